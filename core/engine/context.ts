@@ -1,0 +1,52 @@
+/** What nodes may use while they run: warnings, stopping, randomness, and values worked out on elements. */
+import { mixText } from '../math/index.ts';
+import { allocate, derive } from '../geometry/index.ts';
+import type { Varying } from '../varying/index.ts';
+import { elementsOf, run, streamWords } from '../varying/index.ts';
+import type { Context, Where } from '../nodes/index.ts';
+
+export interface ContextParts {
+	seed: number;
+	/** The node's own stream. */
+	stream: string;
+	warn: (message: string) => void;
+	poll: () => void;
+	progress: (share: number) => void;
+	rangesOf: (input: string) => boolean;
+}
+
+/** Makes the context of one run of one node. */
+export function makeContext({ seed, stream, warn, poll, progress, rangesOf }: ContextParts): Context {
+	let polls = 0;
+	const options = {
+		warn,
+		// A clock is read only now and then.
+		poll: () => {
+			if ((++polls & 15) === 0) poll();
+		}
+	};
+	/** The column is kept with the geometry it was worked out on, under the value's hash. */
+	const evaluate = <Data extends Float32Array | Uint8Array>(value: Varying, { geometry, part, kind }: Where, width: 1 | 3, array: 'float' | 'byte'): Data => {
+		const kept = derive(geometry, `${array} ${width} ${part} ${kind} ${value.hash}`, () => {
+			const elements = elementsOf(geometry, part, kind);
+			const data = allocate(array, elements.count * width);
+			const said: string[] = [];
+			run(value, elements, width, data, { poll: options.poll, warn: (message) => said.push(message) });
+			return { data, said };
+		});
+		kept.said.forEach(warn);
+		return kept.data as Data;
+	};
+	return {
+		warn, poll, progress, rangesOf,
+		stream: (name = '') => streamWords(seed, '', name ? `${stream} ${mixText(0, name)}` : stream),
+		numbers: (value, on) => evaluate<Float32Array>(value, on, 1, 'float'),
+		vectors: (value, on) => evaluate<Float32Array>(value, on, 3, 'float'),
+		yesNos: (value, on) => evaluate<Uint8Array>(value, on, 1, 'byte'),
+		numbersOn(value, elements) {
+			const data = allocate('double', elements.count);
+			run(value, elements, 1, data, options);
+			return data;
+		}
+	};
+}

@@ -1,0 +1,67 @@
+/** The only maker of column memory. It charges a budget first, so that no setting can take all the memory there is. */
+import { NodeError } from '../math/index.ts';
+
+/** Bytes taken and the most that may be. One for each evaluator. */
+export class Memory {
+	/** Bytes charged since the last `restart`. */
+	used = 0;
+	peak = 0;
+	readonly limit: number;
+	readonly shared: boolean;
+
+	/**
+	 * @param limit most bytes that may be charged; 2 GB where nothing else is said.
+	 * @param shared whether columns lie in shared memory, so that other threads read them without a copy.
+	 */
+	constructor(limit = 2e9, shared = false) {
+		this.limit = limit;
+		this.shared = shared;
+	}
+
+	charge(bytes: number): void {
+		if (!(this.used + bytes <= this.limit))
+			throw new NodeError(
+				`This needs ${formatBytes(this.used + bytes)} of memory; ${formatBytes(this.limit)} are allowed. Lower the counts, or use fewer elements.`
+			);
+		this.used += bytes;
+		if (this.used > this.peak) this.peak = this.used;
+	}
+}
+
+let current = new Memory();
+
+/** Runs `work`, which must be synchronous, with its columns charged to `memory`. */
+export function withMemory<Result>(memory: Memory, work: () => Result): Result {
+	const before = current;
+	current = memory;
+	try {
+		return work();
+	} finally {
+		current = before;
+	}
+}
+
+interface ArrayKinds {
+	float: Float32Array;
+	double: Float64Array;
+	int: Int32Array;
+	index: Uint32Array;
+	byte: Uint8Array;
+}
+const MAKERS = { float: Float32Array, double: Float64Array, int: Int32Array, index: Uint32Array, byte: Uint8Array };
+
+/** A zeroed array of `length` numbers, charged to the current budget. Throws NodeError when it does not fit. */
+export function allocate<Kind extends keyof ArrayKinds>(kind: Kind, length: number): ArrayKinds[Kind] {
+	const Maker = MAKERS[kind];
+	const bytes = length * Maker.BYTES_PER_ELEMENT;
+	current.charge(bytes);
+	return (current.shared ? new Maker(new SharedArrayBuffer(bytes) as never) : new Maker(length)) as ArrayKinds[Kind];
+}
+
+/** Bytes as people read them. */
+export function formatBytes(bytes: number): string {
+	if (bytes < 1e3) return `${Math.round(bytes)} bytes`;
+	if (bytes < 1e6) return `${Math.round(bytes / 1e3)} kB`;
+	if (bytes < 1e9) return `${Math.round(bytes / 1e6)} MB`;
+	return bytes < 1e15 ? `${(bytes / 1e9).toFixed(1)} GB` : 'far more than any machine has';
+}

@@ -1,0 +1,290 @@
+/** Data that follows from other data: edges, triangles, normals, adjacency. Made once and kept with what it came from. */
+import earcut from 'earcut';
+import type { Mesh, Topology } from './geometry.ts';
+import { positionsOf } from './geometry.ts';
+import { allocate } from './allocate.ts';
+
+const kept = new WeakMap<object, Map<string, unknown>>();
+
+/** The value under `name` for the object it depends on, made at the first call. */
+export function derive<Value>(from: object, name: string, make: () => Value): Value {
+	let entries = kept.get(from);
+	if (!entries) kept.set(from, (entries = new Map()));
+	if (!entries.has(name)) entries.set(name, make());
+	return entries.get(name) as Value;
+}
+
+export interface Edges {
+	/** Two points for each edge, the lower index first; edges in the order in which faces first use them. */
+	readonly points: Uint32Array;
+	/** For each corner the edge that leads from it to the next corner of its face. */
+	readonly ofCorner: Uint32Array;
+	/** How many faces use each edge. */
+	readonly uses: Uint32Array;
+}
+
+/** The edges of a mesh. */
+export function edgesOf(topology: Topology): Edges {
+	return derive(topology, 'edges', () => {
+		const { faceStarts, cornerPoints, pointCount } = topology;
+		const corners = cornerPoints.length;
+		const ofCorner = allocate('index', corners);
+		// Chains of edges by their lower point: first[p] is the newest edge there, next[e] the one before it.
+		const first = new Int32Array(pointCount).fill(-1);
+		const next = new Int32Array(corners);
+		const ends = new Uint32Array(corners * 2);
+		const uses = new Uint32Array(corners);
+		let count = 0;
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			const start = faceStarts[f], end = faceStarts[f + 1];
+			for (let c = start; c < end; c++) {
+				const p = cornerPoints[c], q = cornerPoints[c + 1 < end ? c + 1 : start];
+				const low = p < q ? p : q, high = p < q ? q : p;
+				let e = first[low];
+				while (e >= 0 && ends[2 * e + 1] !== high) e = next[e];
+				if (e < 0) {
+					e = count++;
+					ends[2 * e] = low;
+					ends[2 * e + 1] = high;
+					next[e] = first[low];
+					first[low] = e;
+				}
+				uses[e]++;
+				ofCorner[c] = e;
+			}
+		}
+		return { points: ends.slice(0, count * 2), ofCorner, uses: uses.slice(0, count) };
+	});
+}
+
+export interface Triangles {
+	/** Three corners for each triangle. */
+	readonly corners: Uint32Array;
+	/** The face each triangle is a part of. */
+	readonly faces: Uint32Array;
+}
+
+/** Triangles of all faces: fans for triangles and convex quads, ear clipping for larger or dented faces. */
+export function trianglesOf(mesh: Mesh): Triangles {
+	const position = mesh.points.columns.get('position')!;
+	const { topology } = mesh;
+	const { faceStarts, cornerPoints } = topology;
+	const simple = derive(topology, 'only triangles', () => {
+		for (let f = 0; f + 1 < faceStarts.length; f++) if (faceStarts[f + 1] - faceStarts[f] !== 3) return false;
+		return true;
+	});
+	// Triangle meshes depend on the topology alone, so a deformation keeps them.
+	return derive(simple ? topology : position, 'triangles', () => {
+		const faces = faceStarts.length - 1;
+		let count = 0;
+		for (let f = 0; f < faces; f++) count += Math.max(0, faceStarts[f + 1] - faceStarts[f] - 2);
+		const corners = allocate('index', count * 3);
+		const faceOf = allocate('index', count);
+		const p = position.data;
+		let t = 0;
+		for (let f = 0; f < faces; f++) {
+			const start = faceStarts[f], size = faceStarts[f + 1] - start;
+			if (size < 3) continue;
+			const from = t;
+			if (size === 3 || (size === 4 && !quadIsDented(p, cornerPoints, start))) {
+				for (let k = 1; k + 1 < size; k++, t++) {
+					corners[3 * t] = start;
+					corners[3 * t + 1] = start + k;
+					corners[3 * t + 2] = start + k + 1;
+				}
+			} else {
+				const cut = clipEars(p, cornerPoints, start, size);
+				for (let k = 0; k < cut.length; k += 3, t++)
+					for (let m = 0; m < 3; m++) corners[3 * t + m] = start + cut[k + m];
+			}
+			faceOf.fill(f, from, t);
+		}
+		return { corners: t < count ? corners.slice(0, t * 3) : corners, faces: t < count ? faceOf.slice(0, t) : faceOf };
+	});
+}
+
+/** Newell's normal of a face, not normalised: its length is twice the area. Summed in doubles. */
+export function faceAreaVector(
+	out: { [i: number]: number }, o: number,
+	p: ArrayLike<number>, cornerPoints: Uint32Array, start: number, end: number
+): void {
+	let x = 0, y = 0, z = 0;
+	const a = 3 * cornerPoints[start];
+	const ax = p[a], ay = p[a + 1], az = p[a + 2];
+	for (let c = start + 1; c + 1 < end; c++) {
+		const b = 3 * cornerPoints[c], d = 3 * cornerPoints[c + 1];
+		const ux = p[b] - ax, uy = p[b + 1] - ay, uz = p[b + 2] - az;
+		const vx = p[d] - ax, vy = p[d + 1] - ay, vz = p[d + 2] - az;
+		x += uy * vz - uz * vy;
+		y += uz * vx - ux * vz;
+		z += ux * vy - uy * vx;
+	}
+	out[o] = x;
+	out[o + 1] = y;
+	out[o + 2] = z;
+}
+
+function quadIsDented(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number): boolean {
+	const n = [0, 0, 0];
+	faceAreaVector(n, 0, p, cornerPoints, start, start + 4);
+	for (let k = 0; k < 4; k++) {
+		const a = 3 * cornerPoints[start + k], b = 3 * cornerPoints[start + ((k + 1) & 3)], c = 3 * cornerPoints[start + ((k + 2) & 3)];
+		const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
+		const vx = p[c] - p[b], vy = p[c + 1] - p[b + 1], vz = p[c + 2] - p[b + 2];
+		if ((uy * vz - uz * vy) * n[0] + (uz * vx - ux * vz) * n[1] + (ux * vy - uy * vx) * n[2] < 0) return true;
+	}
+	return false;
+}
+
+function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number, size: number): number[] {
+	const n = [0, 0, 0];
+	faceAreaVector(n, 0, p, cornerPoints, start, start + size);
+	const [ax, ay, az] = n.map(Math.abs);
+	// Drop the axis along which the face is thinnest, and keep its sense of rotation.
+	const drop = ax > ay && ax > az ? 0 : ay > az ? 1 : 2;
+	const u = (drop + 1) % 3, v = (drop + 2) % 3;
+	const flat: number[] = [];
+	for (let k = 0; k < size; k++) {
+		const q = 3 * cornerPoints[start + k];
+		flat.push(n[drop] < 0 ? -p[q + u] : p[q + u], p[q + v]);
+	}
+	const cut = earcut(flat);
+	// Earcut may turn triangles round; make them follow the face.
+	for (let k = 0; k < cut.length; k += 3) {
+		const [a, b, c] = [cut[k] * 2, cut[k + 1] * 2, cut[k + 2] * 2];
+		const area = (flat[b] - flat[a]) * (flat[c + 1] - flat[a + 1]) - (flat[c] - flat[a]) * (flat[b + 1] - flat[a + 1]);
+		if (area < 0) [cut[k + 1], cut[k + 2]] = [cut[k + 2], cut[k + 1]];
+	}
+	return cut;
+}
+
+/** Unit normals of the faces, 3 numbers each; (0, 1, 0) for a face without area. */
+export function faceNormals(mesh: Mesh): Float32Array {
+	const position = mesh.points.columns.get('position')!;
+	return derive(position, 'face normals', () => {
+		const { faceStarts, cornerPoints } = mesh.topology;
+		const count = faceStarts.length - 1;
+		const normals = allocate('float', count * 3);
+		const n = [0, 0, 0];
+		for (let f = 0; f < count; f++) {
+			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
+			const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+			normals[3 * f] = size > 0 ? n[0] / size : 0;
+			normals[3 * f + 1] = size > 0 ? n[1] / size : 1;
+			normals[3 * f + 2] = size > 0 ? n[2] / size : 0;
+		}
+		return normals;
+	});
+}
+
+/** Areas of the faces in square metres, as doubles. */
+export function faceAreas(mesh: Mesh): Float64Array {
+	const position = mesh.points.columns.get('position')!;
+	return derive(position, 'face areas', () => {
+		const { faceStarts, cornerPoints } = mesh.topology;
+		const areas = allocate('double', faceStarts.length - 1);
+		const n = [0, 0, 0];
+		for (let f = 0; f < areas.length; f++) {
+			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
+			areas[f] = 0.5 * Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+		}
+		return areas;
+	});
+}
+
+/** Unit normals of the points, the faces around weighted by area; (0, 1, 0) for a point without faces. */
+export function pointNormals(mesh: Mesh): Float32Array {
+	const position = mesh.points.columns.get('position')!;
+	return derive(position, 'point normals', () => {
+		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
+		const sums = new Float64Array(pointCount * 3);
+		const n = [0, 0, 0];
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
+			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
+				const q = 3 * cornerPoints[c];
+				sums[q] += n[0];
+				sums[q + 1] += n[1];
+				sums[q + 2] += n[2];
+			}
+		}
+		const normals = allocate('float', pointCount * 3);
+		for (let i = 0; i < sums.length; i += 3) {
+			const size = Math.sqrt(sums[i] * sums[i] + sums[i + 1] * sums[i + 1] + sums[i + 2] * sums[i + 2]);
+			normals[i] = size > 0 ? sums[i] / size : 0;
+			normals[i + 1] = size > 0 ? sums[i + 1] / size : 1;
+			normals[i + 2] = size > 0 ? sums[i + 2] / size : 0;
+		}
+		return normals;
+	});
+}
+
+/** Degrees over which an edge is drawn sharp. */
+export const SHARP_ANGLE_COSINE = 0.766; // 40°
+
+/**
+ * Normals for shading, one for each corner: the faces around the point that turn from this one by less than 40° are
+ * blended by area; across sharper edges the shading breaks.
+ */
+export function cornerNormals(mesh: Mesh): Float32Array {
+	const stored = mesh.corners.columns.get('normal');
+	if (stored?.type === 'vec3') return stored.data as Float32Array;
+	const position = mesh.points.columns.get('position')!;
+	return derive(position, 'corner normals', () => {
+		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
+		const flat = faceNormals(mesh);
+		const areas = faceAreas(mesh);
+		const { starts, corners: around } = cornersOfPoints(mesh.topology);
+		const faceOf = new Uint32Array(cornerPoints.length);
+		for (let f = 0; f + 1 < faceStarts.length; f++) faceOf.fill(f, faceStarts[f], faceStarts[f + 1]);
+		const normals = allocate('float', cornerPoints.length * 3);
+		for (let p = 0; p < pointCount; p++)
+			for (let k = starts[p]; k < starts[p + 1]; k++) {
+				const f = 3 * faceOf[around[k]];
+				const fx = flat[f], fy = flat[f + 1], fz = flat[f + 2];
+				let x = 0, y = 0, z = 0;
+				for (let m = starts[p]; m < starts[p + 1]; m++) {
+					const g = faceOf[around[m]];
+					const gx = flat[3 * g], gy = flat[3 * g + 1], gz = flat[3 * g + 2];
+					if (fx * gx + fy * gy + fz * gz < SHARP_ANGLE_COSINE) continue;
+					x += gx * areas[g]; y += gy * areas[g]; z += gz * areas[g];
+				}
+				const size = Math.sqrt(x * x + y * y + z * z);
+				const c = 3 * around[k];
+				normals[c] = size > 0 ? x / size : fx;
+				normals[c + 1] = size > 0 ? y / size : fy;
+				normals[c + 2] = size > 0 ? z / size : fz;
+			}
+		return normals;
+	});
+}
+
+/** For each point the corners that use it: `corners[starts[p] … starts[p + 1]]`. */
+export function cornersOfPoints(topology: Topology): { starts: Uint32Array; corners: Uint32Array } {
+	return derive(topology, 'corners of points', () => {
+		const { pointCount, cornerPoints } = topology;
+		const starts = new Uint32Array(pointCount + 1);
+		for (let c = 0; c < cornerPoints.length; c++) starts[cornerPoints[c] + 1]++;
+		for (let p = 0; p < pointCount; p++) starts[p + 1] += starts[p];
+		const fill = starts.slice(0, pointCount);
+		const corners = new Uint32Array(cornerPoints.length);
+		for (let c = 0; c < cornerPoints.length; c++) corners[fill[cornerPoints[c]]++] = c;
+		return { starts, corners };
+	});
+}
+
+/** The signed volume that a closed mesh with outward faces encloses, in cubic metres. */
+export function volumeOf(mesh: Mesh): number {
+	const p = positionsOf(mesh);
+	const { corners } = trianglesOf(mesh);
+	const { cornerPoints } = mesh.topology;
+	let sum = 0;
+	for (let t = 0; t < corners.length; t += 3) {
+		const a = 3 * cornerPoints[corners[t]], b = 3 * cornerPoints[corners[t + 1]], c = 3 * cornerPoints[corners[t + 2]];
+		sum +=
+			p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
+			p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +
+			p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
+	}
+	return sum / 6;
+}

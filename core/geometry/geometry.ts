@@ -1,0 +1,130 @@
+/** What travels on a geometry wire: a mesh, curves, points and copies, any of them, with materials. All immutable. */
+import type { Table } from './table.ts';
+import { EMPTY_TABLE, WHOLE, column, floats, makeTable } from './table.ts';
+
+/** Kinds of element. */
+export type Kind = 'point' | 'edge' | 'face' | 'corner' | 'curve' | 'copy' | 'whole';
+
+/** Which points make which faces. Shared by all meshes that differ only in attributes. */
+export interface Topology {
+	readonly pointCount: number;
+	/** For each face its first corner, and one more entry: the count of corners. */
+	readonly faceStarts: Uint32Array;
+	/** For each corner its point. */
+	readonly cornerPoints: Uint32Array;
+}
+
+export interface Mesh {
+	readonly topology: Topology;
+	/** Has `position` (vec3, metres). */
+	readonly points: Table;
+	readonly corners: Table;
+	/** May have `material` (int, an index into the geometry's materials). */
+	readonly faces: Table;
+	/** Attributes of edges, in the order of `edgesOf(topology)`; empty columns where nobody has written to them. */
+	readonly edges: Table | null;
+}
+
+export interface Curves {
+	/** Has `position`. */
+	readonly points: Table;
+	/** Has `closed` (bool). */
+	readonly curves: Table;
+	/** For each curve its first point, and one more entry: the count of points. */
+	readonly starts: Uint32Array;
+}
+
+export interface Points {
+	/** Has `position`. */
+	readonly points: Table;
+}
+
+export interface Instances {
+	/** Has `position` (vec3), `orientation` (vec4), `scale` (vec3), `source` (int). May have `shown` (bool). */
+	readonly copies: Table;
+	readonly sources: readonly Geometry[];
+	/** Nine numbers a copy, columns of a 3×3 matrix that replaces orientation and scale, where some copy shears. */
+	readonly linear: Float32Array | null;
+}
+
+/** glTF's metallic-roughness fields; `colour` is linear. */
+export interface Material {
+	readonly name: string;
+	readonly colour: readonly [number, number, number, number];
+	readonly roughness: number;
+	readonly metal: number;
+	readonly twoSided: boolean;
+}
+
+export interface Geometry {
+	readonly mesh: Mesh | null;
+	readonly curves: Curves | null;
+	readonly points: Points | null;
+	readonly copies: Instances | null;
+	readonly materials: readonly Material[];
+	readonly whole: Table;
+}
+
+export const EMPTY: Geometry = { mesh: null, curves: null, points: null, copies: null, materials: [], whole: WHOLE };
+
+/** A geometry of the parts given. */
+export const geometryOf = (parts: Partial<Geometry>): Geometry => ({ ...EMPTY, ...parts });
+
+const positionColumn = (positions: Float32Array) => column('vec3', 'position', positions);
+
+/** Loose points at these positions (3 numbers each). */
+export function makePoints(positions: Float32Array, ids: Uint32Array | null = null): Points {
+	return { points: makeTable(positions.length / 3, { position: positionColumn(positions) }, ids) };
+}
+
+/** Curves through these positions. `starts` has one entry more than there are curves. */
+export function makeCurves(positions: Float32Array, starts: Uint32Array, closed: Uint8Array): Curves {
+	return {
+		points: makeTable(positions.length / 3, { position: positionColumn(positions) }),
+		curves: makeTable(closed.length, { closed: column('bool', 'plain', closed) }),
+		starts
+	};
+}
+
+/** A mesh from positions and polygons. */
+export function makeMesh(positions: Float32Array, faceStarts: Uint32Array, cornerPoints: Uint32Array): Mesh {
+	return {
+		topology: { pointCount: positions.length / 3, faceStarts, cornerPoints },
+		points: makeTable(positions.length / 3, { position: positionColumn(positions) }),
+		corners: { ...EMPTY_TABLE, count: cornerPoints.length },
+		faces: { ...EMPTY_TABLE, count: faceStarts.length - 1 },
+		edges: null
+	};
+}
+
+/** The same points, curves or mesh with new positions; vertex normals that were stored are dropped as out of date. */
+export function withPositions(table: Table, positions: Float32Array): Table {
+	const columns = new Map(table.columns);
+	columns.set('position', positionColumn(positions));
+	return { ...table, columns };
+}
+
+export const faceCount = (mesh: Mesh): number => mesh.topology.faceStarts.length - 1;
+export const curveCount = (curves: Curves): number => curves.starts.length - 1;
+export const positionsOf = (part: { points: Table }): Float32Array => floats(part.points, 'position');
+
+/** True for a geometry in which there is nothing at all. */
+export const isEmpty = (g: Geometry): boolean =>
+	!g.mesh?.points.count && !g.curves?.points.count && !g.points?.points.count && !g.copies?.copies.count;
+
+export interface Counts {
+	points: number;
+	faces: number;
+	curves: number;
+	copies: number;
+}
+
+/** How many elements lie in a geometry itself; sources of copies are not looked into. */
+export function countsOf(g: Geometry): Counts {
+	return {
+		points: (g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0),
+		faces: g.mesh ? faceCount(g.mesh) : 0,
+		curves: g.curves ? curveCount(g.curves) : 0,
+		copies: g.copies?.copies.count ?? 0
+	};
+}

@@ -1,0 +1,11 @@
+export * from './allocate.ts';
+export * from './table.ts';
+export * from './geometry.ts';
+export * from './derive.ts';
+export * from './convert.ts';
+export * from './expand.ts';
+export * from './merge.ts';
+export * from './transform.ts';
+export * from './measure.ts';
+export * as matrix from './matrix.ts';
+export type { Affine } from './matrix.ts';

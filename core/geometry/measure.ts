@@ -1,0 +1,186 @@
+/** Facts about a geometry: bounds, areas, lengths, and a digest of all it holds. */
+import { Hasher } from '../math/index.ts';
+import { derive, faceAreas } from './derive.ts';
+import type { Curves, Geometry } from './geometry.ts';
+import { positionsOf } from './geometry.ts';
+import { affineOfCopy, identity } from './matrix.ts';
+import type { Column, Table } from './table.ts';
+
+/** Lowest and highest x, y, z in metres. */
+export interface Bounds {
+	low: [number, number, number];
+	high: [number, number, number];
+}
+
+/** The box around everything, copies included; null when nothing is there. Boxes of sources are used for copies. */
+export function boundsOf(geometry: Geometry, depth = 0): Bounds | null {
+	return derive(geometry, 'bounds', () => {
+		const low: [number, number, number] = [Infinity, Infinity, Infinity];
+		const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+		const include = (x: number, y: number, z: number) => {
+			if (x < low[0]) low[0] = x;
+			if (y < low[1]) low[1] = y;
+			if (z < low[2]) low[2] = z;
+			if (x > high[0]) high[0] = x;
+			if (y > high[1]) high[1] = y;
+			if (z > high[2]) high[2] = z;
+		};
+		for (const part of [geometry.mesh, geometry.curves, geometry.points]) {
+			if (!part) continue;
+			const own = boundsOfPositions(part.points.columns.get('position')!);
+			if (own) {
+				include(...own.low);
+				include(...own.high);
+			}
+		}
+		if (geometry.copies && depth < 16) {
+			const { copies, sources } = geometry.copies;
+			const boxes = sources.map((source) => boundsOf(source, depth + 1));
+			const source = copies.columns.get('source')!.data;
+			const shown = copies.columns.get('shown')?.data;
+			const m = identity();
+			for (let i = 0; i < copies.count; i++) {
+				const box = boxes[source[i]];
+				if (!box || (shown && !shown[i])) continue;
+				affineOfCopy(geometry.copies, i, m);
+				// The centre moves; the half sizes grow by the absolute values of the matrix.
+				for (let k = 0; k < 3; k++) {
+					let centre = m[9 + k], half = 0;
+					for (let c = 0; c < 3; c++) {
+						const a = m[3 * c + k];
+						centre += (a * (box.low[c] + box.high[c])) / 2;
+						half += (Math.abs(a) * (box.high[c] - box.low[c])) / 2;
+					}
+					if (centre - half < low[k]) low[k] = centre - half;
+					if (centre + half > high[k]) high[k] = centre + half;
+				}
+			}
+		}
+		return low[0] <= high[0] ? { low, high } : null;
+	});
+}
+
+function boundsOfPositions(position: Column): Bounds | null {
+	return derive(position, 'bounds', () => {
+		const p = position.data;
+		if (!p.length) return null;
+		let ax = Infinity, ay = Infinity, az = Infinity, bx = -Infinity, by = -Infinity, bz = -Infinity;
+		for (let i = 0; i < p.length; i += 3) {
+			const x = p[i], y = p[i + 1], z = p[i + 2];
+			if (x < ax) ax = x;
+			if (x > bx) bx = x;
+			if (y < ay) ay = y;
+			if (y > by) by = y;
+			if (z < az) az = z;
+			if (z > bz) bz = z;
+		}
+		return { low: [ax, ay, az], high: [bx, by, bz] } as Bounds;
+	});
+}
+
+/** The area of all faces in square metres; copies are not counted. */
+export function areaOf(geometry: Geometry): number {
+	let sum = 0;
+	if (geometry.mesh) for (const area of faceAreas(geometry.mesh)) sum += area;
+	return sum;
+}
+
+/** For each point of the curves its distance along its curve in metres, and each curve's length. */
+export function lengthsAlong(curves: Curves): { along: Float64Array; lengths: Float64Array } {
+	return derive(curves.points.columns.get('position')!, 'lengths along', () => {
+		const p = positionsOf(curves);
+		const closed = curves.curves.columns.get('closed')!.data;
+		const along = new Float64Array(p.length / 3);
+		const lengths = new Float64Array(curves.starts.length - 1);
+		const between = (a: number, b: number) => {
+			const x = p[3 * b] - p[3 * a], y = p[3 * b + 1] - p[3 * a + 1], z = p[3 * b + 2] - p[3 * a + 2];
+			return Math.sqrt(x * x + y * y + z * z);
+		};
+		for (let c = 0; c < lengths.length; c++) {
+			const start = curves.starts[c], end = curves.starts[c + 1];
+			let length = 0;
+			for (let i = start + 1; i < end; i++) along[i] = length += between(i - 1, i);
+			if (closed[c] && end - start > 1) length += between(end - 1, start);
+			lengths[c] = length;
+		}
+		return { along, lengths };
+	});
+}
+
+/** The length of all curves in metres. */
+export function lengthOf(geometry: Geometry): number {
+	let sum = 0;
+	if (geometry.curves) for (const length of lengthsAlong(geometry.curves).lengths) sum += length;
+	return sum;
+}
+
+/** A digest of everything a geometry holds, the same in every engine. Columns count by name, not by order. */
+export function digestOf(geometry: Geometry): string {
+	return derive(geometry, 'digest', () => {
+		const hasher = new Hasher();
+		const table = (name: string, t: Table | null) => {
+			hasher.text(name).word(t ? t.count : -1);
+			if (!t) return;
+			for (const key of [...t.columns.keys()].sort()) {
+				const c = t.columns.get(key)!;
+				hasher.text(key).text(c.type).text(c.role).array(c.data);
+				if (c.words) c.words.forEach((word) => hasher.text(word));
+			}
+			if (t.ids) hasher.array(t.ids);
+		};
+		table('mesh points', geometry.mesh?.points ?? null);
+		if (geometry.mesh) {
+			hasher.array(geometry.mesh.topology.faceStarts).array(geometry.mesh.topology.cornerPoints);
+			table('faces', geometry.mesh.faces);
+			table('corners', geometry.mesh.corners);
+			table('edges', geometry.mesh.edges);
+		}
+		table('curve points', geometry.curves?.points ?? null);
+		if (geometry.curves) {
+			hasher.array(geometry.curves.starts);
+			table('curves', geometry.curves.curves);
+		}
+		table('points', geometry.points?.points ?? null);
+		table('copies', geometry.copies?.copies ?? null);
+		if (geometry.copies) {
+			if (geometry.copies.linear) hasher.array(geometry.copies.linear);
+			for (const source of geometry.copies.sources) hasher.text(digestOf(source));
+		}
+		hasher.text(JSON.stringify(geometry.materials));
+		table('whole', geometry.whole);
+		return hasher.digest();
+	});
+}
+
+/** Bytes that a geometry holds, each array once, sources included. `seen` carries arrays already counted. */
+export function bytesOf(geometry: Geometry, seen = new Set<object>()): number {
+	if (seen.has(geometry)) return 0;
+	seen.add(geometry);
+	let bytes = 0;
+	const count = (data: ArrayBufferView | null | undefined) => {
+		if (!data || seen.has(data)) return;
+		seen.add(data);
+		bytes += data.byteLength;
+	};
+	const table = (t: Table | null | undefined) => {
+		if (!t) return;
+		for (const c of t.columns.values()) count(c.data);
+		count(t.ids);
+	};
+	const { mesh, curves, points, copies, whole } = geometry;
+	table(mesh?.points);
+	table(mesh?.faces);
+	table(mesh?.corners);
+	table(mesh?.edges);
+	count(mesh?.topology.faceStarts);
+	count(mesh?.topology.cornerPoints);
+	table(curves?.points);
+	table(curves?.curves);
+	count(curves?.starts);
+	table(points?.points);
+	table(copies?.copies);
+	count(copies?.linear);
+	table(whole);
+	for (const source of copies?.sources ?? []) bytes += bytesOf(source, seen);
+	return bytes;
+}

@@ -1,0 +1,168 @@
+/** Several geometries as one: tables one after another, materials without doubles, ids salted by their input. */
+import { mix } from '../math/index.ts';
+import { allocate } from './allocate.ts';
+import type { Curves, Geometry, Instances, Kind, Material, Mesh } from './geometry.ts';
+import type { Column, Table } from './table.ts';
+import { WIDTH, allocateData, column, withColumns } from './table.ts';
+import { edgesOf } from './derive.ts';
+import { tableOf } from './convert.ts';
+
+/**
+ * @param salts one number for each input that keeps their ids apart; the input's place where not given.
+ * Attributes that only some inputs have take their default elsewhere. A whole's attributes come from the first that has them.
+ */
+export function mergeGeometries(inputs: readonly Geometry[], salts?: readonly number[]): Geometry {
+	if (inputs.length === 1 && !salts) return inputs[0];
+	const materials: Material[] = [];
+	const places = new Map<string, number>();
+	const remaps = inputs.map((g) =>
+		g.materials.map((material) => {
+			const key = JSON.stringify(material);
+			let place = places.get(key);
+			if (place === undefined) places.set(key, (place = materials.push(material) - 1));
+			return place;
+		})
+	);
+	const salt = (i: number) => salts?.[i] ?? i + 1;
+	const tables = (kind: Kind, part: 'mesh' | 'curves' | 'points' | 'copies') =>
+		inputs.flatMap((g, i) => {
+			const table = g[part] && tableOf(g, part, kind);
+			return table ? [{ table: kind === 'face' ? remapped(table, remaps[i], inputs) : table, salt: salt(i) }] : [];
+		});
+	const whole = new Map<string, Column>();
+	for (const g of inputs) for (const [name, c] of g.whole.columns) if (!whole.has(name)) whole.set(name, c);
+	return {
+		mesh: mergeMeshes(inputs.flatMap((g) => g.mesh ?? []), tables),
+		curves: mergeCurves(inputs.flatMap((g) => g.curves ?? []), tables),
+		points: inputs.some((g) => g.points) ? { points: stackTables(tables('point', 'points')) } : null,
+		copies: mergeCopies(inputs.flatMap((g) => g.copies ?? []), tables),
+		materials,
+		whole: { count: 1, columns: whole, ids: null }
+	};
+}
+
+type Tables = (kind: Kind, part: 'mesh' | 'curves' | 'points' | 'copies') => { table: Table; salt: number }[];
+
+/** The face table with its material indices counted in the merged list. Faces without one get -1. */
+function remapped(table: Table, remap: number[], inputs: readonly Geometry[]): Table {
+	const own = table.columns.get('material');
+	if (!own && !inputs.some((other) => other.mesh?.faces.columns.has('material'))) return table;
+	const data = allocate('int', table.count);
+	if (own) for (let f = 0; f < data.length; f++) data[f] = remap[own.data[f]] ?? -1;
+	else data.fill(-1);
+	return withColumns(table, { material: { ...column('int', 'id', data), default: [-1] } });
+}
+
+function mergeMeshes(meshes: Mesh[], tables: Tables): Mesh | null {
+	if (!meshes.length) return null;
+	let corners = 0, faces = 0, points = 0;
+	for (const { topology } of meshes) {
+		corners += topology.cornerPoints.length;
+		faces += topology.faceStarts.length - 1;
+	}
+	const faceStarts = allocate('index', faces + 1);
+	const cornerPoints = allocate('index', corners);
+	corners = faces = 0;
+	for (const { topology } of meshes) {
+		const { faceStarts: starts, cornerPoints: own } = topology;
+		for (let f = 0; f < starts.length - 1; f++) faceStarts[faces + f + 1] = corners + starts[f + 1];
+		for (let c = 0; c < own.length; c++) cornerPoints[corners + c] = own[c] + points;
+		corners += own.length;
+		faces += starts.length - 1;
+		points += topology.pointCount;
+	}
+	const topology = { pointCount: points, faceStarts, cornerPoints };
+	const hasEdges = meshes.some((mesh) => mesh.edges);
+	const edges = hasEdges ? stackTables(tables('edge', 'mesh')) : null;
+	return {
+		topology,
+		points: stackTables(tables('point', 'mesh')),
+		corners: stackTables(tables('corner', 'mesh')),
+		faces: stackTables(tables('face', 'mesh')),
+		edges: edges && edges.count === edgesOf(topology).uses.length ? edges : null
+	};
+}
+
+function mergeCurves(all: Curves[], tables: Tables): Curves | null {
+	if (!all.length) return null;
+	const starts = [0];
+	for (const curves of all) {
+		const base = starts[starts.length - 1];
+		for (let i = 1; i < curves.starts.length; i++) starts.push(base + curves.starts[i]);
+	}
+	return { points: stackTables(tables('point', 'curves')), curves: stackTables(tables('curve', 'curves')), starts: Uint32Array.from(starts) };
+}
+
+function mergeCopies(all: Instances[], tables: Tables): Instances | null {
+	if (!all.length) return null;
+	const sources: Geometry[] = [];
+	const stacked = stackTables(tables('copy', 'copies'));
+	const source = allocate('int', stacked.count);
+	const shears = all.some((part) => part.linear);
+	const linear = shears ? allocate('float', 9 * stacked.count) : null;
+	let row = 0;
+	for (const part of all) {
+		const places = part.sources.map((g) => {
+			const place = sources.indexOf(g);
+			return place >= 0 ? place : sources.push(g) - 1;
+		});
+		const own = part.copies.columns.get('source')!.data;
+		for (let i = 0; i < own.length; i++) source[row + i] = places[own[i]];
+		if (linear) linear.set(part.linear ?? linearOf(part), 9 * row);
+		row += own.length;
+	}
+	return { copies: withColumns(stacked, { source: column('int', 'id', source) }), sources, linear };
+}
+
+function linearOf(part: Instances): Float32Array {
+	const q = part.copies.columns.get('orientation')!.data, s = part.copies.columns.get('scale')!.data;
+	const out = new Float32Array(9 * part.copies.count);
+	for (let i = 0; i < part.copies.count; i++) {
+		const x = q[4 * i], y = q[4 * i + 1], z = q[4 * i + 2], w = q[4 * i + 3];
+		const sx = s[3 * i], sy = s[3 * i + 1], sz = s[3 * i + 2];
+		out.set([
+			(1 - 2 * (y * y + z * z)) * sx, 2 * (x * y + w * z) * sx, 2 * (x * z - w * y) * sx,
+			2 * (x * y - w * z) * sy, (1 - 2 * (x * x + z * z)) * sy, 2 * (y * z + w * x) * sy,
+			2 * (x * z + w * y) * sz, 2 * (y * z - w * x) * sz, (1 - 2 * (x * x + y * y)) * sz
+		], 9 * i);
+	}
+	return out;
+}
+
+/** Tables one below the other. A column that is not everywhere of one type takes the type of the first. */
+export function stackTables(parts: { table: Table; salt: number }[]): Table {
+	const count = parts.reduce((sum, { table }) => sum + table.count, 0);
+	const names = new Map<string, Column>();
+	for (const { table } of parts) for (const [name, c] of table.columns) if (!names.has(name)) names.set(name, c);
+	const columns = new Map<string, Column>();
+	for (const [name, model] of names) {
+		const width = WIDTH[model.type];
+		const data = allocateData(model.type, count);
+		const words: string[] = [];
+		let row = 0;
+		for (const { table } of parts) {
+			const own = table.columns.get(name);
+			if (own && own.type === model.type) {
+				data.set(own.data, row * width);
+				if (own.words) {
+					const base = words.length;
+					words.push(...own.words);
+					for (let i = 0; i < table.count; i++) data[row + i] += base;
+				}
+			} else for (let i = 0; i < table.count; i++) for (let k = 0; k < width; k++) data[(row + i) * width + k] = model.default[k];
+			row += table.count;
+		}
+		columns.set(name, { ...model, data, ...(model.words && { words: words.length ? words : [''] }) });
+	}
+	const ids = allocate('index', 2 * count);
+	let row = 0;
+	for (const { table, salt } of parts) {
+		for (let i = 0; i < table.count; i++, row++) {
+			const low = table.ids ? table.ids[2 * i] : i;
+			const high = table.ids ? table.ids[2 * i + 1] : 0;
+			ids[2 * row] = mix(mix(salt, low), high);
+			ids[2 * row + 1] = mix(mix(salt + 0x51ed27, high), low);
+		}
+	}
+	return { count, columns, ids };
+}

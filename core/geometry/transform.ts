@@ -1,0 +1,130 @@
+/** A geometry moved by an affine map: each column by its role. */
+import { quaternion } from '../math/index.ts';
+import { allocate } from './allocate.ts';
+import type { Geometry, Instances } from './geometry.ts';
+import type { Affine } from './matrix.ts';
+import { affineOfCopy, apply, cofactors, decompose, determinant, identity, product } from './matrix.ts';
+import type { Column, Table } from './table.ts';
+import { column, withColumns } from './table.ts';
+
+/** Moves every part. Faces are turned round when the map mirrors, so that they stay outward. */
+export function transformGeometry(geometry: Geometry, m: Affine): Geometry {
+	const mirrored = determinant(m) < 0;
+	const mesh = geometry.mesh && {
+		...geometry.mesh,
+		points: transformTable(geometry.mesh.points, m),
+		faces: transformTable(geometry.mesh.faces, m),
+		corners: transformTable(geometry.mesh.corners, m),
+		edges: geometry.mesh.edges && transformTable(geometry.mesh.edges, m)
+	};
+	return {
+		...geometry,
+		mesh: mesh && mirrored ? turnFaces(mesh) : mesh,
+		curves: geometry.curves && { ...geometry.curves, points: transformTable(geometry.curves.points, m) },
+		points: geometry.points && { points: transformTable(geometry.points.points, m) },
+		copies: geometry.copies && transformCopies(geometry.copies, m)
+	};
+}
+
+/** All columns of a table by their roles. */
+export function transformTable(table: Table, m: Affine): Table {
+	const columns = new Map<string, Column>();
+	for (const [name, source] of table.columns) columns.set(name, transformColumn(source, m));
+	return { ...table, columns };
+}
+
+function transformColumn(source: Column, m: Affine): Column {
+	const { role, type, data } = source;
+	if (role === 'orientation' && type === 'vec4') {
+		const turn = rotationOf(m);
+		const out = allocate('float', data.length);
+		for (let i = 0; i < data.length; i += 4)
+			quaternion.multiply(out, i, turn[0], turn[1], turn[2], turn[3], data[i], data[i + 1], data[i + 2], data[i + 3]);
+		return { ...source, data: out };
+	}
+	if (type !== 'vec3' || (role !== 'position' && role !== 'direction' && role !== 'normal')) return source;
+	const out = allocate('float', data.length);
+	if (role === 'position') for (let i = 0; i < data.length; i += 3) apply(out, i, m, data[i], data[i + 1], data[i + 2]);
+	else {
+		const linear = role === 'normal' ? Float64Array.of(...cofactors(m), 0, 0, 0) : Float64Array.of(...m.subarray(0, 9), 0, 0, 0);
+		const sign = role === 'normal' && determinant(m) < 0 ? -1 : 1;
+		for (let i = 0; i < data.length; i += 3) {
+			apply(out, i, linear, data[i], data[i + 1], data[i + 2]);
+			if (role === 'direction') continue;
+			const size = Math.sqrt(out[i] * out[i] + out[i + 1] * out[i + 1] + out[i + 2] * out[i + 2]);
+			if (size > 0) for (let k = 0; k < 3; k++) out[i + k] = (sign * out[i + k]) / size;
+		}
+	}
+	return { ...source, data: out };
+}
+
+/** The rotation nearest to the map's y and z axes. */
+function rotationOf(m: Affine): number[] {
+	const q = [0, 0, 0, 1];
+	quaternion.lookAlong(q, 0, m[3], m[4], m[5], m[6], m[7], m[8]);
+	return q;
+}
+
+/** The mesh with every face the other way round; corner attributes go with their corners. */
+export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geometry['mesh']> {
+	const { faceStarts, cornerPoints } = mesh.topology;
+	const order = new Uint32Array(cornerPoints.length);
+	for (let f = 0; f + 1 < faceStarts.length; f++)
+		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) order[c] = faceStarts[f] + faceStarts[f + 1] - 1 - c;
+	const turned = allocate('index', cornerPoints.length);
+	for (let c = 0; c < order.length; c++) turned[c] = cornerPoints[order[c]];
+	const columns = new Map<string, Column>();
+	for (const [name, source] of mesh.corners.columns) {
+		const width = source.data.length / Math.max(1, mesh.corners.count);
+		const data = source.data.slice();
+		for (let c = 0; c < order.length; c++) for (let k = 0; k < width; k++) data[c * width + k] = source.data[order[c] * width + k];
+		columns.set(name, { ...source, data });
+	}
+	return {
+		...mesh,
+		topology: { ...mesh.topology, cornerPoints: turned },
+		corners: { ...mesh.corners, columns, ids: null },
+		// Edges are numbered by first use, which turning changes.
+		edges: null
+	};
+}
+
+/** Copies moved; where the result shears, the full linear parts are kept. */
+export function transformCopies(instances: Instances, m: Affine): Instances {
+	const count = instances.copies.count;
+	const position = allocate('float', 3 * count);
+	const orientation = allocate('float', 4 * count);
+	const scale = allocate('float', 3 * count);
+	let linear: Float32Array | null = null;
+	const own = identity(), whole = identity();
+	for (let i = 0; i < count; i++) {
+		product(m, affineOfCopy(instances, i, own), whole);
+		for (let k = 0; k < 3; k++) position[3 * i + k] = whole[9 + k];
+		const parts = linear ? null : decompose(whole);
+		if (parts) {
+			orientation.set(parts.q, 4 * i);
+			scale.set(parts.scale, 3 * i);
+		} else if (!linear) {
+			linear = allocate('float', 9 * count);
+			i = -1;
+			continue;
+		}
+		if (linear) {
+			linear.set(whole.subarray(0, 9), 9 * i);
+			orientation.set(rotationOf(whole), 4 * i);
+			for (let k = 0; k < 3; k++) {
+				const c = 3 * k;
+				scale[3 * i + k] = Math.sqrt(whole[c] * whole[c] + whole[c + 1] * whole[c + 1] + whole[c + 2] * whole[c + 2]);
+			}
+		}
+	}
+	const others = new Map(instances.copies.columns);
+	for (const own of ['position', 'orientation', 'scale']) others.delete(own);
+	const moved = transformTable({ ...instances.copies, columns: others }, m);
+	const copies = withColumns(moved, {
+		position: column('vec3', 'position', position),
+		orientation: column('vec4', 'orientation', orientation),
+		scale: column('vec3', 'plain', scale)
+	});
+	return { ...instances, copies, linear };
+}

@@ -1,0 +1,40 @@
+/** A mending that the interface can offer beside an error: what it does in words, and the change itself. */
+export interface Fix {
+	label: string;
+	/** Add a node of this kind between the wire and this input. */
+	insert?: { node: string; input: string };
+	/** Give the setting this value. */
+	set?: { setting: string; value: unknown };
+	/** Declare an input of this name on a node whose inputs are the artist's. */
+	declare?: string;
+}
+
+/** Something an artist can mend. The message is a sentence: what was expected, what came, what to do. */
+export class NodeError extends Error {
+	/** The input at fault, where one is. */
+	readonly input?: string;
+	readonly fix?: Fix;
+	constructor(message: string, options: { input?: string; fix?: Fix } = {}) {
+		super(message);
+		this.name = 'NodeError';
+		this.input = options.input;
+		this.fix = options.fix;
+	}
+}
+
+/** Thrown when an evaluation was asked to stop. Not an error of any node. */
+export class Stopped extends Error {
+	constructor() {
+		super('Stopped.');
+		this.name = 'Stopped';
+	}
+}
+
+/** A count as people read it: 1,240. */
+export function formatCount(n: number): string {
+	if (!Number.isFinite(n)) return 'endlessly many';
+	return Math.round(n).toString().replace(/\B(?=(\d{3})+$)/g, ',');
+}
+
+/** "1 point", "1,240 points". */
+export const plural = (n: number, one: string, many = one + 's'): string => `${formatCount(n)} ${n === 1 ? one : many}`;

@@ -1,0 +1,61 @@
+/** 128-bit hashes of content: cache keys and result digests. Not for secrets. */
+import { scramble } from './mix.ts';
+
+/** Collects words, numbers, texts and arrays, and gives a 32-digit hexadecimal digest. */
+export class Hasher {
+	#a = 0x243f6a88;
+	#b = 0x85a308d3 | 0;
+	#c = 0x13198a2e;
+	#d = 0x03707344;
+	#float = new Float64Array(1);
+	#words = new Uint32Array(this.#float.buffer);
+
+	word(x: number): this {
+		this.#a = (Math.imul(this.#a ^ x, 0x9e3779b1) + this.#d) | 0;
+		this.#b = (Math.imul(this.#b + x, 0x85ebca6b) ^ (this.#a >>> 15)) | 0;
+		this.#c = (Math.imul(this.#c ^ (x >>> 7) ^ (x << 9), 0xc2b2ae35) + this.#b) | 0;
+		this.#d = (Math.imul(this.#d + (x ^ 0x27d4eb2f), 0x165667b1) ^ (this.#c >>> 13)) | 0;
+		return this;
+	}
+
+	/** A number by its bits; every NaN and both zeros count as one. */
+	number(x: number): this {
+		this.#float[0] = x !== x ? NaN : x === 0 ? 0 : x;
+		if (x !== x) return this.word(0x7ff80000).word(0);
+		return this.word(this.#words[0]).word(this.#words[1]);
+	}
+
+	text(text: string): this {
+		for (let i = 0; i < text.length; i++) this.word(text.charCodeAt(i));
+		return this.word(text.length ^ 0x5bd1e995);
+	}
+
+	/** The elements of a typed array, by their bits. Floats are made canonical: one NaN, no negative zero. */
+	array(data: ArrayLike<number> & ArrayBufferView): this {
+		const n = data.length;
+		this.word(n);
+		if (data instanceof Float32Array) {
+			const bits = new Uint32Array(data.buffer, data.byteOffset, n);
+			for (let i = 0; i < n; i++) {
+				const x = bits[i];
+				const isNaNBits = (x & 0x7f800000) === 0x7f800000 && (x & 0x007fffff) !== 0;
+				this.word(isNaNBits ? 0x7fc00000 : x === 0x80000000 ? 0 : x);
+			}
+		} else if (data instanceof Float64Array) for (let i = 0; i < n; i++) this.number(data[i]);
+		else for (let i = 0; i < n; i++) this.word(data[i]);
+		return this;
+	}
+
+	digest(): string {
+		const words = [
+			scramble(this.#a ^ this.#c),
+			scramble((this.#b + this.#a) | 0),
+			scramble(this.#c ^ this.#d),
+			scramble((this.#d + this.#b) | 0)
+		];
+		return words.map((word) => word.toString(16).padStart(8, '0')).join('');
+	}
+}
+
+/** The digest of a text. */
+export const hashText = (text: string): string => new Hasher().text(text).digest();

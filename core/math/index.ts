@@ -1,0 +1,5 @@
+export * from './elementary.ts';
+export * from './mix.ts';
+export * from './hash.ts';
+export * as quaternion from './quaternion.ts';
+export * from './errors.ts';

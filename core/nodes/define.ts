@@ -1,0 +1,241 @@
+/**
+ * What a node is. A node's definition is the only place that knows it: the search, the settings, the checks of ports and
+ * files, and the command line's reference are all made from it.
+ */
+import type { Geometry, Kind, Part, Table } from '../geometry/index.ts';
+import type { Elements, Varying } from '../varying/index.ts';
+
+export type Family =
+	| 'curves' | 'meshes' | 'points' | 'copies' | 'deform' | 'weights' | 'values' | 'attributes' | 'in and out';
+
+/** What a wire may carry. `value` is a varying value of any type. */
+export type WireKind = 'geometry' | 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'value' | 'list';
+
+/** Units as they are shown. Angles are degrees, lengths metres; a share of 1 is shown as it is. */
+export type Unit = 'm' | '°' | 'per m²' | 'm²' | 's' | '×' | '';
+
+/** An ordered run of numbers or vectors. */
+export interface List {
+	readonly data: Float64Array;
+	readonly width: 1 | 3;
+}
+
+/** An imported file, already read: its bytes by hash. */
+export interface Asset {
+	readonly hash: string;
+	readonly name: string;
+	readonly bytes: Uint8Array;
+}
+
+interface Common {
+	label: string;
+	help: string;
+	/** Shown only while the choices stand so; the setting itself is kept. */
+	when?: (settings: Record<string, unknown>) => boolean;
+	/** A heading that groups settings from here on. */
+	group?: string;
+}
+
+export interface GeometryInput extends Common {
+	kind: 'geometry';
+	/** The part without which the node can do nothing. */
+	needs?: Part | 'anything';
+	optional?: boolean;
+	/** Takes several wires, in order. */
+	many?: boolean;
+}
+export interface NumberInput extends Common {
+	kind: 'number';
+	default: number;
+	min?: number;
+	max?: number;
+	/** The ends of the slider, where they are nearer than min and max. */
+	slider?: readonly [number, number];
+	step?: number;
+	whole?: boolean;
+	unit?: Unit;
+	/** The kind of element for which it may differ. Left out: one value for the node. */
+	varies?: Kind;
+}
+export interface VectorInput extends Common {
+	kind: 'vector';
+	default: readonly [number, number, number];
+	unit?: Unit;
+	min?: number;
+	step?: number;
+	varies?: Kind;
+	/** One number for all three while they are equal, as for a scale. */
+	uniform?: boolean;
+}
+export interface YesNoInput extends Common {
+	kind: 'yesno';
+	default: boolean;
+	varies?: Kind;
+}
+export interface ColourInput extends Common {
+	kind: 'colour';
+	/** Linear red, green, blue from 0 to 1. */
+	default: readonly [number, number, number];
+	varies?: Kind;
+}
+export interface ChoiceInput extends Common {
+	kind: 'choice';
+	default: string;
+	options: readonly { id: string; label: string }[];
+}
+export interface TextInput extends Common {
+	kind: 'text';
+	default: string;
+	placeholder?: string;
+	/** Proposes the names of attributes that arrive. */
+	attribute?: boolean;
+}
+export interface ListInput extends Common {
+	kind: 'list';
+	optional?: boolean;
+}
+/** Any varying value, from a wire or typed as a formula. */
+export interface ValueInput extends Common {
+	kind: 'value';
+	default: number;
+	varies?: Kind;
+}
+/** A formula over the node's own inputs. */
+export interface FormulaInput extends Common {
+	kind: 'formula';
+	default: string;
+}
+export interface AssetInput extends Common {
+	kind: 'asset';
+	accept: readonly string[];
+}
+
+export type InputDefinition =
+	| GeometryInput | NumberInput | VectorInput | YesNoInput | ColourInput | ChoiceInput | TextInput
+	| ListInput | ValueInput | FormulaInput | AssetInput;
+
+export interface OutputDefinition {
+	kind: WireKind;
+	label: string;
+	help: string;
+}
+
+type IfVaries<I, Yes, No> = I extends { varies: Kind } ? Yes : No;
+/** What `run` gets for an input. */
+export type Resolved<I extends InputDefinition> =
+	I extends GeometryInput ? (I extends { many: true } ? Geometry[] : I extends { optional: true } ? Geometry | null : Geometry)
+	: I extends NumberInput ? IfVaries<I, Varying, number>
+	: I extends VectorInput ? IfVaries<I, Varying, [number, number, number]>
+	: I extends YesNoInput ? IfVaries<I, Varying, boolean>
+	: I extends ColourInput ? IfVaries<I, Varying, [number, number, number]>
+	: I extends ListInput ? (I extends { optional: true } ? List | null : List)
+	: I extends ValueInput | FormulaInput ? Varying
+	: I extends AssetInput ? Asset | null
+	: string;
+
+export type ResolvedInputs<Inputs extends Record<string, InputDefinition>> = { [Name in keyof Inputs]: Resolved<Inputs[Name]> };
+
+type ValueOf<K extends WireKind> = K extends 'geometry' ? Geometry : K extends 'list' ? List : Varying;
+export type Outputs<Definitions extends Record<string, OutputDefinition>> = { [Name in keyof Definitions]: ValueOf<Definitions[Name]['kind']> };
+
+/** What a node may use besides its inputs. */
+export interface Context {
+	/** Says something on the node that the artist should know; the result stands. */
+	warn(message: string): void;
+	/** Throws when the evaluation should stop. Call it every thousand steps. */
+	poll(): void;
+	/** How far the node is, from 0 to 1. */
+	progress(share: number): void;
+	/** Two words that start the node's own randomness; `name` separates several in one node. */
+	stream(name?: string): readonly [number, number];
+	/** A number for each element; kept with the geometry, so that the same value is worked out once. */
+	numbers(value: Varying, on: Where): Float32Array;
+	/** Three numbers for each element. */
+	vectors(value: Varying, on: Where): Float32Array;
+	/** One byte for each element, 1 for yes. */
+	yesNos(value: Varying, on: Where): Uint8Array;
+	/** Where a value is to be worked out on elements that are not in a geometry. */
+	numbersOn(value: Varying, elements: Elements): Float64Array;
+	/** The labels of settings that have a random range, for notes such as “the same for all copies”. */
+	readonly rangesOf: (input: string) => boolean;
+}
+
+/** The elements of a kind in a part of a geometry. */
+export interface Where {
+	geometry: Geometry;
+	part: Part;
+	kind: Kind;
+}
+
+/** What a node expects to make, before it makes it. */
+export interface Estimate {
+	/** Elements in the largest table. */
+	elements: number;
+	/** What they are, in the plural, for the message. */
+	of: string;
+	/** The settings that decide it, for the message. */
+	lower: string;
+}
+
+export interface NodeDefinition<
+	Inputs extends Record<string, InputDefinition> = Record<string, InputDefinition>,
+	Outs extends Record<string, OutputDefinition> = Record<string, OutputDefinition>
+> {
+	/** The name in kebab-case. */
+	id: string;
+	/** Raised when a change alters results. */
+	version: number;
+	name: string;
+	family: Family;
+	/** Trade words that find the node in the search. */
+	words: readonly string[];
+	help: string;
+	inputs: Inputs;
+	outputs: Outs;
+	/** True where the node draws random numbers of its own. */
+	seeded?: boolean;
+	/** True where the artist adds, removes and renames inputs; they arrive in `extra`. */
+	ownInputs?: boolean;
+	/** Ready-made settings that the search offers under another name. */
+	entries?: readonly { name: string; words: readonly string[]; settings: Record<string, unknown> }[];
+	/** True where a bypass hands the first geometry through. Otherwise a bypassed node hands on nothing. */
+	estimate?: (inputs: ResolvedInputs<Inputs>) => Estimate | null;
+	/** Which settings the View's handles write, and what each of them moves. */
+	handles?: { move?: string; rotate?: string; scale?: string; pivot?: string };
+	run: (inputs: ResolvedInputs<Inputs>, context: Context, extra: ReadonlyMap<string, Varying>) => Outputs<Outs>;
+}
+
+/** Any node, its exact types forgotten. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+export type AnyNode = NodeDefinition<any, any>;
+
+/** Declares a node; types of inputs and outputs are inferred. */
+export function defineNode<const Inputs extends Record<string, InputDefinition>, const Outs extends Record<string, OutputDefinition>>(
+	definition: NodeDefinition<Inputs, Outs>
+): NodeDefinition<Inputs, Outs> {
+	return definition;
+}
+
+type Given<I, Kept extends keyof I> = Omit<I, 'kind' | Kept> & Partial<Pick<I, Kept>>;
+
+export const geometry = <const G extends Given<GeometryInput, 'label' | 'help'>>(given: G) =>
+	({ label: 'Geometry', help: '', ...given, kind: 'geometry' }) as { kind: 'geometry'; label: string; help: string } & G;
+export const number = <const G extends Given<NumberInput, never>>(given: G) => ({ ...given, kind: 'number' }) as { kind: 'number' } & G;
+export const vector = <const G extends Given<VectorInput, never>>(given: G) => ({ ...given, kind: 'vector' }) as { kind: 'vector' } & G;
+export const yesNo = <const G extends Given<YesNoInput, never>>(given: G) => ({ ...given, kind: 'yesno' }) as { kind: 'yesno' } & G;
+export const colour = <const G extends Given<ColourInput, never>>(given: G) => ({ ...given, kind: 'colour' }) as { kind: 'colour' } & G;
+export const choice = <const G extends Given<ChoiceInput, never>>(given: G) => ({ ...given, kind: 'choice' }) as { kind: 'choice' } & G;
+export const text = <const G extends Given<TextInput, never>>(given: G) => ({ ...given, kind: 'text' }) as { kind: 'text' } & G;
+export const list = <const G extends Given<ListInput, never>>(given: G) => ({ ...given, kind: 'list' }) as { kind: 'list' } & G;
+export const value = <const G extends Given<ValueInput, never>>(given: G) => ({ ...given, kind: 'value' }) as { kind: 'value' } & G;
+export const formula = (given: Given<FormulaInput, never>) => ({ ...given, kind: 'formula' }) as FormulaInput;
+export const asset = (given: Given<AssetInput, never>) => ({ ...given, kind: 'asset' }) as AssetInput;
+
+/** An output. */
+export const output = <const K extends WireKind>(kind: K, label: string, help: string) => ({ kind, label, help });
+
+/** The parts of a geometry that have elements of a kind, each with what evaluates on it. */
+export interface PartOf {
+	where: Where;
+	table: Table;
+}

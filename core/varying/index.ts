@@ -1,0 +1,6 @@
+export * from './varying.ts';
+export * from './elements.ts';
+export * from './formula.ts';
+export { BLOCK, constantNumber, run, typeOn } from './plan.ts';
+export type { Report, RunOptions } from './plan.ts';
+export * from './noise.ts';

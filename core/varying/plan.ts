@@ -1,0 +1,471 @@
+/**
+ * From a varying value to numbers: planned once for the columns at hand, then run in blocks of 1,024 elements, one loop
+ * for each step. Shared parts are worked out once, constants are folded, registers are used again.
+ */
+import { NodeError, mix } from '../math/index.ts';
+import type { Column } from '../geometry/index.ts';
+import { WIDTH } from '../geometry/index.ts';
+import type { Elements } from './elements.ts';
+import { LOOPS } from './loops.ts';
+import type { Loop } from './loops.ts';
+import type { Pattern } from './noise.ts';
+import { cells3, fractal3, noise3, patternOf, ridged3 } from './noise.ts';
+import type { ValueType, Varying } from './varying.ts';
+import { partsOf, resultType } from './varying.ts';
+
+export const BLOCK = 1024;
+
+/** Runs one step on the elements from `start`, `n` of them. */
+type Step = (start: number, n: number, registers: readonly Float64Array[]) => void;
+
+interface Plan {
+	steps: Step[];
+	/** Registers that hold a constant throughout, with it. */
+	constants: { register: number; value: number }[];
+	registers: number;
+	/** Where the result stands: one register, or three. */
+	result: number[];
+	type: ValueType;
+}
+
+const pool: Float64Array[] = [];
+
+/** Elements whose value was no finite number, and was replaced by 0. */
+export type Report = (message: string) => void;
+
+export interface RunOptions {
+	/** Hears of ambiguous names, and of values that are no numbers. */
+	warn?: Report;
+	/** Called at each block; throws to stop. */
+	poll?: () => void;
+}
+
+/**
+ * Works a value out for every element.
+ * @param width 1 for numbers, 3 for vectors; a number asked for as a vector fills all three.
+ * @param out `count × width` numbers; Int32Array rounds, Uint8Array holds yes or no.
+ */
+export function run(
+	value: Varying, elements: Elements, width: 1 | 3,
+	out: Float32Array | Float64Array | Int32Array | Uint8Array, options: RunOptions = {}
+): void {
+	const { count } = elements;
+	const warn = options.warn ?? (() => {});
+	const plan = planFor(value, elements, warn);
+	if (plan.type === 'vector' && width === 1)
+		throw new NodeError('A single number is wanted here, but a vector comes. Take a part of it, such as .x, or its length with len().');
+	while (pool.length < plan.registers) pool.push(new Float64Array(BLOCK + 4));
+	const first = Math.min(BLOCK, count) + 3;
+	for (const { register, value } of plan.constants) pool[register].fill(value, 0, first);
+	const sources = width === 1 ? [plan.result[0]] : [0, 1, 2].map((k) => plan.result[k] ?? plan.result[0]);
+	let broken = 0;
+	for (let start = 0; start < count; start += BLOCK) {
+		const n = Math.min(BLOCK, count - start);
+		options.poll?.();
+		for (const step of plan.steps) step(start, n, pool);
+		for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);
+	}
+	if (broken)
+		warn(`For ${broken === 1 ? 'one value' : `${broken} values`} of ${count * width} the sum has no answer, such as a division by zero or the root of a negative number; 0 is used there.`);
+}
+
+/** Copies a register out and counts what is no number. Each kind of array has its own loop. */
+function store(out: Float32Array | Float64Array | Int32Array | Uint8Array, at: number, stride: number, n: number, r: Float64Array): number {
+	let broken = 0;
+	if (out instanceof Float32Array) {
+		for (let i = 0; i < n; i++, at += stride) {
+			const x = r[i];
+			if (x - x === 0) out[at] = x;
+			else broken++;
+		}
+		return broken;
+	}
+	if (out instanceof Float64Array) {
+		for (let i = 0; i < n; i++, at += stride)
+			if (r[i] - r[i] === 0) out[at] = r[i];
+			else broken++;
+		return broken;
+	}
+	const yesNo = out instanceof Uint8Array;
+	for (let i = 0; i < n; i++, at += stride) {
+		const x = r[i];
+		if (x - x !== 0) broken++;
+		else out[at] = yesNo ? (x !== 0 ? 1 : 0) : Math.max(-2147483648, Math.min(2147483647, Math.floor(x + 0.5)));
+	}
+	return broken;
+}
+
+/** The type that a value has on these elements. Throws NodeError where a name is missing or types do not fit. */
+export function typeOn(value: Varying, elements: Elements): ValueType {
+	return value.type === 'any' ? planFor(value, elements, () => {}).type : value.type;
+}
+
+/** One number from a value that is the same everywhere. */
+export function constantNumber(value: Varying): number {
+	if (value.op === 'constant') return value.value as number;
+	const out = new Float64Array(1);
+	run(value, NOTHING, 1, out);
+	return out[0];
+}
+
+const NOTHING: Elements = {
+	count: 1,
+	ids: null,
+	attribute(name) {
+		throw new NodeError(`There is no “${name}” here.`);
+	},
+	builtin(name) {
+		throw new NodeError(`There is no “${name}” here.`);
+	}
+};
+
+/** Plans a value for elements. Registers 0 … are numbered; constants keep theirs, others are used again when free. */
+function planFor(value: Varying, elements: Elements, warn: Report): Plan {
+	const nodes = [...partsOf(value)];
+	const lastUse = new Map<string, number>();
+	nodes.forEach((node, place) => node.args.forEach((arg) => lastUse.set(arg.hash, place)));
+	lastUse.set(value.hash, Infinity);
+	const builder = new Builder(elements, warn, nodes);
+	nodes.forEach((node, place) => {
+		builder.add(node);
+		for (const arg of node.args) if (lastUse.get(arg.hash) === place) builder.free(arg.hash);
+	});
+	const made = builder.made.get(value.hash)!;
+	return { steps: builder.steps, constants: builder.constants, registers: builder.count, result: made.registers, type: made.type };
+}
+
+interface Made {
+	registers: number[];
+	type: ValueType;
+	/** The number, where it is a constant. */
+	constants: (number | undefined)[];
+}
+
+const UNIT_OF_INDEX = 2.3283064365386963e-10;
+
+class Builder {
+	steps: Step[] = [];
+	constants: { register: number; value: number }[] = [];
+	count = 0;
+	made = new Map<string, Made>();
+	readonly #elements: Elements;
+	readonly #warn: Report;
+	#idle: number[] = [];
+	/** How many made values hold each register: parts of vectors share theirs. */
+	#holders: number[] = [];
+	#constantAt = new Map<number, number>();
+	/** The step that made a product, so that a sum can take it in. */
+	#products = new Map<number, { step: number; a: number; b: number }>();
+
+	#fixedRegisters = new Set<number>();
+	/** How many times each value is used as an argument. */
+	#uses = new Map<string, number>();
+
+	constructor(elements: Elements, warn: Report, nodes: readonly Varying[]) {
+		this.#elements = elements;
+		this.#warn = warn;
+		for (const node of nodes) for (const arg of node.args) this.#uses.set(arg.hash, (this.#uses.get(arg.hash) ?? 0) + 1);
+	}
+
+	add(node: Varying): void {
+		const made = this.#make(node);
+		for (const register of made.registers) this.#holders[register] = (this.#holders[register] ?? 0) + 1;
+		this.made.set(node.hash, made);
+	}
+
+	/** Gives back the registers of a value that nothing will read again. */
+	free(hash: string): void {
+		const made = this.made.get(hash)!;
+		if (!made.registers.length) return;
+		for (const register of made.registers) {
+			if (--this.#holders[register] > 0) continue;
+			if (!this.#fixedRegisters.has(register)) this.#idle.push(register);
+		}
+		made.registers = [];
+	}
+
+	#register(): number {
+		const idle = this.#idle.pop();
+		if (idle !== undefined) {
+			this.#products.delete(idle);
+			return idle;
+		}
+		return this.count++;
+	}
+
+	#constant(value: number): number {
+		const key = Object.is(value, -0) ? -Infinity : value !== value ? Infinity : value;
+		let register = this.#constantAt.get(key);
+		if (register === undefined || !(Number.isFinite(value) && !Object.is(value, -0))) {
+			register = this.count++;
+			this.constants.push({ register, value });
+			this.#fixedRegisters.add(register);
+			this.#constantAt.set(key, register);
+		}
+		return register;
+	}
+
+	#fixed(values: number[], type: ValueType): Made {
+		return { registers: values.map((x) => this.#constant(x)), type, constants: values };
+	}
+
+	#make(node: Varying): Made {
+		const args = node.args.map((arg) => this.made.get(arg.hash)!);
+		switch (node.op) {
+			case 'constant':
+				return this.#fixed([node.value as number], node.type);
+			case 'vector': {
+				const wrong = args.find((arg) => arg.type === 'vector');
+				if (wrong) throw new NodeError('A vector is made of three numbers; one of the parts is a vector itself.');
+				return { registers: args.map((arg) => arg.registers[0]), type: 'vector', constants: args.map((arg) => arg.constants[0]) };
+			}
+			case 'part': {
+				if (args[0].type !== 'vector') throw new NodeError(`A number has no part “.${'xyz'[node.value as number]}”: only vectors do.`);
+				const k = node.value as number;
+				return { registers: [args[0].registers[k]], type: 'number', constants: [args[0].constants[k]] };
+			}
+			case 'element':
+				return this.#element(node.value as string);
+			case 'attribute':
+				return this.#load(this.#elements.attribute(node.value as string, this.#warn));
+			case 'list':
+				return this.#list(node.list!, node.value as number);
+			case 'random':
+				return this.#random(args, node.value as number[]);
+			default:
+				return this.#operation(node, args);
+		}
+	}
+
+	#element(name: string): Made {
+		if (name === 'count') return this.#fixed([this.#elements.count], 'number');
+		if (name === 'index') {
+			const o = this.#register();
+			this.steps.push((start, n, r) => fillIndex(start, n, r[o]));
+			return { registers: [o], type: 'number', constants: [undefined] };
+		}
+		if (name === 'id') {
+			const o = this.#register();
+			const { ids } = this.#elements;
+			this.steps.push((start, n, r) => {
+				if (!ids) return fillIndex(start, n, r[o]);
+				// 53 bits: what a number holds exactly.
+				for (let i = 0; i < n; i++) r[o][i] = ids[2 * (start + i)] + (ids[2 * (start + i) + 1] & 0x1fffff) * 4294967296;
+			});
+			return { registers: [o], type: 'number', constants: [undefined] };
+		}
+		return this.#load(this.#elements.builtin(name));
+	}
+
+	#load(source: Column): Made {
+		const width = WIDTH[source.type];
+		const type: ValueType = source.type === 'bool' ? 'yesno' : width === 1 ? 'number' : 'vector';
+		const registers: number[] = [];
+		const { data } = source;
+		const taken = Math.min(3, width);
+		for (let k = 0; k < taken; k++) registers.push(this.#register());
+		if (data instanceof Float32Array && width === 1) {
+			const o = registers[0];
+			this.steps.push((start, n, r) => loadFloats(data, start, n, r[o]));
+		} else if (data instanceof Float32Array && width === 3) {
+			const [x, y, z] = registers;
+			this.steps.push((start, n, r) => loadVectors(data, start, n, r[x], r[y], r[z]));
+		} else
+			this.steps.push((start, n, r) => {
+				for (let k = 0; k < taken; k++) for (let i = 0; i < n; i++) r[registers[k]][i] = data[(start + i) * width + k];
+			});
+		if (width === 2) registers.push(this.#constant(0));
+		return { registers, type, constants: registers.map(() => undefined) };
+	}
+
+	#list(list: Float64Array, width: number): Made {
+		const length = list.length / width;
+		const registers = Array.from({ length: width }, () => this.#register());
+		this.steps.push((start, n, r) => {
+			for (let k = 0; k < width; k++)
+				for (let i = 0; i < n; i++) r[registers[k]][i] = length ? list[((start + i) % length) * width + k] : 0;
+		});
+		return { registers, type: width === 3 ? 'vector' : 'number', constants: registers.map(() => undefined) };
+	}
+
+	#random([low, high]: Made[], [first, second, whole]: number[]): Made {
+		if (low.type === 'vector' || high.type === 'vector') throw new NodeError('“random” draws numbers between two numbers; a vector came.');
+		const { ids } = this.#elements;
+		const o = this.#register();
+		const a = low.registers[0], b = high.registers[0];
+		this.steps.push((start, n, r) => {
+			const out = r[o], from = r[a], to = r[b];
+			for (let i = 0; i < n; i++) {
+				const at = start + i;
+				const word = ids ? mix(mix(mix(first, ids[2 * at]), ids[2 * at + 1]), second) : mix(mix(mix(first, at), 0), second);
+				const t = word * UNIT_OF_INDEX;
+				if (!whole) out[i] = from[i] + (to[i] - from[i]) * t;
+				else {
+					const lowest = Math.ceil(from[i]);
+					const count = Math.floor(to[i]) - lowest + 1;
+					out[i] = count > 0 ? lowest + Math.floor(t * count) : lowest;
+				}
+			}
+		});
+		return { registers: [o], type: 'number', constants: [undefined] };
+	}
+
+	#operation(node: Varying, args: Made[]): Made {
+		const types = args.map((arg) => arg.type);
+		const type = resultType(node.op, types);
+		// All arguments known: work it out now, on one element.
+		const folds = args.every((arg) => arg.constants.every((x) => x !== undefined));
+		const before = this.steps.length;
+		const made = this.#emit(node, args, type);
+		if (!folds) return made;
+		const scratch: Float64Array[] = Array.from({ length: this.count }, () => new Float64Array(8));
+		for (const { register, value } of this.constants) scratch[register].fill(value);
+		for (const step of this.steps.slice(before)) step(0, 1, scratch);
+		this.steps.length = before;
+		const values = made.registers.map((register) => scratch[register][0]);
+		for (const register of made.registers) if (!this.#fixedRegisters.has(register)) this.#idle.push(register);
+		return this.#fixed(values, type);
+	}
+
+	#emit(node: Varying, args: Made[], type: ValueType): Made {
+		const r = (arg: Made, k: number) => arg.registers[k] ?? arg.registers[0];
+		const one = (registers: number[]): Made => ({ registers, type, constants: registers.map(() => undefined) });
+		const parts = type === 'vector' ? 3 : 1;
+		switch (node.op) {
+			case 'remap':
+				return one(range(parts).map((k) => {
+					const t = this.#step('divide', this.#step('subtract', r(args[0], k), r(args[1], k)), this.#step('subtract', r(args[2], k), r(args[1], k)));
+					return this.#step('mix', r(args[3], k), r(args[4], k), t);
+				}));
+			case 'dot':
+				return one([this.#dot(args[0], args[1])]);
+			case 'len':
+				return one([this.#step('length3', r(args[0], 0), r(args[0], 1), r(args[0], 2))]);
+			case 'distance': {
+				const [x, y, z] = [0, 1, 2].map((k) => this.#step('subtract', r(args[0], k), r(args[1], k)));
+				return one([this.#step('length3', x, y, z)]);
+			}
+			case 'normalize': {
+				const size = this.#step('length3', r(args[0], 0), r(args[0], 1), r(args[0], 2));
+				return one([0, 1, 2].map((k) => this.#step('divideOrZero', r(args[0], k), size)));
+			}
+			case 'cross':
+				return one([0, 1, 2].map((k) => {
+					const i = (k + 1) % 3, j = (k + 2) % 3;
+					return this.#step('subtract',
+						this.#step('multiply', r(args[0], i), r(args[1], j)),
+						this.#step('multiply', r(args[0], j), r(args[1], i)));
+				}));
+			case 'hsl':
+				return one(this.#hsl(args.map((arg) => r(arg, 0))));
+			case 'noise': case 'fractal': case 'ridged': case 'cells':
+				return one([this.#noise(node, args)]);
+			case 'choose':
+				return one(range(parts).map((k) => this.#step('choose', r(args[0], 0), r(args[1], k), r(args[2], k))));
+			case 'atan':
+				return one(range(parts).map((k) => (args.length === 2 ? this.#step('atan2', r(args[0], k), r(args[1], k)) : this.#step('atan', r(args[0], k)))));
+			case 'add':
+				return one(range(parts).map((k) => this.#sum(r(args[0], k), r(args[1], k), this.#uses.get(node.args[0].hash) === 1)));
+			case 'pow':
+				return one(range(parts).map((k) => this.#power(args[0], args[1], k)));
+			default:
+				return one(range(parts).map((k) => this.#step(node.op, ...args.map((arg) => r(arg, k)))));
+		}
+	}
+
+	/** Small whole powers as products. */
+	#power(base: Made, exponent: Made, k: number): number {
+		const x = base.registers[k] ?? base.registers[0];
+		const y = exponent.constants[k] ?? exponent.constants[0];
+		if (y === 2) return this.#step('multiply', x, x);
+		if (y === 3) return this.#step('multiply', this.#step('multiply', x, x), x);
+		return this.#step('pow', x, exponent.registers[k] ?? exponent.registers[0]);
+	}
+
+	/** A sum; a product that was the step before, and is used only here, is taken in. */
+	#sum(a: number, b: number, usedOnce: boolean): number {
+		const last = this.#products.get(a);
+		if (usedOnce && last && last.step === this.steps.length - 1 && (this.#holders[a] ?? 0) === 1 && a !== b) {
+			this.steps.pop();
+			return this.#step('multiplyAdd', last.a, last.b, b);
+		}
+		return this.#step('add', a, b);
+	}
+
+	#dot(a: Made, b: Made): number {
+		const [x, y, z] = [0, 1, 2].map((k) => this.#step('multiply', a.registers[k] ?? a.registers[0], b.registers[k] ?? b.registers[0]));
+		return this.#step('add', this.#step('add', x, y), z);
+	}
+
+	#step(loop: string, ...sources: number[]): number {
+		const f: Loop = LOOPS[loop];
+		const [a, b = a, c = a] = sources;
+		const o = this.#register();
+		this.steps.push((_start, n, r) => f(n, r[o], r[a], r[b], r[c]));
+		if (loop === 'multiply') this.#products.set(o, { step: this.steps.length - 1, a, b });
+		return o;
+	}
+
+	#noise(node: Varying, args: Made[]): number {
+		const pattern: Pattern = patternOf((node.value as number) ?? 0);
+		const p = args[0];
+		const isVector = p.type === 'vector';
+		const [x, y, z] = [p.registers[0], isVector ? p.registers[1] : this.#constant(0), isVector ? p.registers[2] : this.#constant(0)];
+		const o = this.#register();
+		if (node.op === 'noise' || node.op === 'cells') {
+			const f = node.op === 'noise' ? noise3 : cells3;
+			this.steps.push((_start, n, r) => {
+				for (let i = 0; i < n; i++) r[o][i] = f(pattern, r[x][i], r[y][i], r[z][i]);
+			});
+			return o;
+		}
+		const octaves = args[1].registers[0];
+		const lacunarity = args[2]?.registers[0] ?? this.#constant(2);
+		const gain = args[3]?.registers[0] ?? this.#constant(0.5);
+		const f = node.op === 'fractal' ? fractal3 : ridged3;
+		this.steps.push((_start, n, r) => {
+			for (let i = 0; i < n; i++) {
+				const wanted = r[octaves][i];
+				const whole = wanted >= 12 ? 12 : wanted >= 1 ? Math.floor(wanted) : 1;
+				r[o][i] = f(pattern, r[x][i], r[y][i], r[z][i], whole, r[lacunarity][i], r[gain][i]);
+			}
+		});
+		return o;
+	}
+
+	#hsl([h, s, l]: number[]): number[] {
+		const out = [this.#register(), this.#register(), this.#register()];
+		this.steps.push((_start, n, r) => {
+			for (let i = 0; i < n; i++) {
+				const hue = (r[h][i] - Math.floor(r[h][i])) * 12;
+				const light = Math.max(0, Math.min(1, r[l][i]));
+				const a = Math.max(0, Math.min(1, r[s][i])) * Math.min(light, 1 - light);
+				for (let k = 0; k < 3; k++) {
+					const at = (k * -4 + 12 + hue) % 12;
+					const shown = light - a * Math.max(-1, Math.min(at - 3, 9 - at, 1));
+					// From the screen's encoding to linear light, near enough by a cubic through its curve.
+					r[out[k]][i] = shown * (shown * (shown * 0.305306011 + 0.682171111) + 0.012522878);
+				}
+			}
+		});
+		return out;
+	}
+}
+
+const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
+
+function fillIndex(start: number, n: number, out: Float64Array): void {
+	for (let i = 0; i < n; i++) out[i] = start + i;
+}
+
+function loadFloats(data: Float32Array, start: number, n: number, out: Float64Array): void {
+	for (let i = 0; i < n; i++) out[i] = data[start + i];
+}
+
+function loadVectors(data: Float32Array, start: number, n: number, x: Float64Array, y: Float64Array, z: Float64Array): void {
+	for (let i = 0, at = 3 * start; i < n; i++, at += 3) {
+		x[i] = data[at];
+		y[i] = data[at + 1];
+		z[i] = data[at + 2];
+	}
+}

@@ -1,0 +1,175 @@
+/**
+ * Values that may differ from element to element, as nodes of a graph without circles. Equal parts have equal hashes, so
+ * that a plan works each of them out once. A varying value is made once and never changed.
+ */
+import { Hasher, NodeError, formatCount, mix, mixText } from '../math/index.ts';
+
+export type ValueType = 'number' | 'vector' | 'yesno' | 'any';
+
+export interface Varying {
+	readonly op: string;
+	readonly args: readonly Varying[];
+	/** What the operation knows beside its arguments: a constant, a name, the words of a stream. */
+	readonly value: number | string | readonly number[] | null;
+	/** The numbers of a list leaf. */
+	readonly list: Float64Array | null;
+	readonly type: ValueType;
+	readonly hash: string;
+	/** True where nothing below depends on the element. */
+	readonly constant: boolean;
+}
+
+/** Leaves that are read from the element at hand. */
+export const ELEMENT_NAMES = ['index', 'count', 'id', 'position', 'normal', 'u', 'length'] as const;
+
+const ELEMENT_OPS = new Set(['element', 'attribute', 'random', 'list']);
+
+function make(op: string, args: readonly Varying[], value: Varying['value'], type: ValueType, list: Float64Array | null = null): Varying {
+	const hasher = new Hasher().text(op).text(type);
+	if (typeof value === 'number') hasher.number(value);
+	else if (typeof value === 'string') hasher.text(value);
+	else if (value) value.forEach((x) => hasher.number(x));
+	if (list) hasher.array(list);
+	for (const arg of args) hasher.text(arg.hash);
+	return { op, args, value, list, type, hash: hasher.digest(), constant: !ELEMENT_OPS.has(op) && args.every((arg) => arg.constant) };
+}
+
+const smallWholes: Varying[] = [];
+
+/** A number that is the same everywhere. */
+export function constant(value: number): Varying {
+	if (value >= 0 && value < 16 && value === Math.floor(value) && !Object.is(value, -0))
+		return (smallWholes[value] ??= make('constant', [], value, 'number'));
+	return make('constant', [], value, 'number');
+}
+
+/** A yes or no that is the same everywhere. */
+export const constantYesNo = (value: boolean): Varying => make('constant', [], value ? 1 : 0, 'yesno');
+
+/** A vector from three numbers or varying numbers. */
+export function vector(x: Varying | number, y: Varying | number, z: Varying | number): Varying {
+	const parts = [x, y, z].map((part) => (typeof part === 'number' ? constant(part) : part));
+	return make('vector', parts, null, 'vector');
+}
+
+/** A value read from the element: its index, count, id, position, normal, u or length. */
+export const element = (name: (typeof ELEMENT_NAMES)[number]): Varying =>
+	make('element', [], name, name === 'position' || name === 'normal' ? 'vector' : 'number');
+
+/** An attribute of the geometry on which the value is used. Its type is known only there. */
+export const attribute = (name: string): Varying => make('attribute', [], name, 'any');
+
+/** A list used per element; it repeats when there are more elements. `width` is 1, or 3 for vectors. */
+export const listValue = (data: Float64Array, width: 1 | 3): Varying =>
+	make('list', [], width, width === 3 ? 'vector' : 'number', data);
+
+/** What separates one random stream from another: the generator's seed, the path of uses, and the stream's name. */
+export function streamWords(seed: number, path: string, stream: string): [number, number] {
+	return [mixText(mixText(mix(0x1d872b41, seed), path), stream), mixText(mixText(mix(0x7a3c9f05, seed), stream), path)];
+}
+
+/** A random number for each element, from `low` up to `high`; whole numbers come equally often, both ends included. */
+export function random(low: Varying, high: Varying, stream: readonly [number, number], whole = false): Varying {
+	return make('random', [low, high], [stream[0], stream[1], whole ? 1 : 0], 'number');
+}
+
+/** The result types of operations, by the types of their arguments. Throws NodeError where they do not fit. */
+export function resultType(op: string, types: readonly ValueType[]): ValueType {
+	const signature = OPERATIONS[op];
+	if (!signature) throw new Error(`No operation “${op}”.`);
+	const [low, high] = signature.arguments;
+	if (types.length < low || types.length > high)
+		throw new NodeError(`“${op}” takes ${low === high ? low : `${low} to ${high}`} value${high === 1 ? '' : 's'}; ${types.length} came.`);
+	switch (signature.kind) {
+		case 'each':
+			return types.includes('vector') ? 'vector' : types.includes('any') ? 'any' : 'number';
+		case 'scalar':
+		case 'compare': {
+			const place = types.indexOf('vector');
+			if (place >= 0)
+				throw new NodeError(`“${op}” works on numbers; its ${ordinal(place)} value is a vector. Take a part of it, such as .x, or its length with len().`);
+			return signature.kind === 'compare' ? 'yesno' : 'number';
+		}
+		case 'vectors to number':
+		case 'vectors to vector': {
+			const place = types.findIndex((type) => type === 'number' || type === 'yesno');
+			if (place >= 0)
+				throw new NodeError(`“${op}” works on vectors; its ${ordinal(place)} value is a number. Make one with vec(x, y, z).`);
+			return signature.kind === 'vectors to number' ? 'number' : 'vector';
+		}
+		case 'choose': {
+			if (types[0] === 'vector') throw new NodeError('“choose” asks a yes or no first; a vector came.');
+			return types[1] === 'vector' || types[2] === 'vector' ? 'vector' : types.slice(1).includes('any') ? 'any' : 'number';
+		}
+		case 'noise':
+			return 'number';
+		case 'colour':
+			return 'vector';
+	}
+}
+
+const ordinal = (place: number): string => ['first', 'second', 'third', 'fourth', 'fifth'][place] ?? `${place + 1}th`;
+
+interface Signature {
+	arguments: readonly [number, number];
+	kind: 'each' | 'scalar' | 'compare' | 'vectors to number' | 'vectors to vector' | 'choose' | 'noise' | 'colour';
+}
+const each = (low: number, high = low): Signature => ({ arguments: [low, high], kind: 'each' });
+
+/** Every operation with how many values it takes and how types go through it. */
+export const OPERATIONS: Readonly<Record<string, Signature>> = Object.assign(Object.create(null) as Record<string, Signature>, {
+	add: each(2), subtract: each(2), multiply: each(2), divide: each(2), mod: each(2), pow: each(2), negate: each(1),
+	sin: each(1), cos: each(1), tan: each(1), asin: each(1), acos: each(1), atan: each(1, 2), radians: each(1), degrees: each(1),
+	exp: each(1), log: each(1), sqrt: each(1), abs: each(1), sign: each(1), floor: each(1), ceil: each(1), round: each(1), fract: each(1),
+	min: each(2), max: each(2), clamp: each(3), mix: each(3), step: each(2), smoothstep: each(3), remap: each(5),
+	less: { arguments: [2, 2], kind: 'compare' }, atMost: { arguments: [2, 2], kind: 'compare' },
+	equal: { arguments: [2, 2], kind: 'compare' },
+	and: { arguments: [2, 2], kind: 'compare' }, or: { arguments: [2, 2], kind: 'compare' }, not: { arguments: [1, 1], kind: 'compare' },
+	choose: { arguments: [3, 3], kind: 'choose' },
+	dot: { arguments: [2, 2], kind: 'vectors to number' }, distance: { arguments: [2, 2], kind: 'vectors to number' },
+	len: { arguments: [1, 1], kind: 'vectors to number' },
+	cross: { arguments: [2, 2], kind: 'vectors to vector' }, normalize: { arguments: [1, 1], kind: 'vectors to vector' },
+	noise: { arguments: [1, 1], kind: 'noise' }, fractal: { arguments: [2, 4], kind: 'noise' },
+	ridged: { arguments: [4, 4], kind: 'noise' }, cells: { arguments: [1, 1], kind: 'noise' },
+	hsl: { arguments: [3, 3], kind: 'colour' }
+});
+
+/** An operation on varying values. Throws NodeError where the types do not fit. `value` is a noise's seed. */
+export function operate(op: string, args: readonly Varying[], value: number | null = null): Varying {
+	return make(op, args, value, resultType(op, args.map((arg) => arg.type)));
+}
+
+/** One part of a vector: 0, 1 or 2 for x, y or z. */
+export function part(of: Varying, place: number): Varying {
+	if (of.type === 'number' || of.type === 'yesno')
+		throw new NodeError(`A number has no part “.${'xyz'[place]}”: only vectors do.`);
+	if (of.op === 'vector') return of.args[place];
+	return make('part', [of], place, 'number');
+}
+
+/** True where some part below is read from the element. */
+export const varies = (value: Varying): boolean => !value.constant;
+
+/** The most distinct parts that one value may have. */
+export const LARGEST_VARYING = 10_000;
+
+/** Visits every distinct part once, arguments before what uses them, without recursion. */
+export function* partsOf(value: Varying): Generator<Varying> {
+	const seen = new Set<string>();
+	const stack: { node: Varying; next: number }[] = [{ node: value, next: 0 }];
+	seen.add(value.hash);
+	while (stack.length) {
+		const top = stack[stack.length - 1];
+		if (top.next < top.node.args.length) {
+			const arg = top.node.args[top.next++];
+			if (seen.has(arg.hash)) continue;
+			seen.add(arg.hash);
+			if (seen.size > LARGEST_VARYING)
+				throw new NodeError(`This value is made of more than ${formatCount(LARGEST_VARYING)} steps. Store a part of it with “Set attribute”.`);
+			stack.push({ node: arg, next: 0 });
+		} else {
+			stack.pop();
+			yield top.node;
+		}
+	}
+}
