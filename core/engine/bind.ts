@@ -2,7 +2,7 @@
 import { NodeError } from '../math/index.ts';
 import type { Meaning, Scope, Tree, Varying } from '../varying/index.ts';
 import {
-	FormulaError, bindFormula, constant, constantYesNo, listValue, namesIn, nearestName, parseFormula, random, streamWords, vector
+	FormulaError, bindFormula, constant, constantYesNo, listValue, namesIn, parseFormula, random, streamWords, vector
 } from '../varying/index.ts';
 import type { InputDefinition, List } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';

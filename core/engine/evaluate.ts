@@ -252,7 +252,7 @@ export class Evaluator {
 		return withMemory(this.memory, () => {
 			const inputs = this.#resolve(node, kind, index, binder, results, warn);
 			this.#noteSharedRanges(node, kind, index, warn);
-			const estimate = kind.estimate?.(inputs);
+			const estimate = kind.estimate?.(inputs as never);
 			if (estimate && !(estimate.elements <= MOST_ELEMENTS))
 				throw new NodeError(
 					`This would make ${formatCount(estimate.elements)} ${estimate.of}; ${formatCount(MOST_ELEMENTS)} fit. ${estimate.lower}`
@@ -263,7 +263,7 @@ export class Evaluator {
 				rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
 			});
 			const extra = new Map((node.inputs ?? []).map((own): [string, Varying] => [own.name, binder.value(node, own.name)]));
-			const made = kind.run(inputs, context, extra) as Record<string, Value>;
+			const made = kind.run(inputs as never, context, extra) as Record<string, Value>;
 			const outputs = new Map(Object.entries(made));
 			const geometry = [...outputs.values()].find((value): value is Geometry => !isVarying(value) && !isList(value));
 			let bytes = 256;

@@ -2,3 +2,4 @@ export * from './document.ts';
 export * from './connect.ts';
 export * from './evaluate.ts';
 export { GraphIndex, formulasOf, isList, isVarying, referencesIn, settingOf, treeOf } from './bind.ts';
+export * from './build.ts';

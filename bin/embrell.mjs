@@ -1,0 +1,6 @@
+#!/usr/bin/env node
+// Runs the command line from its TypeScript source; tsx comes with the project's packages.
+import { tsImport } from 'tsx/esm/api';
+
+const { main } = await tsImport('../cli/embrell.ts', import.meta.url);
+process.exitCode = main(process.argv.slice(2));

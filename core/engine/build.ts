@@ -1,0 +1,246 @@
+/** Small changes to documents as pure functions: what the editor's commands, samples and tests are made of. */
+import { NodeError } from '../math/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
+import type { AnyNode, InputDefinition } from '../nodes/index.ts';
+import { fits, inputOf } from './connect.ts';
+import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
+import { isFormula, isRange, newStream } from './document.ts';
+import { renameInFormula } from '../varying/index.ts';
+
+/** A name that no node of the graph has: sow, sow2, sow3 … */
+export function freeShort(graph: Graph, wanted: string): string {
+	const taken = new Set(graph.nodes.map((node) => node.short));
+	const base = wanted.replace(/[^\p{L}\p{N}_]/gu, '').replace(/^\d+/, '').slice(0, 50) || 'node';
+	let short = base;
+	for (let n = 2; taken.has(short); n++) short = `${base}${n}`;
+	return short;
+}
+
+/** The short name that a new node of a kind begins with: its name in camel case. */
+export function shortFor(kind: AnyNode): string {
+	const [first, ...rest] = kind.name.split(/\s+/);
+	return first.toLowerCase() + rest.map((word) => word[0].toUpperCase() + word.slice(1)).join('');
+}
+
+/** A new node of a kind with all its settings, which are written out, defaults too. */
+export function newNode(graph: Graph, kindId: string, at: readonly [number, number], settings: Record<string, unknown> = {}): GraphNode {
+	const kind = nodeKinds.get(kindId);
+	if (!kind) throw new NodeError(`There is no kind of node “${kindId}”.`);
+	const taken = new Set(graph.nodes.map((node) => node.id));
+	let id = '';
+	for (let n = graph.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
+	const own: Record<string, Setting> = {};
+	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][])
+		if (input.kind !== 'geometry' && input.kind !== 'list')
+			own[name] = (Object.hasOwn(settings, name) ? settings[name] : input.kind === 'asset' ? '' : structuredClone((input as { default: unknown }).default)) as Setting;
+	return {
+		id, kind: kindId, version: kind.version, short: freeShort(graph, shortFor(kind)), at: [at[0], at[1]], settings: own,
+		...(kind.ownInputs && { inputs: [{ name: 'x', value: 1 }] }), stream: newStream()
+	};
+}
+
+/** The graph with a wire more. An input that takes one wire loses the one it had. */
+export function withWire(graph: Graph, wire: Wire): Graph {
+	const target = graph.nodes.find((node) => node.id === wire.to[0]);
+	const input = target && inputOf(target, wire.to[1]);
+	const many = input?.kind === 'geometry' && input.many;
+	const same = (w: Wire) => w.to[0] === wire.to[0] && w.to[1] === wire.to[1];
+	const kept = graph.wires.filter((w) => !(same(w) && (!many || (w.from[0] === wire.from[0] && w.from[1] === wire.from[1]))));
+	return { ...graph, wires: [...kept, wire] };
+}
+
+/** The graph with a setting changed. */
+export function withSetting(graph: Graph, node: string, name: string, setting: Setting): Graph {
+	return {
+		...graph,
+		nodes: graph.nodes.map((one) => (one.id === node ? { ...one, settings: { ...one.settings, [name]: setting } } : one))
+	};
+}
+
+/** The graph without some nodes. Where one stood in a chain of geometry, its wires are healed past it. */
+export function withoutNodes(graph: Graph, ids: ReadonlySet<string>): Graph {
+	let wires = graph.wires;
+	const byId = new Map(graph.nodes.map((node) => [node.id, node]));
+	for (const id of ids) {
+		const kind = byId.has(id) ? nodeKinds.get(byId.get(id)!.kind) : undefined;
+		const through = kind && throughPorts(kind);
+		const into = through && wires.find((w) => w.to[0] === id && w.to[1] === through.input);
+		const healed = wires.flatMap((wire): Wire[] => {
+			if (wire.from[0] !== id) return wire.to[0] === id ? [] : [wire];
+			const target = byId.get(wire.to[0]);
+			const input = target && inputOf(target, wire.to[1]);
+			if (!through || !into || wire.from[1] !== through.output || !input) return [];
+			return fits('geometry', input).fits ? [{ from: into.from, to: wire.to }] : [];
+		});
+		wires = healed;
+	}
+	wires = wires.filter((w) => !ids.has(w.from[0]) && !ids.has(w.to[0]));
+	return { ...graph, nodes: graph.nodes.filter((node) => !ids.has(node.id)), wires };
+}
+
+/** The ports by which a node hands geometry through: its first geometry input and output. */
+export function throughPorts(kind: AnyNode): { input: string; output: string } | null {
+	const input = (Object.entries(kind.inputs) as [string, InputDefinition][]).find(([, one]) => one.kind === 'geometry');
+	const output = Object.entries(kind.outputs as Record<string, { kind: string }>).find(([, one]) => one.kind === 'geometry');
+	return input && output ? { input: input[0], output: output[0] } : null;
+}
+
+/** The graph with a node renamed, and every formula that refers to it rewritten. */
+export function withShort(graph: Graph, id: string, wanted: string): Graph {
+	const node = graph.nodes.find((one) => one.id === id);
+	if (!node || node.short === wanted) return graph;
+	const short = freeShort({ ...graph, nodes: graph.nodes.filter((one) => one.id !== id) }, wanted);
+	return {
+		...graph,
+		nodes: graph.nodes.map((one) => ({
+			...one,
+			short: one.id === id ? short : one.short,
+			settings: mapFormulas(one, (text) => renameInFormula(text, node.short, short))
+		}))
+	};
+}
+
+/** A node's settings with every formula's text changed. The same object where none changes. */
+export function mapFormulas(node: GraphNode, change: (text: string) => string): GraphNode['settings'] {
+	let changed = false;
+	const one = <S>(setting: S): S => {
+		if (!isFormula(setting)) return setting;
+		const formula = change(setting.formula);
+		if (formula === setting.formula) return setting;
+		changed = true;
+		return { ...setting, formula };
+	};
+	const settings: Record<string, Setting> = {};
+	const kind = nodeKinds.get(node.kind);
+	for (const [name, setting] of Object.entries(node.settings)) {
+		settings[name] = Array.isArray(setting) ? (setting.map(one) as typeof setting) : one(setting);
+		if (typeof setting === 'string' && kind?.inputs[name]?.kind === 'formula') {
+			const text = change(setting);
+			changed ||= text !== setting;
+			settings[name] = text;
+		}
+	}
+	return changed ? settings : node.settings;
+}
+
+/** Some nodes with the wires and notes among them, as text for the clipboard. */
+export interface Clip {
+	format: 'embrell-nodes';
+	nodes: GraphNode[];
+	wires: Wire[];
+	/** Wires that come from nodes outside: kept when pasted where those still are. */
+	outer: Wire[];
+}
+
+export function copyNodes(graph: Graph, ids: ReadonlySet<string>): Clip {
+	return {
+		format: 'embrell-nodes',
+		nodes: graph.nodes.filter((node) => ids.has(node.id)),
+		wires: graph.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
+		outer: graph.wires.filter((wire) => !ids.has(wire.from[0]) && ids.has(wire.to[0]))
+	};
+}
+
+/**
+ * The graph with copied nodes in it. They get ids, names and random streams of their own; streams and references that
+ * were shared inside the set stay shared inside it; references to nodes outside stay as they are.
+ */
+export function pasteNodes(graph: Graph, clip: Clip, offset: readonly [number, number]): { graph: Graph; ids: string[] } {
+	const ids = new Map<string, string>();
+	const shorts = new Map<string, string>();
+	const streams = new Map<string, string>();
+	const fresh = (stream: string): string => {
+		if (!streams.has(stream)) streams.set(stream, newStream());
+		return streams.get(stream)!;
+	};
+	let out = graph;
+	for (const node of clip.nodes) {
+		const taken = new Set(out.nodes.map((one) => one.id));
+		let id = '';
+		for (let n = out.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
+		ids.set(node.id, id);
+		const short = freeShort(out, node.short);
+		shorts.set(node.short, short);
+		out = { ...out, nodes: [...out.nodes, { ...node, id, short, at: [node.at[0] + offset[0], node.at[1] + offset[1]], stream: fresh(node.stream) }] };
+	}
+	const pasted = new Set(ids.values());
+	const restream = (setting: Setting): Setting => {
+		if (isRange(setting)) return { ...setting, stream: fresh(setting.stream) };
+		if (isFormula(setting)) return { ...setting, streams: setting.streams.map(fresh) };
+		return Array.isArray(setting) ? (setting.map((part) => restream(part)) as typeof setting) : setting;
+	};
+	const nodes = out.nodes.map((node) => {
+		if (!pasted.has(node.id)) return node;
+		// All at once, through names that cannot be typed, so that a swap of names does not chain.
+		const marked = mapFormulas(node, (text) => {
+			let renamed = text;
+			[...shorts.keys()].forEach((from, i) => (renamed = renameInFormula(renamed, from, `ꙮ${i}`)));
+			[...shorts.values()].forEach((to, i) => (renamed = renameInFormula(renamed, `ꙮ${i}`, to)));
+			return renamed;
+		});
+		return { ...node, settings: Object.fromEntries(Object.entries(marked).map(([name, setting]) => [name, restream(setting)])) };
+	});
+	const present = new Set(graph.nodes.map((node) => node.id));
+	const wires = [
+		...graph.wires,
+		...clip.wires.map((wire): Wire => ({ from: [ids.get(wire.from[0])!, wire.from[1]], to: [ids.get(wire.to[0])!, wire.to[1]] })),
+		...clip.outer.filter((wire) => present.has(wire.from[0])).map((wire): Wire => ({ from: wire.from, to: [ids.get(wire.to[0])!, wire.to[1]] }))
+	];
+	return { graph: { ...out, nodes, wires }, ids: [...ids.values()] };
+}
+
+/** The graph with a node of another kind in a node's place; wires and settings that fit are kept. */
+export function withKind(graph: Graph, id: string, kindId: string): Graph {
+	const node = graph.nodes.find((one) => one.id === id);
+	const kind = nodeKinds.get(kindId);
+	if (!node || !kind || node.kind === kindId) return graph;
+	const before = nodeKinds.get(node.kind);
+	const made = newNode({ ...graph, nodes: graph.nodes.filter((one) => one.id !== id) }, kindId, node.at);
+	for (const [name, setting] of Object.entries(node.settings)) {
+		const input = kind.inputs[name] as InputDefinition | undefined;
+		const old = before?.inputs[name] as InputDefinition | undefined;
+		if (!input || input.kind !== old?.kind) continue;
+		if (input.kind === 'choice' && !input.options.some((option) => option.id === setting)) continue;
+		made.settings[name] = setting;
+	}
+	// A name of the artist's own stays; one that came from the kind follows it.
+	const ownName = !before || !new RegExp(`^${shortFor(before)}\\d*$`).test(node.short);
+	const next: GraphNode = { ...made, id, stream: node.stream, title: node.title, short: ownName ? node.short : made.short };
+	let out: Graph = { ...graph, nodes: graph.nodes.map((one) => (one.id === id ? next : one)), wires: [] };
+	const outputs = Object.entries(kind.outputs as Record<string, { kind: never }>);
+	for (const wire of graph.wires) {
+		let { from, to } = wire;
+		if (to[0] === id) {
+			const source = graph.nodes.find((one) => one.id === from[0]);
+			const carried = source && nodeKinds.get(source.kind)?.outputs[from[1]]?.kind;
+			const ports = [to[1], ...Object.keys(kind.inputs)];
+			const port = carried && ports.find((name) => {
+				const input = inputOf(next, name);
+				const free = !out.wires.some((w) => w.to[0] === id && w.to[1] === name);
+				return input && fits(carried, input).fits && (free || (input.kind === 'geometry' && input.many)) && (name === to[1] || input.kind === 'geometry' || input.kind === 'list');
+			});
+			if (!port) continue;
+			to = [id, port];
+		}
+		if (from[0] === id) {
+			const target = graph.nodes.find((one) => one.id === to[0]);
+			const input = target && inputOf(target, to[1]);
+			const named = outputs.find(([name]) => name === from[1]);
+			const found = input && [named, ...outputs].find((one) => one && fits(one[1].kind, input).fits);
+			if (!found) continue;
+			from = [id, found[0]];
+		}
+		out = { ...out, wires: [...out.wires, { from, to }] };
+	}
+	return renamed(out, node.short, next.short);
+}
+
+const renamed = (graph: Graph, from: string, to: string): Graph =>
+	from === to ? graph : { ...graph, nodes: graph.nodes.map((node) => ({ ...node, settings: mapFormulas(node, (text) => renameInFormula(text, from, to)) })) };
+
+/** The node that exports and cards show: the first Result, or else the last node that nothing hangs from. */
+export function resultNode(document: GeneratorDocument): GraphNode | null {
+	const { nodes, wires } = document.graphs.main;
+	const used = new Set(wires.map((wire) => wire.from[0]));
+	return nodes.find((node) => node.kind === 'result') ?? nodes.findLast((node) => !used.has(node.id)) ?? null;
+}

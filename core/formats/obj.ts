@@ -1,0 +1,182 @@
+/** Wavefront OBJ: points, faces, UVs, normals, and materials by name (colours where an MTL library is inside the text). */
+import { NodeError, formatCount } from '../math/index.ts';
+import type { Geometry, Material } from '../geometry/index.ts';
+import { expand, floats, matrix } from '../geometry/index.ts';
+import { Growing, geometryFrom } from './polygons.ts';
+import type { MeshRead } from './read-mesh.ts';
+
+/** Reads an OBJ. Throws NodeError with the line at fault. */
+export function readObj(bytes: Uint8Array, name: string): MeshRead {
+	const text = new TextDecoder().decode(bytes);
+	const positions = new Growing(Float32Array), starts = new Growing(Uint32Array), corners = new Growing(Uint32Array);
+	const uvs = new Growing(Float32Array), normals = new Growing(Float32Array);
+	const cornerUv = new Growing(Int32Array), cornerNormal = new Growing(Int32Array);
+	const materialOf = new Growing(Int32Array), lines = new Growing(Uint32Array);
+	const materials: Material[] = [];
+	const places = new Map<string, number>();
+	let material = -1;
+	let ignored = 0;
+	starts.push(0);
+	let at = 0;
+	for (let line = 1; at < text.length; line++) {
+		let end = text.indexOf('\n', at);
+		if (end < 0) end = text.length;
+		let row = text.slice(at, end).trim();
+		at = end + 1;
+		while (row.endsWith('\\') && at < text.length) {
+			end = text.indexOf('\n', at);
+			if (end < 0) end = text.length;
+			row = row.slice(0, -1) + ' ' + text.slice(at, end).trim();
+			at = end + 1;
+			line++;
+		}
+		if (!row || row[0] === '#') continue;
+		const parts = row.split(/\s+/);
+		const numbers = (into: Growing<Float32Array>, count: number, what: string) => {
+			for (let k = 1; k <= count; k++) {
+				const x = Number(parts[k]);
+				if (parts[k] === undefined || parts[k] === '' || !Number.isFinite(x))
+					throw new NodeError(`${name}, line ${formatCount(line)}: a ${what} has ${parts[k] === undefined ? 'too few numbers' : `“${parts[k].slice(0, 30)}” where a number should stand`}.`);
+				into.push(x);
+			}
+		};
+		switch (parts[0]) {
+			case 'v':
+				numbers(positions, 3, 'point');
+				break;
+			case 'vt':
+				numbers(uvs, Math.min(2, parts.length - 1), 'UV');
+				if (parts.length === 2) uvs.push(0);
+				break;
+			case 'vn':
+				numbers(normals, 3, 'normal');
+				break;
+			case 'f': {
+				if (parts.length < 4) throw new NodeError(`${name}, line ${formatCount(line)}: a face needs three points or more; it has ${parts.length - 1}.`);
+				for (let k = 1; k < parts.length; k++) {
+					const [p, t, n] = parts[k].split('/');
+					corners.push(indexOf(p, positions.length / 3, 'point', line, name));
+					cornerUv.push(t ? indexOf(t, uvs.length / 2, 'UV', line, name) : -1);
+					cornerNormal.push(n ? indexOf(n, normals.length / 3, 'normal', line, name) : -1);
+				}
+				starts.push(corners.length);
+				materialOf.push(material);
+				lines.push(line);
+				break;
+			}
+			case 'usemtl': {
+				const key = parts.slice(1).join(' ');
+				material = places.get(key) ?? -1;
+				if (material < 0) {
+					material = materials.push({ name: key.slice(0, 200) || 'Material', colour: [0.6, 0.6, 0.6, 1], roughness: 0.8, metal: 0, twoSided: false }) - 1;
+					places.set(key, material);
+				}
+				break;
+			}
+			case 'l': case 'p': case 'curv': case 'surf':
+				ignored++;
+		}
+	}
+	const geometry = geometryFrom(
+		{
+			name, positions: positions.done(), starts: starts.done(), corners: corners.done(),
+			uvs: gather(cornerUv.done(), uvs.data, 2), normals: gather(cornerNormal.done(), normals.data, 3), materialOf: materialOf.done(), materials
+		},
+		(face) => `line ${formatCount(lines.data[face])}`
+	);
+	return { geometry, warnings: ignored ? [`${formatCount(ignored)} lines or points of the file are no faces and were left out.`] : [] };
+}
+
+function indexOf(written: string, count: number, what: string, line: number, name: string): number {
+	const x = Number(written);
+	if (!Number.isInteger(x) || x === 0) throw new NodeError(`${name}, line ${formatCount(line)}: “${written.slice(0, 30)}” is no number of a ${what}.`);
+	const index = x > 0 ? x - 1 : count + x;
+	if (index < 0 || (x < 0 && index >= count)) throw new NodeError(`${name}, line ${formatCount(line)}: a face names ${what} ${x}, which is not there.`);
+	// A point may stand further down in the file; what is missing in the end is found by the check of all faces.
+	if (index >= count && what !== 'point') throw new NodeError(`${name}, line ${formatCount(line)}: a face names ${what} ${x}, but there are only ${formatCount(count)}.`);
+	return index;
+}
+
+/** Values of corners by their indices; null where no corner has one. */
+function gather(indices: Int32Array, values: Float32Array, width: number): Float32Array | null {
+	if (!indices.some((i) => i >= 0)) return null;
+	const out = new Float32Array(indices.length * width);
+	for (let i = 0; i < indices.length; i++) if (indices[i] >= 0) for (let k = 0; k < width; k++) out[i * width + k] = values[indices[i] * width + k];
+	return out;
+}
+
+/** Writes a geometry, copies as real faces, with its materials in an MTL. Curves become lines, points become points. */
+export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mtl: string } {
+	const out: string[] = [`mtllib ${mtlName}`];
+	const materials = new Map<string, string>();
+	let points = 1, uvs = 1;
+	const nameOf = (m: Material): string => {
+		const key = JSON.stringify(m);
+		let found = materials.get(key);
+		if (!found) {
+			const base = m.name.replace(/\s+/g, '_');
+			found = base;
+			for (let n = 2; [...materials.values()].includes(found); n++) found = `${base}_${n}`;
+			materials.set(key, found);
+		}
+		return found;
+	};
+	const v = (x: number) => (Math.round(x * 1e6) / 1e6).toString();
+	expand(geometry).forEach(({ geometry: part, transforms, count }, group) => {
+		const { mesh, curves, points: loose } = part;
+		for (let i = 0; i < count; i++) {
+			const m = transforms ? transforms.subarray(12 * i, 12 * i + 12) : matrix.identity();
+			const mirrored = matrix.determinant(m) < 0;
+			out.push(`o part_${group + 1}_${i + 1}`);
+			const place = [0, 0, 0];
+			const writePoints = (p: Float32Array) => {
+				for (let k = 0; k < p.length; k += 3) {
+					matrix.apply(place, 0, m, p[k], p[k + 1], p[k + 2]);
+					out.push(`v ${v(place[0])} ${v(place[1])} ${v(place[2])}`);
+				}
+			};
+			if (mesh) {
+				writePoints(floats(mesh.points, 'position'));
+				const uv = mesh.corners.columns.get('uv')?.data;
+				if (uv) for (let c = 0; c < uv.length; c += 2) out.push(`vt ${v(uv[c])} ${v(uv[c + 1])}`);
+				const material = mesh.faces.columns.get('material')?.data;
+				let current = -2;
+				const { faceStarts, cornerPoints } = mesh.topology;
+				for (let f = 0; f + 1 < faceStarts.length; f++) {
+					const own = material ? material[f] : part.materials.length ? 0 : -1;
+					if (own !== current) {
+						current = own;
+						if (part.materials[own]) out.push(`usemtl ${nameOf(part.materials[own])}`);
+					}
+					const face: string[] = [];
+					for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) face.push(uv ? `${points + cornerPoints[c]}/${uvs + c}` : `${points + cornerPoints[c]}`);
+					out.push(`f ${(mirrored ? face.reverse() : face).join(' ')}`);
+				}
+				points += mesh.points.count;
+				if (uv) uvs += uv.length / 2;
+			}
+			if (curves) {
+				writePoints(floats(curves.points, 'position'));
+				const closed = curves.curves.columns.get('closed')!.data;
+				for (let c = 0; c + 1 < curves.starts.length; c++) {
+					const row = [];
+					for (let k = curves.starts[c]; k < curves.starts[c + 1]; k++) row.push(points + k);
+					if (closed[c] && row.length) row.push(row[0]);
+					if (row.length > 1) out.push(`l ${row.join(' ')}`);
+				}
+				points += curves.points.count;
+			}
+			if (loose) {
+				writePoints(floats(loose.points, 'position'));
+				for (let k = 0; k < loose.points.count; k++) out.push(`p ${points + k}`);
+				points += loose.points.count;
+			}
+		}
+	});
+	const mtl: string[] = [];
+	for (const [key, name] of materials) {
+		const m = JSON.parse(key) as Material;
+		mtl.push(`newmtl ${name}`, `Kd ${m.colour.slice(0, 3).map((c) => v(c)).join(' ')}`, `Pr ${v(m.roughness)}`, `Pm ${v(m.metal)}`, `d ${v(m.colour[3])}`, '');
+	}
+	return { obj: out.join('\n') + '\n', mtl: mtl.join('\n') };
+}

@@ -1,0 +1,53 @@
+/** Mesh files of any known kind, told apart by what they hold rather than by their name. */
+import { NodeError } from '../math/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import { boundsOf, derive, formatBytes } from '../geometry/index.ts';
+import { readGlb } from './read-glb.ts';
+import { readObj } from './obj.ts';
+import { readPly } from './ply.ts';
+import { readStl } from './stl.ts';
+
+/** A mesh that was read, with what could not be. */
+export interface MeshRead {
+	geometry: Geometry;
+	warnings: string[];
+}
+
+/** The largest file that is read. */
+export const LARGEST_FILE = 256_000_000;
+
+/** Reads a mesh file; the result is kept with its bytes. Throws NodeError with a sentence that says what is wrong and where. */
+export function readMesh(file: { name: string; bytes: Uint8Array }): MeshRead {
+	const { bytes, name } = file;
+	return derive(bytes, 'mesh', () => {
+		if (bytes.length === 0) throw new NodeError(`${name} has 0 bytes: there is nothing in it. Export it again.`);
+		if (bytes.length > LARGEST_FILE) throw new NodeError(`${name} has ${formatBytes(bytes.length)}; at most ${formatBytes(LARGEST_FILE)} are read. Reduce the mesh first.`);
+		const read = readerFor(name, bytes)(bytes, name);
+		if (!read.geometry.mesh?.faces.count) throw new NodeError(`${name} has no faces. Embrell imports meshes made of faces; points alone and curves are not read from this kind of file.`);
+		return read;
+	});
+}
+
+/** What the size suggests about the unit: a thing of hundreds of metres was likely made in centimetres, and so on. */
+export function proposeUnit(geometry: Geometry): 'm' | 'cm' | 'mm' {
+	const bounds = boundsOf(geometry);
+	if (!bounds) return 'm';
+	const size = Math.max(...[0, 1, 2].map((k) => bounds.high[k] - bounds.low[k]));
+	return size > 2000 ? 'mm' : size > 60 ? 'cm' : 'm';
+}
+
+function readerFor(name: string, bytes: Uint8Array): (bytes: Uint8Array, name: string) => MeshRead {
+	const start = String.fromCharCode(...bytes.subarray(0, 512));
+	if (start.startsWith('glTF')) return readGlb;
+	if (/^ply\s/.test(start)) return readPly;
+	const extension = name.toLowerCase().split('.').pop();
+	if (extension === 'stl') return readStl;
+	if (extension === 'glb') throw new NodeError(`${name} is no GLB: it does not begin with “glTF”. Export it again as a binary glTF.`);
+	if (extension === 'ply') throw new NodeError(`${name} is no PLY: it does not begin with “ply”.`);
+	if (extension === 'obj' || /^\s*(#|v |o |g |mtllib )/m.test(start)) {
+		if (bytes.subarray(0, 4096).includes(0)) throw new NodeError(`${name} is no OBJ: it holds bytes that no text has.`);
+		return readObj;
+	}
+	if (/^\s*solid/.test(start)) return readStl;
+	throw new NodeError(`${name} is of a kind that is not read. Embrell reads OBJ, GLB, PLY and STL.`);
+}

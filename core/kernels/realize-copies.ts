@@ -1,0 +1,130 @@
+/** Copies written out as real points and faces. */
+import { mix } from '../math/index.ts';
+import type { Column, Geometry, Mesh, Placed, Table } from '../geometry/index.ts';
+import { WIDTH, allocate, allocateData, column, expand, idsOf, matrix, mergeGeometries } from '../geometry/index.ts';
+
+/** Points that `realizeCopies` would make. */
+export function countRealized(geometry: Geometry): number {
+	const own = (g: Geometry): number => (g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0);
+	const below = (g: Geometry, depth: number): number => {
+		if (!g.copies || depth > 16) return own(g);
+		const each = g.copies.sources.map((source) => below(source, depth + 1));
+		const source = g.copies.copies.columns.get('source')!.data;
+		let sum = own(g);
+		for (let i = 0; i < source.length; i++) sum += each[source[i]] ?? 0;
+		return sum;
+	};
+	return below(geometry, 0);
+}
+
+/** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
+export function realizeCopies(geometry: Geometry, poll: () => void): Geometry {
+	const parts = expand(geometry).map((placed) => (placed.transforms ? realize(placed, poll) : placed.geometry));
+	if (!parts.length) return { ...geometry, copies: null };
+	return mergeGeometries(parts, parts.map((_, i) => i + 1));
+}
+
+function realize({ geometry, transforms, count, origins }: Placed, poll: () => void): Geometry {
+	const place = { transforms: transforms!, count, origins: origins!, poll };
+	const { mesh, curves, points } = geometry;
+	return {
+		...geometry,
+		copies: null,
+		mesh: mesh && realizeMesh(mesh, place),
+		curves: curves && {
+			points: tile(curves.points, place, true),
+			curves: tile(curves.curves, place, false),
+			starts: tileStarts(curves.starts, count)
+		},
+		points: points && { points: tile(points.points, place, true) }
+	};
+}
+
+interface Place {
+	transforms: Float32Array;
+	count: number;
+	origins: Uint32Array;
+	poll: () => void;
+}
+
+function tileStarts(starts: Uint32Array, count: number): Uint32Array {
+	const pieces = starts.length - 1, span = starts[pieces];
+	const out = allocate('index', pieces * count + 1);
+	for (let i = 0; i < count; i++) for (let k = 1; k <= pieces; k++) out[i * pieces + k] = i * span + starts[k];
+	return out;
+}
+
+function realizeMesh(mesh: Mesh, place: Place): Mesh {
+	const { count, transforms } = place;
+	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
+	const out = allocate('index', cornerPoints.length * count);
+	const n = cornerPoints.length;
+	const mirrored: number[] = [];
+	for (let i = 0; i < count; i++) {
+		if (matrix.determinant(transforms.subarray(12 * i, 12 * i + 9)) < 0) mirrored.push(i);
+		for (let c = 0; c < n; c++) out[i * n + c] = cornerPoints[c] + i * pointCount;
+	}
+	const corners = tile(mesh.corners, place, false);
+	// A mirrored copy would be inside out: its faces are turned round.
+	for (const i of mirrored)
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			const start = i * n + faceStarts[f], end = i * n + faceStarts[f + 1];
+			out.subarray(start, end).reverse();
+			for (const { type, data } of corners.columns.values()) {
+				const width = WIDTH[type];
+				const before = data.slice(start * width, end * width);
+				for (let c = 0; c < end - start; c++) for (let k = 0; k < width; k++) data[(end - 1 - c) * width + k] = before[c * width + k];
+			}
+		}
+	return {
+		topology: { pointCount: pointCount * count, faceStarts: tileStarts(faceStarts, count), cornerPoints: out },
+		points: tile(mesh.points, place, true),
+		corners,
+		faces: tile(mesh.faces, place, false),
+		edges: null
+	};
+}
+
+/** A table once for each place, its vectors moved by role. */
+function tile(table: Table, { transforms, count, origins, poll }: Place, withCopy: boolean): Table {
+	const rows = table.count;
+	const columns = new Map<string, Column>();
+	for (const [name, source] of table.columns) {
+		const width = WIDTH[source.type];
+		const data = allocateData(source.type, rows * count);
+		const { role } = source;
+		for (let i = 0; i < count; i++) {
+			if ((i & 255) === 0) poll();
+			const base = i * rows * width;
+			if (source.type !== 'vec3' || !(role === 'position' || role === 'normal' || role === 'direction')) {
+				data.set(source.data, base);
+				continue;
+			}
+			const m = transforms.subarray(12 * i, 12 * i + 12);
+			const linear = role === 'position' ? m : Float64Array.of(...(role === 'normal' ? matrix.cofactors(m) : m.subarray(0, 9)), 0, 0, 0);
+			const sign = role === 'normal' && matrix.determinant(m) < 0 ? -1 : 1;
+			for (let k = 0; k < source.data.length; k += 3) {
+				matrix.apply(data, base + k, linear, source.data[k], source.data[k + 1], source.data[k + 2]);
+				if (role === 'position') continue;
+				const x = data[base + k], y = data[base + k + 1], z = data[base + k + 2];
+				const size = (Math.sqrt(x * x + y * y + z * z) || 1) * sign;
+				data[base + k] = x / size; data[base + k + 1] = y / size; data[base + k + 2] = z / size;
+			}
+		}
+		columns.set(name, { ...source, data });
+	}
+	if (withCopy) {
+		const copy = allocate('int', rows * count);
+		for (let i = 0; i < count; i++) copy.fill(origins[i], i * rows, (i + 1) * rows);
+		columns.set('copy', column('int', 'id', copy));
+	}
+	const own = idsOf(table);
+	const ids = allocate('index', 2 * rows * count);
+	for (let i = 0; i < count; i++)
+		for (let k = 0; k < rows; k++) {
+			const o = 2 * (i * rows + k);
+			ids[o] = mix(mix(origins[i], own[2 * k]), own[2 * k + 1]);
+			ids[o + 1] = mix(mix(i + 0x51ed27, own[2 * k + 1]), own[2 * k]);
+		}
+	return { count: rows * count, columns, ids };
+}

@@ -1,0 +1,128 @@
+/** Curves cut into even pieces, and places found along them by length. */
+import { allocate, lengthsAlong, makeTable, positionsOf, column, WIDTH } from '../geometry/index.ts';
+import type { Column, Curves } from '../geometry/index.ts';
+
+/** A place on a curve: between points `from` and `to`, `share` of the way. */
+export interface Places {
+	from: Uint32Array;
+	to: Uint32Array;
+	share: Float32Array;
+}
+
+/** How a length is cut. */
+export type Spacing =
+	| { by: 'count'; count: number }
+	/** The last piece of an open curve may be left over, and is kept as a shorter one. */
+	| { by: 'length'; length: number }
+	/** As near to `length` as makes all pieces even. */
+	| { by: 'fitted'; length: number };
+
+/** How many points a curve of this length gets, and the distance between them in metres. */
+export function divide(total: number, closed: boolean, spacing: Spacing): { points: number; step: number; keepsEnd: boolean } {
+	if (spacing.by === 'count') {
+		const points = Math.max(closed ? 3 : 2, spacing.count);
+		return { points, step: total / (closed ? points : points - 1), keepsEnd: !closed };
+	}
+	const wanted = Math.max(spacing.length, 1e-6);
+	if (spacing.by === 'fitted') {
+		const pieces = Math.max(closed ? 3 : 1, Math.round(total / wanted));
+		return { points: closed ? pieces : pieces + 1, step: total / pieces, keepsEnd: !closed };
+	}
+	// A hair of slack, so that 10 m by 0.1 m are 100 pieces however the sums round.
+	const pieces = Math.floor(total / wanted + 1e-6);
+	return { points: pieces + (closed && pieces * wanted > total - 1e-6 * wanted ? 0 : 1), step: wanted, keepsEnd: false };
+}
+
+/** How many points `resampleCurves` would make. */
+export function countResampled(curves: Curves, spacing: Spacing): number {
+	const { lengths } = lengthsAlong(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	let sum = 0;
+	for (let c = 0; c < lengths.length; c++) sum += divide(lengths[c], !!closed[c], spacing).points + 1;
+	return sum;
+}
+
+/** Places at even distances along every curve, and how many each curve has. */
+export function placesAlong(curves: Curves, spacing: Spacing, keepLeftover: boolean): { places: Places; starts: Uint32Array } {
+	const { along, lengths } = lengthsAlong(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const count = lengths.length;
+	const starts = allocate('index', count + 1);
+	const plans = Array.from(lengths, (length, c) => divide(length, !!closed[c], spacing));
+	plans.forEach((plan, c) => {
+		const size = curves.starts[c + 1] - curves.starts[c];
+		const leftover = keepLeftover && !plan.keepsEnd && !closed[c] && lengths[c] - (plan.points - 1) * plan.step > 1e-6 * plan.step;
+		const degenerate = size < 2 || !(lengths[c] > 0);
+		starts[c + 1] = starts[c] + (degenerate ? Math.min(size, 1) : plan.points + (leftover ? 1 : 0));
+	});
+	const total = starts[count];
+	const from = allocate('index', total), to = allocate('index', total), share = allocate('float', total);
+	for (let c = 0; c < count; c++) {
+		const first = curves.starts[c], last = curves.starts[c + 1] - 1;
+		const end = starts[c + 1] - starts[c];
+		let at = first;
+		for (let k = 0; k < end; k++) {
+			const isEnd = !closed[c] && k === end - 1 && (plans[c].keepsEnd || k === plans[c].points);
+			const distance = isEnd ? lengths[c] : k * plans[c].step;
+			while (at < last && along[at + 1] < distance) at++;
+			const o = starts[c] + k;
+			const next = at < last ? at + 1 : closed[c] ? first : last;
+			const span = (at < last ? along[at + 1] : lengths[c]) - along[at];
+			from[o] = at;
+			to[o] = next;
+			share[o] = isEnd ? 1 : span > 0 ? Math.min(1, (distance - along[at]) / span) : 0;
+			if (isEnd && at === last) share[o] = 0;
+		}
+	}
+	return { places: { from, to, share }, starts };
+}
+
+/** A column of the curves' points read at places: numbers blend, whole numbers, yes or no and texts come from the nearer. */
+export function readAt(source: Column, { from, to, share }: Places): Column {
+	const width = WIDTH[source.type];
+	const blends = source.data instanceof Float32Array && source.role !== 'id';
+	const data = allocate(source.data instanceof Float32Array ? 'float' : source.data instanceof Uint8Array ? 'byte' : 'int', from.length * width);
+	for (let i = 0; i < from.length; i++)
+		for (let k = 0; k < width; k++) {
+			const a = source.data[from[i] * width + k], b = source.data[to[i] * width + k];
+			data[i * width + k] = blends ? a + (b - a) * share[i] : share[i] < 0.5 ? a : b;
+		}
+	return { ...source, data };
+}
+
+/** Every curve with new points at even distances; attributes are read between the old ones. */
+export function resampleCurves(curves: Curves, spacing: Spacing): Curves {
+	const { places, starts } = placesAlong(curves, spacing, true);
+	const columns: Record<string, Column> = {};
+	for (const [name, source] of curves.points.columns) columns[name] = readAt(source, places);
+	return { points: makeTable(places.from.length, columns), curves: curves.curves, starts };
+}
+
+/** Unit tangents at the points of curves, 3 numbers each; (0, 0, 1) where a curve has no length. */
+export function tangentsOf(curves: Curves): Float32Array {
+	const p = positionsOf(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const tangents = allocate('float', p.length);
+	for (let c = 0; c + 1 < curves.starts.length; c++) {
+		const first = curves.starts[c], last = curves.starts[c + 1] - 1;
+		for (let i = first; i <= last; i++) {
+			const a = i > first ? i - 1 : closed[c] ? last : i;
+			const b = i < last ? i + 1 : closed[c] ? first : i;
+			// The two unit directions are added, so that a long piece does not outweigh a short one.
+			let x = 0, y = 0, z = 0;
+			for (const [s, t] of [[a, i], [i, b]]) {
+				const dx = p[3 * t] - p[3 * s], dy = p[3 * t + 1] - p[3 * s + 1], dz = p[3 * t + 2] - p[3 * s + 2];
+				const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
+				if (d > 0) { x += dx / d; y += dy / d; z += dz / d; }
+			}
+			const size = Math.sqrt(x * x + y * y + z * z);
+			tangents[3 * i] = size > 0 ? x / size : 0;
+			tangents[3 * i + 1] = size > 0 ? y / size : 0;
+			tangents[3 * i + 2] = size > 0 ? z / size : 1;
+		}
+	}
+	return tangents;
+}
+
+/** A float column. */
+export const floatColumn = (data: Float32Array): Column => column('float', 'plain', data);
