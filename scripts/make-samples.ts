@@ -43,7 +43,7 @@ function reedBed(): GeneratorDocument {
 	}, { surface: [mud, 'geometry'] });
 	const spine = b.add('line', 'stalk', [240, 400], { from: [0, 0, 0], to: [0, 1, 0], points: 9 });
 	const bent = b.add('displace', 'bow', [520, 430], { along: 'vector', amount: 1, vector: formula('vec(0, 0, 0.16 * u^2)') }, { geometry: [spine, 'curve'] });
-	const blade = b.add('tube', 'blade', [800, 430], { radius: formula('0.011 * (1 - 0.85 * u)'), sides: 4, caps: false }, { curve: [bent, 'curve'] });
+	const blade = b.add('tube', 'blade', [800, 430], { radius: formula('0.011 * (1 - 0.85 * u)'), sides: 4, caps: false }, { curve: [bent, 'geometry'] });
 	const green = b.add('set-material', 'reedGreen', [1080, 430], { name: 'Reed', colour: [0.33, 0.38, 0.13], roughness: 0.7, twoSided: true }, { geometry: [blade, 'mesh'] });
 	const reeds = b.add('place-copies', 'reeds', [1080, 150], {
 		rotation: [range(-9, 9, 'reed-lean'), range(0, 360, 'reed-turn'), range(-7, 7, 'reed-sway')],

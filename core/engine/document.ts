@@ -272,9 +272,13 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 		if (node.version > kind.version) leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
 		nodes.push(short === node.short ? node : { ...node, short });
 	}
+	const byId = new Map(nodes.map((node) => [node.id, node]));
 	const wires = graph.wires.filter((wire) => {
-		if (ids.has(wire.from[0]) && ids.has(wire.to[0])) return true;
-		leftOut.push(`A wire to ${wire.to[1]} was left out: one of its nodes is missing.`);
+		const from = byId.get(wire.from[0]), to = byId.get(wire.to[0]);
+		const leaves = from && Object.hasOwn(nodeKinds.get(from.kind)!.outputs, wire.from[1]);
+		const arrives = to && (Object.hasOwn(nodeKinds.get(to.kind)!.inputs, wire.to[1]) || to.inputs?.some((own) => own.name === wire.to[1]));
+		if (leaves && arrives) return true;
+		leftOut.push(`A wire to ${to?.short ?? 'a node'} (${wire.to[1].slice(0, 40)}) was left out: one of its ends is missing.`);
 		return false;
 	});
 	const present = (list: string[]) => list.filter((one) => ids.has(one));
