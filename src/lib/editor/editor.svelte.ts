@@ -1,0 +1,418 @@
+/** The open generator and what can be done to it. Markup only calls what stands here. */
+import type { AnyNode, Asset, Fix, GeneratorDocument, Graph, GraphNode, InputDefinition, Setting, Wire } from '$core/index';
+import {
+	copyNodes, fits, fitsInGraph, hashBytes, inputOf, inputsOf, newNode, newStream, nodeKinds, pasteNodes, readMesh, proposeUnit, resultNode,
+	throughPorts, withKind, withSetting, withShort, withWire, withoutNodes
+} from '$core/index';
+import type { Clip } from '$core/index';
+import type { Bounds } from '$core/index';
+import { EvaluationClient } from '$lib/worker/client';
+import type { Answer, NodeReport, Packet } from '$lib/worker/messages';
+import { loadAsset, saveAsset } from '$lib/store/database';
+import { History } from './history.svelte';
+import { Saving } from './saving.svelte';
+
+/** Progress is shown after this many milliseconds. */
+const SHOWS_PROGRESS_AFTER = 300;
+
+export class Editor {
+	readonly id: string;
+	readonly history: History<GeneratorDocument>;
+	readonly saving: Saving;
+	readonly client: EvaluationClient;
+
+	selected = $state.raw<ReadonlySet<string>>(new Set());
+	/** The result of each node. */
+	reports = $state.raw<ReadonlyMap<string, NodeReport>>(new Map());
+	packet = $state.raw<Packet | null>(null);
+	bounds = $state.raw<Bounds | null>(null);
+	/** The digest of the result, where it was quick to make. */
+	hash = $state<string | null>(null);
+	/** The nodes that the last evaluation really ran. */
+	ran = $state.raw<readonly string[]>([]);
+	/** Counts up with each finished evaluation, for whoever waits for one. */
+	evaluations = $state(0);
+	working = $state(false);
+	/** The node at work and how far it is, once it takes long. */
+	progress = $state.raw<{ node: string; share: number } | null>(null);
+	trouble = $state('');
+	wireframe = $state(false);
+	#late: ReturnType<typeof setTimeout> | undefined;
+
+	constructor(id: string, document: GeneratorDocument) {
+		this.id = id;
+		this.history = new History(document);
+		this.saving = new Saving(id);
+		this.client = new EvaluationClient({
+			answer: (answer) => this.#hear(answer),
+			restarted: () => {
+				this.trouble = 'The evaluation did not stop in time and was ended. The last picture is kept.';
+			},
+			busy: (busy) => {
+				clearTimeout(this.#late);
+				this.progress = null;
+				this.working = busy;
+				if (busy) this.#late = setTimeout(() => (this.progress = { node: '', share: 0 }), SHOWS_PROGRESS_AFTER);
+			}
+		});
+	}
+
+	get document(): GeneratorDocument {
+		return this.history.current;
+	}
+	get graph(): Graph {
+		return this.document.graphs.main;
+	}
+	/** The one selected node, where it is one. */
+	get active(): GraphNode | null {
+		if (this.selected.size !== 1) return null;
+		const [id] = this.selected;
+		return this.graph.nodes.find((node) => node.id === id) ?? null;
+	}
+	/** What the View shows: the nodes chosen by their eyes, or else the result. */
+	get shown(): string[] {
+		const present = new Set(this.graph.nodes.map((node) => node.id));
+		const chosen = this.document.view.shown.filter((id) => present.has(id));
+		if (chosen.length) return chosen;
+		const result = resultNode(this.document);
+		return result ? [result.id] : [];
+	}
+	get ghosts(): string[] {
+		const present = new Set(this.graph.nodes.map((node) => node.id));
+		return this.document.view.ghosts.filter((id) => present.has(id) && !this.shown.includes(id));
+	}
+	kindOf(node: GraphNode): AnyNode {
+		return nodeKinds.get(node.kind)!;
+	}
+	node(id: string): GraphNode | null {
+		return this.graph.nodes.find((node) => node.id === id) ?? null;
+	}
+
+	/** Loads what the document refers to, and evaluates for the first time. */
+	async open(): Promise<void> {
+		for (const hash of Object.keys(this.document.assets)) {
+			const asset = await loadAsset(hash);
+			if (asset) this.client.addAsset(asset);
+		}
+		this.evaluate();
+	}
+
+	evaluate(): void {
+		this.trouble = '';
+		this.client.evaluate(this.document, { shown: this.shown, ghosts: this.ghosts, wireframe: this.wireframe });
+	}
+
+	stop(): void {
+		this.client.stop();
+	}
+
+	#hear(answer: Extract<Answer, { revision: number }>): void {
+		switch (answer.kind) {
+			case 'picture': {
+				const reports = new Map(this.reports);
+				for (const report of answer.reports) reports.set(report.id, report);
+				this.reports = reports;
+				this.packet = answer.packet;
+				if (answer.bounds || !this.shown.length) this.bounds = answer.bounds;
+				this.hash = answer.hash;
+				break;
+			}
+			case 'reports':
+				this.reports = new Map(answer.reports.map((report) => [report.id, report]));
+				this.ran = answer.ran;
+				this.evaluations++;
+				break;
+			case 'progress':
+				if (this.progress) this.progress = { node: answer.node, share: answer.share };
+				break;
+			case 'stopped':
+				if (!this.working) this.trouble = '';
+				this.trouble = 'Stopped. The last picture is kept; the next change evaluates again.';
+				break;
+			case 'failed':
+				this.trouble = answer.message;
+		}
+	}
+
+	/** Every change goes through here: one undo step, saved, evaluated. Refused while another tab writes. */
+	change(label: string, make: (document: GeneratorDocument) => GeneratorDocument, gesture: string | null = null): boolean {
+		if (!this.saving.writes) return false;
+		const after = make(this.document);
+		if (after === this.document) return false;
+		this.history.change(label, after, gesture);
+		this.#changed();
+		return true;
+	}
+
+	changeGraph(label: string, make: (graph: Graph) => Graph, gesture: string | null = null): boolean {
+		return this.change(label, (document) => {
+			const main = make(document.graphs.main);
+			return main === document.graphs.main ? document : { ...document, graphs: { main } };
+		}, gesture);
+	}
+
+	#changed(): void {
+		const present = new Set(this.graph.nodes.map((node) => node.id));
+		if ([...this.selected].some((id) => !present.has(id))) this.selected = new Set([...this.selected].filter((id) => present.has(id)));
+		this.saving.note(this.document);
+		this.evaluate();
+	}
+
+	undo(): void {
+		if (!this.saving.writes) return;
+		this.history.undo();
+		this.#changed();
+	}
+	redo(): void {
+		if (!this.saving.writes) return;
+		this.history.redo();
+		this.#changed();
+	}
+
+	select(ids: Iterable<string>): void {
+		this.selected = new Set(ids);
+	}
+
+	/** Adds a node. Where `from` names an output, it is wired to the first input that takes it. */
+	addNode(kind: string, at: readonly [number, number], settings: Record<string, unknown> = {}, from: readonly [string, string] | null = null, to: readonly [string, string] | null = null): string | null {
+		const node = newNode(this.graph, kind, at, settings);
+		const done = this.changeGraph(`Add ${nodeKinds.get(kind)!.name}`, (graph) => {
+			let next: Graph = { ...graph, nodes: [...graph.nodes, node] };
+			if (from) {
+				const output = nodeKinds.get(this.node(from[0])?.kind ?? '')?.outputs[from[1]];
+				const port = output && firstFitting(node, output.kind);
+				if (port) next = withWire(next, { from: [from[0], from[1]], to: [node.id, port] });
+			}
+			if (to) {
+				const target = graph.nodes.find((one) => one.id === to[0]);
+				const input = target && inputOf(target, to[1]);
+				const output = input && Object.entries(nodeKinds.get(kind)!.outputs as Record<string, { kind: never }>).find(([, one]) => fits(one.kind, input).fits);
+				if (output) next = withWire(next, { from: [node.id, output[0]], to: [to[0], to[1]] });
+			}
+			return next;
+		});
+		if (!done) return null;
+		this.select([node.id]);
+		return node.id;
+	}
+
+	/** Wires two ports; answers why not where they do not fit. */
+	connect(from: readonly [string, string], to: readonly [string, string]): string | null {
+		const fit = fitsInGraph(this.graph, from, to);
+		if (!fit.fits) return fit.reason;
+		this.changeGraph('Connect', (graph) => withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }));
+		return null;
+	}
+
+	disconnect(wires: readonly Wire[]): void {
+		const gone = new Set(wires.map(wireId));
+		this.changeGraph('Disconnect', (graph) => ({ ...graph, wires: graph.wires.filter((wire) => !gone.has(wireId(wire))) }));
+	}
+
+	/** Puts a node into a wire, where it fits on both sides. */
+	insertInto(node: string, wire: Wire): boolean {
+		const one = this.node(node);
+		const ports = one && throughPorts(this.kindOf(one));
+		if (!one || !ports || this.graph.wires.some((w) => w.to[0] === node || w.from[0] === node)) return false;
+		const output = nodeKinds.get(this.node(wire.from[0])!.kind)!.outputs[wire.from[1]];
+		if (output.kind !== 'geometry') return false;
+		return this.changeGraph(`Insert ${this.kindOf(one).name}`, (graph) => {
+			const rest = { ...graph, wires: graph.wires.map((w) => (wireId(w) === wireId(wire) ? { from: [node, ports.output] as [string, string], to: w.to } : w)) };
+			return withWire(rest, { from: wire.from, to: [node, ports.input] });
+		});
+	}
+
+	set(node: string, name: string, setting: Setting, gesture: string | null = null): void {
+		const one = this.node(node);
+		const input = one && inputOf(one, name);
+		const own = one?.inputs?.some((declared) => declared.name === name);
+		this.changeGraph(`Change ${input?.label ?? name}`, (graph) => {
+			if (own && typeof setting === 'number')
+				return { ...graph, nodes: graph.nodes.map((n) => (n.id === node ? { ...n, inputs: n.inputs!.map((declared) => (declared.name === name ? { ...declared, value: setting } : declared)) } : n)) };
+			return withSetting(graph, node, name, setting);
+		}, gesture && `${gesture} ${node} ${name}`);
+	}
+
+	endGesture(): void {
+		this.history.endGesture();
+	}
+
+	update(node: string, label: string, change: Partial<GraphNode>): void {
+		this.changeGraph(label, (graph) => ({ ...graph, nodes: graph.nodes.map((one) => (one.id === node ? { ...one, ...change } : one)) }));
+	}
+
+	moveNodes(places: ReadonlyMap<string, readonly [number, number]>): void {
+		this.changeGraph('Move', (graph) => ({
+			...graph,
+			nodes: graph.nodes.map((node) => (places.has(node.id) ? { ...node, at: [...places.get(node.id)!] as [number, number] } : node)),
+			notes: graph.notes.map((note) => (places.has(note.id) ? { ...note, at: [...places.get(note.id)!] as [number, number] } : note))
+		}));
+	}
+
+	deleteSelected(): void {
+		if (!this.selected.size) return;
+		const ids = this.selected;
+		this.changeGraph(ids.size === 1 ? 'Delete' : `Delete ${ids.size}`, (graph) => ({ ...withoutNodes(graph, ids), notes: graph.notes.filter((note) => !ids.has(note.id)) }));
+	}
+
+	bypassSelected(): void {
+		const nodes = this.graph.nodes.filter((node) => this.selected.has(node.id));
+		if (!nodes.length) return;
+		const bypassed = !nodes.every((node) => node.bypassed);
+		this.changeGraph(bypassed ? 'Bypass' : 'Use again', (graph) => ({ ...graph, nodes: graph.nodes.map((node) => (this.selected.has(node.id) ? { ...node, bypassed } : node)) }));
+	}
+
+	rename(node: string, short: string): void {
+		this.changeGraph('Rename', (graph) => withShort(graph, node, short));
+	}
+
+	changeKind(node: string, kind: string): void {
+		this.changeGraph(`Change to ${nodeKinds.get(kind)!.name}`, (graph) => withKind(graph, node, kind));
+	}
+
+	addNote(at: readonly [number, number]): void {
+		const id = `t${newStream().slice(0, 8)}`;
+		this.changeGraph('Add note', (graph) => ({ ...graph, notes: [...graph.notes, { id, at: [at[0], at[1]], text: 'A note', width: 240 }] }));
+	}
+
+	editNote(id: string, text: string): void {
+		this.changeGraph('Edit note', (graph) => ({ ...graph, notes: text.trim() ? graph.notes.map((note) => (note.id === id ? { ...note, text } : note)) : graph.notes.filter((note) => note.id !== id) }));
+	}
+
+	/** The selected nodes as text. */
+	copy(): string | null {
+		return this.selected.size ? JSON.stringify(copyNodes(this.graph, this.selected)) : null;
+	}
+
+	/** Pastes nodes; the clip was checked when it was read. */
+	paste(clip: Clip, offset: readonly [number, number]): void {
+		let made: string[] = [];
+		this.changeGraph(`Paste ${clip.nodes.length}`, (graph) => {
+			const { graph: next, ids } = pasteNodes(graph, clip, offset);
+			made = ids;
+			return next;
+		});
+		if (made.length) this.select(made);
+	}
+
+	duplicate(): void {
+		if (this.selected.size) this.paste(copyNodes(this.graph, this.selected), [40, 60]);
+	}
+
+	/** Shows a node in the View, or hides it. With `add`, beside what is shown. */
+	toggleShown(id: string, add = false): void {
+		const { shown } = this;
+		this.change('Show', (document) => {
+			const has = shown.includes(id);
+			const next = add ? (has ? shown.filter((one) => one !== id) : [...shown, id]) : has && shown.length === 1 ? [] : [id];
+			return { ...document, view: { ...document.view, shown: next, ghosts: document.view.ghosts.filter((one) => !next.includes(one)) } };
+		});
+	}
+
+	toggleGhost(id: string): void {
+		this.change('Ghost', (document) => {
+			const has = document.view.ghosts.includes(id);
+			return { ...document, view: { ...document.view, ghosts: has ? document.view.ghosts.filter((one) => one !== id) : [...document.view.ghosts, id] } };
+		});
+	}
+
+	setView(change: Partial<GeneratorDocument['view']>): void {
+		this.change('Change the view', (document) => ({ ...document, view: { ...document.view, ...change } }), 'view');
+	}
+
+	/** Does what a message proposes. */
+	mend(node: string, fix: Fix): void {
+		const one = this.node(node);
+		if (!one) return;
+		if (fix.insert) {
+			const wire = this.graph.wires.findLast((w) => w.to[0] === node && w.to[1] === fix.insert!.input);
+			if (!wire) return;
+			const made = newNode(this.graph, fix.insert.node, [one.at[0] - 140, one.at[1] + 90]);
+			const ports = throughPorts(nodeKinds.get(fix.insert.node)!);
+			if (!ports) return;
+			this.changeGraph(fix.label, (graph) => ({
+				...graph,
+				nodes: [...graph.nodes, made],
+				wires: [...graph.wires.map((w) => (wireId(w) === wireId(wire) ? { from: [made.id, ports.output] as [string, string], to: w.to } : w)), { from: wire.from, to: [made.id, ports.input] as [string, string] }]
+			}));
+		} else if (fix.set) this.set(node, fix.set.setting, fix.set.value as Setting);
+		else if (fix.declare) this.declareInput(node, fix.declare);
+	}
+
+	/** Adds an input of the artist's own to a node that has such, starting at 1. */
+	declareInput(node: string, name: string): void {
+		const one = this.node(node);
+		if (!one || !this.kindOf(one).ownInputs || inputsOf(one).some(([known]) => known === name)) return;
+		this.update(node, `Add input ${name}`, { inputs: [...(one.inputs ?? []), { name, value: 1 }] });
+	}
+
+	/** Reads a mesh file into a setting. Throws NodeError with what is wrong, and changes nothing then. */
+	async importFile(node: string | null, setting: string, file: { name: string; bytes: Uint8Array }, at: readonly [number, number] = [0, 0]): Promise<{ node: string; unit: string }> {
+		const read = readMesh(file);
+		const unit = proposeUnit(read.geometry);
+		const asset: Asset = { hash: hashBytes(file.bytes), name: file.name, bytes: file.bytes };
+		await saveAsset(asset);
+		this.client.addAsset(asset);
+		const made = node ? null : newNode(this.graph, 'import-mesh', at, { unit });
+		const id = node ?? made!.id;
+		this.change(`Import ${file.name}`, (document) => {
+			const graph = made ? { ...document.graphs.main, nodes: [...document.graphs.main.nodes, made] } : document.graphs.main;
+			return {
+				...document,
+				assets: { ...document.assets, [asset.hash]: { name: file.name.slice(0, 200), bytes: file.bytes.length } },
+				graphs: { main: withSetting(made ? graph : withSetting(graph, id, 'unit', unit), id, setting, asset.hash) }
+			};
+		});
+		this.select([id]);
+		return { node: id, unit };
+	}
+
+	/** Lays the graph out from cause to effect, column by column. */
+	tidy(heightOf: (id: string) => number): void {
+		const { nodes, wires } = this.graph;
+		const column = new Map<string, number>();
+		const order = [...nodes].sort((a, b) => a.at[0] - b.at[0]);
+		// Longest path; as many rounds as there are nodes at most, for graphs are free of circles.
+		for (let round = 0, moved = true; moved && round <= nodes.length; round++) {
+			moved = false;
+			for (const node of order) {
+				const place = Math.max(0, ...wires.filter((w) => w.to[0] === node.id).map((w) => (column.get(w.from[0]) ?? 0) + 1));
+				if (column.get(node.id) !== place) {
+					column.set(node.id, place);
+					moved = true;
+				}
+			}
+		}
+		// A source stands just before the first node it feeds.
+		for (const node of order)
+			if (!wires.some((w) => w.to[0] === node.id)) {
+				const feeds = wires.filter((w) => w.from[0] === node.id).map((w) => column.get(w.to[0])! - 1);
+				if (feeds.length) column.set(node.id, Math.max(0, Math.min(...feeds)));
+			}
+		const places = new Map<string, [number, number]>();
+		const last = Math.max(0, ...column.values());
+		for (let c = 0; c <= last; c++) {
+			const inColumn = order.filter((node) => column.get(node.id) === c).sort((a, b) => a.at[1] - b.at[1]);
+			let y = 0;
+			for (const node of inColumn) {
+				places.set(node.id, [c * 250, y]);
+				y += heightOf(node.id) + 36;
+			}
+		}
+		this.moveNodes(places);
+	}
+
+	async close(): Promise<void> {
+		clearTimeout(this.#late);
+		this.client.close();
+		await this.saving.close();
+	}
+}
+
+export const wireId = (wire: Wire): string => `${wire.from[0]}.${wire.from[1]}>${wire.to[0]}.${wire.to[1]}`;
+
+/** The first input of a node that takes what flows: for geometry its geometry inputs, for values those not set apart. */
+export function firstFitting(node: GraphNode, kind: Parameters<typeof fits>[0]): string | null {
+	const found = (inputsOf(node) as [string, InputDefinition][]).find(([, input]) => fits(kind, input).fits);
+	return found?.[0] ?? null;
+}

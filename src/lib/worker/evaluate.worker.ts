@@ -1,0 +1,159 @@
+/** The evaluation worker: holds a copy of the document, evaluates what is looked at, and answers with packets. */
+import type { Asset, Geometry, GeneratorDocument, Value } from '$core/index';
+import { Evaluator, NodeError, Stopped, attributeNames, boundsOf, digestOf, isList, isVarying, mergeGeometries, varying, writeGlb, writeObj } from '$core/index';
+import type { NodeResult } from '$core/engine/evaluate';
+import type { Answer, NodeReport, Patch, Request } from './messages';
+import { Packer } from './packets';
+
+const shared = typeof SharedArrayBuffer !== 'undefined' && self.crossOriginIsolated;
+const assets = new Map<string, Asset>();
+const packer = new Packer(shared);
+let stop: Int32Array | null = null;
+let current: GeneratorDocument | null = null;
+let revision = 0;
+let began = 0;
+let lastProgress = 0;
+let results: ReadonlyMap<string, NodeResult> = new Map();
+
+const say = (answer: Answer): void => self.postMessage(answer);
+
+const evaluator = new Evaluator({
+	memory: 2e9,
+	shared,
+	seconds: 120,
+	asset: (hash) => assets.get(hash) ?? null,
+	poll() {
+		// The page writes the revision that is to stop.
+		if (stop && Atomics.load(stop, 0) >= revision) throw new Stopped();
+	},
+	progress(node, share) {
+		const now = performance.now();
+		if (now - lastProgress < 100) return;
+		lastProgress = now;
+		say({ kind: 'progress', revision, node, share });
+	}
+});
+
+function applied(patch: Patch): GeneratorDocument {
+	if (patch.whole) return patch.whole;
+	const before = current!;
+	const { main } = before.graphs;
+	let nodes = main.nodes;
+	if (patch.nodes || patch.order) {
+		const byId = new Map(nodes.map((node) => [node.id, node]));
+		for (const node of patch.nodes ?? []) byId.set(node.id, node);
+		nodes = (patch.order ?? nodes.map((node) => node.id)).map((id) => byId.get(id)!);
+	}
+	// The same objects where nothing changed: the evaluator looks its graph up by identity.
+	const graph = nodes === main.nodes && !patch.wires ? main : { ...main, nodes, wires: patch.wires ?? main.wires };
+	return { ...before, ...patch.rest, graphs: { main: graph } };
+}
+
+const report = ({ id, state, counts, bounds, milliseconds, warnings, error }: NodeResult): NodeReport => ({
+	id, state, counts, bounds, milliseconds, warnings, error
+});
+
+const isGeometry = (value: Value | undefined): value is Geometry => value !== undefined && !isVarying(value) && !isList(value);
+
+function geometryOfNode(id: string): Geometry | null {
+	const outputs = results.get(id)?.outputs;
+	return outputs ? ([...outputs.values()].find(isGeometry) ?? null) : null;
+}
+
+function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
+	revision = request.revision;
+	current = applied(request.patch);
+	began = performance.now();
+	try {
+		const targets = [...request.shown, ...request.ghosts];
+		const first = evaluator.evaluate(current, targets);
+		results = new Map([...results, ...first.results]);
+		const drawn = [...request.shown.map((node) => ({ node, ghost: false })), ...request.ghosts.map((node) => ({ node, ghost: true }))].flatMap(({ node, ghost }) => {
+			const geometry = first.results.get(node) && geometryOfNode(node);
+			return geometry ? [{ node, geometry, ghost }] : [];
+		});
+		// A failed node leaves the last good picture standing: nothing is sent for it, and the page is told.
+		const packet = packer.pack(drawn, request.wireframe);
+		const main = drawn.filter((one) => !one.ghost).map((one) => one.geometry);
+		const whole = main.length === 1 ? main[0] : null;
+		say({
+			kind: 'picture', revision, reports: [...first.results.values()].map(report), packet,
+			bounds: main.length ? boundsOf(main.length === 1 ? main[0] : mergeGeometries(main)) : null,
+			ran: first.ran.length, hash: whole && performance.now() - began < 300 ? digestOf(whole) : null,
+			seconds: (performance.now() - began) / 1000
+		});
+		const rest = evaluator.evaluate(current, current.graphs.main.nodes.map((node) => node.id));
+		results = rest.results;
+		say({ kind: 'reports', revision, reports: [...rest.results.values()].map(report), ran: [...first.ran, ...rest.ran] });
+	} catch (error) {
+		if (error instanceof Stopped) say({ kind: 'stopped', revision });
+		else say({ kind: 'failed', revision, message: (error as Error).message });
+	}
+}
+
+function exportNode(request: Extract<Request, { kind: 'export' }>): void {
+	const geometry = geometryOfNode(request.node);
+	if (!geometry) throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
+	if (request.format === 'glb') {
+		const bytes = writeGlb(geometry, { flatten: request.flatten, attributes: request.attributes, name: request.name });
+		say({ kind: 'exported', ask: request.ask, files: [{ name: '.glb', bytes }] });
+		return;
+	}
+	const { obj, mtl } = writeObj(geometry, `${request.name}.mtl`);
+	const encode = (text: string) => new TextEncoder().encode(text);
+	say({ kind: 'exported', ask: request.ask, files: [{ name: '.obj', bytes: encode(obj) }, { name: '.mtl', bytes: encode(mtl) }] });
+}
+
+/** What flows on a wire, in a few words. */
+function peek(node: string, port: string): string {
+	const value = results.get(node)?.outputs.get(port);
+	if (!value) return 'Nothing yet.';
+	const round = (x: number) => String(Math.round(x * 1000) / 1000);
+	if (isList(value)) {
+		const rows = value.data.length / value.width;
+		const first = [...value.data.subarray(0, 4 * value.width)].map(round).join(', ');
+		return `${rows} ${value.width === 3 ? 'vectors' : 'numbers'}: ${first}${rows > 4 ? ' …' : ''}`;
+	}
+	if (isVarying(value)) {
+		if (!value.constant) return value.op === 'random' ? 'A random number for each element.' : 'A value that differs from element to element.';
+		const wide = value.type === 'vector';
+		const out = new Float64Array(wide ? 3 : 1);
+		varying.run(value, varying.singleElement(), wide ? 3 : 1, out);
+		return wide ? `(${[...out].map(round).join(', ')})` : value.type === 'yesno' ? (out[0] ? 'yes' : 'no') : round(out[0]);
+	}
+	const report = results.get(node)!;
+	const { points, faces, curves, copies } = report.counts!;
+	const counts = [[points, 'points'], [faces, 'faces'], [curves, 'curves'], [copies, 'copies']] as const;
+	const size = report.bounds ? ` · ${[0, 1, 2].map((k) => round(report.bounds!.high[k] - report.bounds!.low[k])).join(' × ')} m` : '';
+	return (counts.filter(([n]) => n).map(([n, what]) => `${n.toLocaleString('en')} ${what}`).join(', ') || 'empty') + size;
+}
+
+self.onmessage = ({ data: request }: MessageEvent<Request>): void => {
+	try {
+		switch (request.kind) {
+			case 'start':
+				stop = request.stop;
+				break;
+			case 'asset':
+				assets.set(request.asset.hash, request.asset);
+				break;
+			case 'evaluate':
+				evaluate(request);
+				break;
+			case 'export':
+				exportNode(request);
+				break;
+			case 'attributes': {
+				const geometry = geometryOfNode(request.node);
+				const found = geometry ? [...attributeNames(geometry)].map(([name, { kind, column }]) => ({ name, kind, type: column.type })) : [];
+				say({ kind: 'attributes', ask: request.ask, attributes: found });
+				break;
+			}
+			case 'peek':
+				say({ kind: 'peeked', ask: request.ask, text: peek(request.node, request.port) });
+		}
+	} catch (error) {
+		if ('ask' in request) say({ kind: 'refused', ask: request.ask, message: (error as Error).message });
+		else throw error;
+	}
+};

@@ -1,0 +1,87 @@
+/** What the page and the evaluation worker say to one another. */
+import type { Asset, Bounds, Counts, GeneratorDocument, GraphNode, Note, Wire } from '$core/index';
+import type { NodeMessage } from '$core/engine/evaluate';
+
+/** A document's change: only what is not the same object as before. */
+export interface Patch {
+	/** Present when everything is sent anew. */
+	whole?: GeneratorDocument;
+	nodes?: GraphNode[];
+	/** Ids in their order, where it changed. */
+	order?: string[];
+	wires?: Wire[];
+	notes?: Note[];
+	rest?: Omit<GeneratorDocument, 'graphs'>;
+}
+
+export type Request =
+	| { kind: 'start'; stop: Int32Array | null }
+	| { kind: 'asset'; asset: Asset }
+	| { kind: 'evaluate'; revision: number; patch: Patch; shown: string[]; ghosts: string[]; wireframe: boolean }
+	| { kind: 'export'; ask: number; node: string; format: 'glb' | 'obj'; flatten: boolean; attributes: { name: string; as: string }[]; name: string }
+	| { kind: 'attributes'; ask: number; node: string }
+	| { kind: 'peek'; ask: number; node: string; port: string };
+
+/** A node's result without its data. */
+export interface NodeReport {
+	id: string;
+	state: 'fresh' | 'waiting' | 'error' | 'bypassed';
+	counts: Counts | null;
+	bounds: Bounds | null;
+	milliseconds: number;
+	warnings: readonly NodeMessage[];
+	error: NodeMessage | null;
+}
+
+export interface PacketMaterial {
+	name: string;
+	colour: readonly [number, number, number, number];
+	roughness: number;
+	metal: number;
+	twoSided: boolean;
+}
+
+/** Something to draw, named by identity: sent once, then only referred to. */
+export interface PacketObject {
+	key: string;
+	kind: 'mesh' | 'lines' | 'points';
+	positions: Float32Array;
+	normals?: Float32Array;
+	/** Runs of vertices with one material each. */
+	groups?: { start: number; count: number; material: PacketMaterial | null }[];
+	/** Ends of the edges, 6 numbers each. */
+	edges?: Float32Array | null;
+}
+
+/** An object drawn once (`matrices` null), or at many places, 16 numbers each. */
+export interface PacketDraw {
+	object: string;
+	/** Named by identity, like objects. */
+	matricesKey: string | null;
+	matrices: Float32Array | null;
+	count: number;
+	node: string;
+	ghost: boolean;
+}
+
+export interface Packet {
+	objects: PacketObject[];
+	draws: PacketDraw[];
+}
+
+export interface AttributeInfo {
+	name: string;
+	kind: string;
+	type: string;
+}
+
+export type Answer =
+	| { kind: 'picture'; revision: number; reports: NodeReport[]; packet: Packet; bounds: Bounds | null; ran: number; hash: string | null; seconds: number }
+	| { kind: 'reports'; revision: number; reports: NodeReport[]; ran: string[] }
+	| { kind: 'stopped'; revision: number }
+	| { kind: 'progress'; revision: number; node: string; share: number }
+	| { kind: 'failed'; revision: number; message: string }
+	| { kind: 'exported'; ask: number; files: { name: string; bytes: Uint8Array }[] }
+	| { kind: 'attributes'; ask: number; attributes: AttributeInfo[] }
+	| { kind: 'peeked'; ask: number; text: string }
+	| { kind: 'refused'; ask: number; message: string };

@@ -1,0 +1,147 @@
+/** Geometry as the View draws it. Objects are named by identity, so that what did not change is not sent again. */
+import type { Column, Curves, Geometry, Mesh } from '$core/index';
+import { cornerNormals, derive, edgesOf, expand, floats, trianglesOf } from '$core/index';
+import type { Packet, PacketObject } from './messages';
+
+const names = new WeakMap<object, string>();
+let named = 0;
+const nameOf = (object: object): string => {
+	let name = names.get(object);
+	if (!name) names.set(object, (name = `o${++named}`));
+	return name;
+};
+
+/** Draws at most this many places. */
+const MOST_PLACES = 4_000_000;
+
+/** Makes packets, and remembers what the page already has. */
+export class Packer {
+	#sent = new Set<string>();
+	readonly #shared: boolean;
+
+	constructor(shared: boolean) {
+		this.#shared = shared;
+	}
+
+	pack(nodes: readonly { node: string; geometry: Geometry; ghost: boolean }[], wireframe: boolean): Packet {
+		const packet: Packet = { objects: [], draws: [] };
+		const used = new Set<string>();
+		const need = (key: string, make: () => Omit<PacketObject, 'key'>): string => {
+			used.add(key);
+			if (!this.#sent.has(key)) {
+				this.#sent.add(key);
+				packet.objects.push({ ...make(), key });
+			}
+			return key;
+		};
+		for (const { node, geometry, ghost } of nodes)
+			for (const placed of derive(geometry, 'placed', () => expand(geometry, MOST_PLACES))) {
+				const { mesh, curves, points } = placed.geometry;
+				const keys: string[] = [];
+				if (mesh?.faces.count)
+					keys.push(need(`${nameOf(mesh)} ${nameOf(placed.geometry.materials)}${wireframe ? ' w' : ''}`, () => this.#mesh(mesh, placed.geometry, wireframe)));
+				if (curves?.points.count) keys.push(need(nameOf(curves), () => ({ kind: 'lines', positions: this.#lines(curves) })));
+				if (points?.points.count) {
+					const position = points.points.columns.get('position') as Column;
+					keys.push(need(`${nameOf(position)} p`, () => ({ kind: 'points', positions: floats(points.points, 'position') })));
+				}
+				if (!keys.length) continue;
+				let matricesKey: string | null = null;
+				let matrices: Float32Array | null = null;
+				if (placed.transforms) {
+					matricesKey = nameOf(placed.transforms);
+					used.add(matricesKey);
+					if (!this.#sent.has(matricesKey)) {
+						this.#sent.add(matricesKey);
+						matrices = this.#matrices(placed.transforms, placed.count);
+					}
+				}
+				keys.forEach((object, i) => packet.draws.push({ object, matricesKey, matrices: i === 0 ? matrices : null, count: placed.count, node, ghost }));
+			}
+		for (const key of this.#sent) if (!used.has(key)) this.#sent.delete(key);
+		return packet;
+	}
+
+	#floats(length: number): Float32Array {
+		return this.#shared ? new Float32Array(new SharedArrayBuffer(length * 4)) : new Float32Array(length);
+	}
+
+	#matrices(transforms: Float32Array, count: number): Float32Array {
+		const out = this.#floats(16 * count);
+		for (let i = 0, t = 0, o = 0; i < count; i++, t += 12, o += 16) {
+			out[o] = transforms[t];
+			out[o + 1] = transforms[t + 1];
+			out[o + 2] = transforms[t + 2];
+			out[o + 4] = transforms[t + 3];
+			out[o + 5] = transforms[t + 4];
+			out[o + 6] = transforms[t + 5];
+			out[o + 8] = transforms[t + 6];
+			out[o + 9] = transforms[t + 7];
+			out[o + 10] = transforms[t + 8];
+			out[o + 12] = transforms[t + 9];
+			out[o + 13] = transforms[t + 10];
+			out[o + 14] = transforms[t + 11];
+			out[o + 15] = 1;
+		}
+		return out;
+	}
+
+	/** Triangles with a normal for each corner, sorted into runs by material. */
+	#mesh(mesh: Mesh, geometry: Geometry, wireframe: boolean): Omit<PacketObject, 'key'> {
+		const { corners, faces } = trianglesOf(mesh);
+		const normalsOf = cornerNormals(mesh);
+		const p = floats(mesh.points, 'position');
+		const { cornerPoints } = mesh.topology;
+		const count = faces.length;
+		const materialOf = mesh.faces.columns.get('material')?.data;
+		const materials = geometry.materials;
+		const slot = (t: number) => (materialOf ? materialOf[faces[t]] : materials.length ? 0 : -1);
+		const order = new Map<number, number>();
+		for (let t = 0; t < count; t++) order.set(slot(t), (order.get(slot(t)) ?? 0) + 1);
+		const starts = new Map<number, number>();
+		const groups: PacketObject['groups'] = [];
+		let at = 0;
+		for (const [m, size] of [...order].sort((a, b) => a[0] - b[0])) {
+			starts.set(m, at);
+			groups.push({ start: 3 * at, count: 3 * size, material: materials[m] ?? null });
+			at += size;
+		}
+		const positions = this.#floats(9 * count), normals = this.#floats(9 * count);
+		for (let t = 0; t < count; t++) {
+			const m = slot(t);
+			const place = starts.get(m)!;
+			starts.set(m, place + 1);
+			for (let k = 0; k < 3; k++) {
+				const c = corners[3 * t + k];
+				const q = 3 * cornerPoints[c];
+				const o = 9 * place + 3 * k;
+				positions[o] = p[q];
+				positions[o + 1] = p[q + 1];
+				positions[o + 2] = p[q + 2];
+				normals[o] = normalsOf[3 * c];
+				normals[o + 1] = normalsOf[3 * c + 1];
+				normals[o + 2] = normalsOf[3 * c + 2];
+			}
+		}
+		let edges: Float32Array | null = null;
+		if (wireframe) {
+			const ends = edgesOf(mesh.topology).points;
+			edges = this.#floats(ends.length * 3);
+			for (let i = 0; i < ends.length; i++) for (let k = 0; k < 3; k++) edges[3 * i + k] = p[3 * ends[i] + k];
+		}
+		return { kind: 'mesh', positions, normals, groups, edges };
+	}
+
+	#lines(curves: Curves): Float32Array {
+		const p = floats(curves.points, 'position');
+		const closed = curves.curves.columns.get('closed')!.data;
+		const pieces: number[] = [];
+		for (let c = 0; c + 1 < curves.starts.length; c++) {
+			for (let i = curves.starts[c]; i + 1 < curves.starts[c + 1]; i++) pieces.push(i, i + 1);
+			if (closed[c] && curves.starts[c + 1] - curves.starts[c] > 2) pieces.push(curves.starts[c + 1] - 1, curves.starts[c]);
+		}
+		const out = this.#floats(pieces.length * 3);
+		for (let i = 0; i < pieces.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = p[3 * pieces[i] + k];
+		return out;
+	}
+}

@@ -1,0 +1,14 @@
+<script lang="ts">
+	import '../app.css';
+	import { Toaster } from 'svelte-sonner';
+	import { Tooltip } from 'bits-ui';
+	import { theme } from '$lib/ui/theme.svelte';
+
+	let { children } = $props();
+	theme.apply();
+</script>
+
+<Tooltip.Provider delayDuration={500}>
+	{@render children()}
+</Tooltip.Provider>
+<Toaster position="bottom-center" theme={theme.current === 'dusk' ? 'dark' : 'light'} />
