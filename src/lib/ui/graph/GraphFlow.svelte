@@ -1,0 +1,272 @@
+<script lang="ts">
+	import { SvelteFlow, useSvelteFlow } from '@xyflow/svelte';
+	import type { Edge, Node, OnConnectEnd } from '@xyflow/svelte';
+	import '@xyflow/svelte/dist/style.css';
+	import { LayoutGrid, Maximize, Plus, StickyNote } from '@lucide/svelte';
+	import { toast } from 'svelte-sonner';
+	import { z } from 'zod';
+	import type { Clip, Wire } from '$core/index';
+	import { fits, fitsInGraph, inputOf, inputsOf, nodeKinds, openRaw, newDocument } from '$core/index';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import { wireId } from '$lib/editor/editor.svelte';
+	import type { SearchEntry, Wanted } from '$lib/editor/search';
+	import MarginNote from './MarginNote.svelte';
+	import NodeLabel from './NodeLabel.svelte';
+	import NodeSearch from './NodeSearch.svelte';
+	import WireKnot from './WireKnot.svelte';
+
+	let { editor, onfile }: { editor: Editor; onfile: (file: File, at: [number, number]) => void } = $props();
+
+	const flow = useSvelteFlow();
+	const nodeTypes = { label: NodeLabel, note: MarginNote } as never;
+	const edgeTypes = { knot: WireKnot } as never;
+	let nodes = $state.raw<Node[]>([]);
+	let edges = $state.raw<Edge[]>([]);
+	let pane = $state<HTMLElement>();
+	let search = $state.raw<{ x: number; y: number; wanted: Wanted; from?: readonly [string, string]; to?: readonly [string, string]; at: [number, number] } | null>(null);
+	let choosing = $state.raw<{ x: number; y: number; from: readonly [string, string]; node: string } | null>(null);
+	let refusal = $state.raw<{ x: number; y: number; text: string } | null>(null);
+	let pointer = { x: 0, y: 0 };
+	let fitted = false;
+	let chosenWires: Wire[] = [];
+
+	// The document is the truth; what the flow shows follows it. Nodes that did not change keep their objects.
+	$effect(() => {
+		const old = new Map(nodes.map((node) => [node.id, node]));
+		const { graph, selected } = editor;
+		nodes = [
+			...graph.nodes.map((node): Node => {
+				const before = old.get(node.id);
+				const isSelected = selected.has(node.id);
+				if (before && (before.data as { node: unknown }).node === node && before.selected === isSelected) return before;
+				return { ...before, id: node.id, type: 'label', position: { x: node.at[0], y: node.at[1] }, data: { node, editor }, selected: isSelected };
+			}),
+			...graph.notes.map((note): Node => {
+				const before = old.get(note.id);
+				const isSelected = selected.has(note.id);
+				if (before && (before.data as { note: unknown }).note === note && before.selected === isSelected) return before;
+				return { ...before, id: note.id, type: 'note', position: { x: note.at[0], y: note.at[1] }, data: { note, editor }, selected: isSelected };
+			})
+		];
+	});
+	$effect(() => {
+		const old = new Map(edges.map((edge) => [edge.id, edge]));
+		edges = editor.graph.wires.map((wire) => old.get(wireId(wire)) ?? { id: wireId(wire), type: 'knot', source: wire.from[0], sourceHandle: wire.from[1], target: wire.to[0], targetHandle: wire.to[1], data: { wire, editor } });
+	});
+
+	const place = (x: number, y: number): [number, number] => {
+		const { x: px, y: py } = flow.screenToFlowPosition({ x, y });
+		return [Math.round(px), Math.round(py)];
+	};
+
+	/** Opens the search: at the pointer, or right of the selected node, which is then wired to what is added. */
+	export function openSearch() {
+		const rect = pane!.getBoundingClientRect();
+		const inside = pointer.x > rect.left && pointer.x < rect.right && pointer.y > rect.top && pointer.y < rect.bottom;
+		const x = inside ? pointer.x : rect.left + rect.width / 2 - 140, y = inside ? pointer.y : rect.top + 80;
+		const { active } = editor;
+		const outputs = active ? Object.keys(nodeKinds.get(active.kind)!.outputs) : [];
+		const from = active && active.kind !== 'result' && outputs.length ? ([active.id, outputs[0]] as const) : undefined;
+		search = { x, y, wanted: {}, from, at: active ? [active.at[0] + 250, active.at[1]] : place(x, y) };
+	}
+
+	function freePlace(at: [number, number]): [number, number] {
+		let [x, y] = at;
+		while (editor.graph.nodes.some((node) => Math.abs(node.at[0] - x) < 180 && Math.abs(node.at[1] - y) < 90)) y += 100;
+		return [x, y];
+	}
+
+	function pick(entry: SearchEntry) {
+		if (!search) return;
+		const { from, to, at } = search;
+		const first = !editor.graph.nodes.length;
+		editor.addNode(entry.kind, freePlace(at), entry.settings, from ?? null, to ?? null);
+		search = null;
+		if (first) requestAnimationFrame(() => flow.fitView({ maxZoom: 1, duration: 200, padding: 0.4 }));
+		pane?.focus();
+	}
+
+	const valid = (connection: { source: string | null; target: string | null; sourceHandle?: string | null; targetHandle?: string | null }) => {
+		const fit = fitsInGraph(editor.graph, [connection.source ?? '', connection.sourceHandle ?? ''], [connection.target ?? '', connection.targetHandle ?? '']);
+		refusal = fit.fits ? null : { ...pointer, text: fit.reason };
+		return fit.fits;
+	};
+
+	const connectEnd: OnConnectEnd = (event, state) => {
+		refusal = null;
+		const { clientX: x, clientY: y } = 'changedTouches' in event ? event.changedTouches[0] : event;
+		const from = state.fromHandle;
+		if (!from || state.isValid) return;
+		const over = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-node-id]')?.dataset.nodeId;
+		if (from.type === 'source') {
+			const source: [string, string] = [from.nodeId, from.id ?? ''];
+			const output = nodeKinds.get(editor.node(from.nodeId)!.kind)!.outputs[source[1]];
+			if (over && over !== from.nodeId) {
+				const target = editor.node(over)!;
+				if (state.toHandle) {
+					const fit = fitsInGraph(editor.graph, source, [over, state.toHandle.id ?? '']);
+					if (!fit.fits) toast.error(fit.reason);
+					return;
+				}
+				const ports = inputsOf(target).filter(([, input]) => fits(output.kind, input).fits);
+				if (!ports.length) return void toast.error(`${target.short} takes no ${output.kind === 'geometry' ? 'geometry' : 'value of this kind'}.`);
+				if (ports.length === 1) {
+					const reason = editor.connect(source, [over, ports[0][0]]);
+					if (reason) toast.error(reason);
+				} else choosing = { x, y, from: source, node: over };
+				return;
+			}
+			if (!over) search = { x, y, wanted: { takes: output.kind }, from: source, at: place(x, y - 20) };
+		} else if (!over) {
+			const target = editor.node(from.nodeId)!;
+			const input = inputOf(target, from.id ?? '');
+			if (input) search = { x, y, wanted: { gives: input }, to: [from.nodeId, from.id ?? ''], at: [place(x, y)[0] - 190, place(x, y)[1] - 20] };
+		}
+	};
+
+	/** A single node dropped on a wire is put into it. */
+	function dragStop({ targetNode, nodes: moved }: { targetNode: Node | null; nodes: Node[] }) {
+		editor.moveNodes(new Map(moved.map((node) => [node.id, [Math.round(node.position.x), Math.round(node.position.y)]])));
+		if (!targetNode || moved.length !== 1) return;
+		const element = pane?.querySelector(`[data-node-id="${CSS.escape(targetNode.id)}"]`)?.getBoundingClientRect();
+		if (!element) return;
+		const path = [...(pane?.querySelectorAll<SVGPathElement>('.svelte-flow__edge') ?? [])].find((edge) => {
+			const curve = edge.querySelector<SVGPathElement>('path');
+			const matrix = curve?.getScreenCTM();
+			if (!curve || !matrix) return false;
+			const length = curve.getTotalLength();
+			for (let k = 1; k < 24; k++) {
+				const p = curve.getPointAtLength((length * k) / 24).matrixTransform(matrix);
+				if (p.x > element.left && p.x < element.right && p.y > element.top && p.y < element.bottom) return true;
+			}
+			return false;
+		});
+		const wire = path && editor.graph.wires.find((one) => wireId(one) === path.dataset.id);
+		if (wire) editor.insertInto(targetNode.id, wire);
+	}
+
+	/** Deletes the selected nodes, or else the selected wires. */
+	export function deleteSelected() {
+		if (editor.selected.size) editor.deleteSelected();
+		else if (chosenWires.length) editor.disconnect(chosenWires);
+	}
+	export const fit = (ids?: Iterable<string>) => flow.fitView({ padding: 0.15, maxZoom: 1.1, duration: 200, ...(ids && { nodes: [...ids].map((id) => ({ id })) }) });
+	export function tidy() {
+		editor.tidy((id) => pane?.querySelector<HTMLElement>(`[data-node-id="${CSS.escape(id)}"]`)?.offsetHeight ?? 120);
+		requestAnimationFrame(() => fit());
+	}
+
+	const clipShape = z.object({ format: z.literal('embrell-nodes'), nodes: z.array(z.unknown()).max(2000), wires: z.array(z.unknown()).max(10_000), outer: z.array(z.unknown()).max(10_000).default([]) });
+
+	/** Nodes from the clipboard: a stranger's text, checked like a file. */
+	function readClip(text: string): Clip | null {
+		try {
+			const raw = clipShape.safeParse(JSON.parse(text));
+			if (!raw.success) return null;
+			const { document: read, leftOut } = openRaw({ ...newDocument(), graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } } });
+			if (leftOut.length) toast.warning(leftOut.join(' '));
+			const wire = z.object({ from: z.tuple([z.string(), z.string()]), to: z.tuple([z.string(), z.string()]) });
+			const ids = new Set(read.graphs.main.nodes.map((node) => node.id));
+			const outer = raw.data.outer.flatMap((one) => wire.safeParse(one).data ?? []).filter((one) => ids.has(one.to[0]));
+			return { format: 'embrell-nodes', nodes: read.graphs.main.nodes, wires: read.graphs.main.wires, outer: outer as Wire[] };
+		} catch {
+			return null;
+		}
+	}
+
+	const isTyping = () => !!document.activeElement?.closest('input, textarea, select, [contenteditable]');
+	function copy(event: ClipboardEvent) {
+		const text = !isTyping() && editor.copy();
+		if (!text) return;
+		event.preventDefault();
+		event.clipboardData?.setData('text/plain', text);
+		if (event.type === 'cut') editor.deleteSelected();
+	}
+	function paste(event: ClipboardEvent) {
+		if (isTyping()) return;
+		const clip = readClip(event.clipboardData?.getData('text/plain') ?? '');
+		if (!clip?.nodes.length) return;
+		event.preventDefault();
+		editor.paste(clip, [50, 60]);
+	}
+	function drop(event: DragEvent) {
+		const file = event.dataTransfer?.files[0];
+		if (!file) return;
+		event.preventDefault();
+		onfile(file, place(event.clientX, event.clientY));
+	}
+	function addNote() {
+		const rect = pane!.getBoundingClientRect();
+		editor.addNote(place(rect.left + 60, rect.top + 80));
+	}
+</script>
+
+<svelte:window onpointermove={(event) => (pointer = { x: event.clientX, y: event.clientY })} />
+<svelte:document oncopy={copy} oncut={copy} onpaste={paste} />
+
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<section bind:this={pane} class="relative h-full bg-ground outline-none" aria-label="Graph" tabindex="0" ondragover={(event) => event.preventDefault()} ondrop={drop}>
+	<SvelteFlow
+		bind:nodes bind:edges {nodeTypes} {edgeTypes} isValidConnection={valid} minZoom={0.1} maxZoom={2}
+		deleteKey={null} selectionKey="Shift" multiSelectionKey={['Control', 'Meta', 'Shift']} connectionRadius={16} zoomOnDoubleClick={false} onlyRenderVisibleElements={editor.graph.nodes.length > 150}
+		proOptions={{ hideAttribution: true }}
+		onbeforeconnect={(connection) => {
+			const reason = editor.connect([connection.source, connection.sourceHandle ?? ''], [connection.target, connection.targetHandle ?? '']);
+			if (reason) toast.error(reason);
+			return false as never;
+		}}
+		onconnectend={connectEnd}
+		onnodedragstop={dragStop}
+		onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}
+		onselectionchange={({ nodes: chosen, edges: wires }) => {
+			const ids = chosen.map((node) => node.id);
+			if (ids.length !== editor.selected.size || ids.some((id) => !editor.selected.has(id))) editor.select(ids);
+			chosenWires = wires.map((edge) => (edge.data as { wire: Wire }).wire);
+		}}
+		oninit={() => {
+			if (!fitted) requestAnimationFrame(() => fit());
+			fitted = true;
+		}}
+	/>
+	<div class="absolute top-2 left-2 z-10 flex gap-1">
+		<button class="button" onclick={openSearch} title="Search a node to add (/)"><Plus size={15} /> Add node</button>
+		<button class="button" onclick={addNote} aria-label="Add a note" title="Add a note"><StickyNote size={15} /></button>
+		<button class="button" onclick={tidy} aria-label="Tidy up" title="Tidy up"><LayoutGrid size={15} /></button>
+		<button class="button" onclick={() => fit()} aria-label="Fit the graph" title="Fit (Shift+F)"><Maximize size={15} /></button>
+	</div>
+	{#if !editor.graph.nodes.length}
+		<div class="pointer-events-none absolute inset-0 flex items-center justify-center p-6 text-center text-quiet">
+			<p>Nothing here yet. Press <kbd class="rounded border border-line bg-sheet px-1 font-mono text-ink">/</kbd> or “Add node” to begin,<br />say with a Grid, and end with a Result. Mesh files may be dropped here.</p>
+		</div>
+	{/if}
+	{#if refusal}<div class="menu pointer-events-none fixed z-50 max-w-72 px-2 py-1 text-xs text-plum" style="left: {refusal.x + 14}px; top: {refusal.y + 14}px" role="status">{refusal.text}</div>{/if}
+</section>
+{#if search}<NodeSearch x={search.x} y={search.y} wanted={search.wanted} onpick={pick} onclose={() => (search = null)} />{/if}
+{#if choosing}
+	{@const { from, node } = choosing}
+	{@const target = editor.node(node)}
+	{@const output = nodeKinds.get(editor.node(from[0])?.kind ?? '')?.outputs[from[1]]}
+	<div class="fixed inset-0 z-40" role="presentation" onpointerdown={() => (choosing = null)}></div>
+	{#if target && output}
+		<div class="menu fixed z-50 max-h-80 overflow-y-auto" style="left: {Math.min(choosing.x, innerWidth - 200)}px; top: {Math.min(choosing.y, innerHeight - 330)}px" role="menu" aria-label="Wire to which setting?">
+			<p class="px-2 pb-1 text-xs text-quiet">Wire to which setting?</p>
+			{#each inputsOf(target).filter(([, input]) => fits(output.kind, input).fits) as [name, input] (name)}
+				<button class="menu-item" role="menuitem" onclick={() => {
+					const reason = editor.connect(from, [node, name]);
+					if (reason) toast.error(reason);
+					choosing = null;
+				}}>{input.label}</button>
+			{/each}
+		</div>
+	{/if}
+{/if}
+
+<style>
+	section :global(.svelte-flow) {
+		--xy-background-color: var(--ground);
+		--xy-connectionline-stroke: var(--coral);
+		--xy-selection-background-color: color-mix(in srgb, var(--coral) 8%, transparent);
+		--xy-selection-border: 1px dashed var(--coral);
+		background: var(--ground);
+	}
+</style>

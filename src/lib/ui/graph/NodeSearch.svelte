@@ -1,0 +1,54 @@
+<script lang="ts">
+	import type { SearchEntry, Wanted } from '$lib/editor/search';
+	import { searchNodes } from '$lib/editor/search';
+
+	interface Props {
+		x: number;
+		y: number;
+		wanted?: Wanted;
+		onpick: (entry: SearchEntry) => void;
+		onclose: () => void;
+	}
+	let { x, y, wanted = {}, onpick, onclose }: Props = $props();
+	let text = $state('');
+	let at = $state(0);
+	let field = $state<HTMLInputElement>();
+	let listing = $state<HTMLUListElement>();
+	const found = $derived(searchNodes(text, wanted));
+
+	$effect(() => field?.focus());
+	$effect(() => {
+		void text;
+		at = 0;
+	});
+	$effect(() => listing?.children[at]?.scrollIntoView({ block: 'nearest' }));
+
+	function key(event: KeyboardEvent) {
+		event.stopPropagation();
+		if (event.key === 'ArrowDown') at = Math.min(found.length - 1, at + 1);
+		else if (event.key === 'ArrowUp') at = Math.max(0, at - 1);
+		else if (event.key === 'Enter' && found[at]) onpick(found[at]);
+		else if (event.key === 'Escape') onclose();
+		else return;
+		event.preventDefault();
+	}
+</script>
+
+<div class="fixed inset-0 z-40" role="presentation" onpointerdown={onclose}></div>
+<div class="menu fixed z-50 w-72 p-0" style="left: {Math.max(8, Math.min(x, innerWidth - 300))}px; top: {Math.max(8, Math.min(y, innerHeight - 380))}px" role="dialog" aria-label="Add a node">
+	<div class="border-b border-line p-2">
+		<input bind:this={field} class="field" placeholder="Find a node, such as scatter or hexagonal grid" aria-label="Find a node" role="combobox" aria-expanded="true" aria-controls="node-search-list" aria-activedescendant="node-search-{at}" bind:value={text} onkeydown={key} />
+		{#if wanted.takes || wanted.gives}<p class="mt-1 text-xs text-quiet">Only what fits the wire.</p>{/if}
+	</div>
+	<ul bind:this={listing} id="node-search-list" class="max-h-72 overflow-y-auto p-1" role="listbox" aria-label="Nodes">
+		{#each found as entry, i (entry.id)}
+			<!-- svelte-ignore a11y_click_events_have_key_events -->
+			<li id="node-search-{i}" role="option" aria-selected={i === at} class="menu-item flex-col items-stretch gap-0 {i === at ? 'bg-line/50' : ''}" onclick={() => onpick(entry)} onpointermove={() => (at = i)}>
+				<span class="flex justify-between gap-2"><span>{entry.name}</span><span class="text-xs text-quiet capitalize">{entry.family}</span></span>
+				{#if i === at}<span class="line-clamp-2 text-xs text-quiet">{entry.help}</span>{/if}
+			</li>
+		{:else}
+			<li class="p-3 text-sm text-quiet">Nothing fits “{text}”. Try another word.</li>
+		{/each}
+	</ul>
+</div>

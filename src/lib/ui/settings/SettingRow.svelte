@@ -1,0 +1,154 @@
+<script lang="ts">
+	import { Tooltip } from 'bits-ui';
+	import { FileUp, Link2, Link2Off, Unlink2 } from '@lucide/svelte';
+	import type { GraphNode, InputDefinition, ScalarSetting, Setting, Wire } from '$core/index';
+	import { isRange, nodeKinds, settingOf } from '$core/index';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import { toast } from 'svelte-sonner';
+	import FormulaField from './FormulaField.svelte';
+	import ScalarField from './ScalarField.svelte';
+	import { fromHex, toHex } from './colours';
+
+	interface Props {
+		editor: Editor;
+		node: GraphNode;
+		name: string;
+		input: InputDefinition;
+		wires: readonly Wire[];
+		attributes: readonly string[];
+	}
+	let { editor, node, name, input, wires, attributes }: Props = $props();
+
+	const setting = $derived(settingOf(node, name, input));
+	const own = $derived(node.inputs?.some((one) => one.name === name) ?? false);
+	const report = $derived(editor.reports.get(node.id));
+	const error = $derived(report?.error?.input === name ? report.error : null);
+	const original = $derived((input.kind === 'vector' || input.kind === 'colour' ? [...input.default] : 'default' in input ? input.default : 0) as Setting);
+	const pinned = $derived(node.pinned?.includes(name) ?? false);
+	const known = $derived(['number', 'vector', 'value'].includes(input.kind) ? [...Object.keys(nodeKinds.get(node.kind)!.inputs), ...(node.inputs ?? []).map((one) => one.name), ...attributes] : []);
+	const unit = $derived('unit' in input ? (input.unit ?? '') : '');
+	/** A vector set by one scalar: all three parts alike. */
+	const uniform = $derived(input.kind === 'vector' && !Array.isArray(setting));
+
+	function put(value: Setting, done = true) {
+		editor.set(node.id, name, value, done ? null : 'drag');
+		if (done) editor.endGesture();
+	}
+	function drag(value: Setting, done: boolean) {
+		editor.set(node.id, name, value, 'drag');
+		if (done) editor.endGesture();
+	}
+	function pin() {
+		const list = node.pinned ?? [];
+		editor.update(node.id, pinned ? 'Hide on node' : 'Show on node', { pinned: pinned ? list.filter((one) => one !== name) : [...list, name] });
+	}
+	function setUniform() {
+		const parts = Array.isArray(setting) ? setting : null;
+		if (parts) put(parts[0] as ScalarSetting);
+		else {
+			// Split apart, a shared random range stays shared: the copies keep their shape until one part is changed.
+			const one = setting as ScalarSetting;
+			put([one, structuredClone(one), structuredClone(one)] as never);
+		}
+	}
+	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
+		const file = event.currentTarget.files?.[0];
+		event.currentTarget.value = '';
+		if (!file) return;
+		try {
+			await editor.importFile(node.id, name, { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) });
+		} catch (problem) {
+			toast.error((problem as Error).message, { duration: 12_000 });
+		}
+	}
+	const help = $derived(`${input.help}${own ? '' : ` In formulas: ${node.short}.${name}`}`);
+	const sourceOf = (wire: Wire) => {
+		const from = editor.node(wire.from[0]);
+		return from ? `${from.short}, ${nodeKinds.get(from.kind)?.outputs[wire.from[1]]?.label ?? ''}` : '';
+	};
+	const asset = $derived(input.kind === 'asset' && typeof setting === 'string' ? editor.document.assets[setting] : null);
+</script>
+
+{#snippet heading()}
+	<Tooltip.Root>
+		<Tooltip.Trigger class="shrink-0 cursor-help truncate text-left text-[13px]" tabindex={-1}>{input.label}</Tooltip.Trigger>
+		<Tooltip.Portal>
+			<Tooltip.Content class="menu max-w-64 px-2 py-1.5 text-xs" side="left" sideOffset={6}>{help}</Tooltip.Content>
+		</Tooltip.Portal>
+	</Tooltip.Root>
+{/snippet}
+
+<div class="grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1" data-setting={name}>
+	<div class="flex min-w-0 items-center gap-1 pt-0.5">
+		{@render heading()}
+		{#if input.kind === 'vector' && !wires.length && 'uniform' in input && input.uniform}
+			<button class="icon-button h-5 w-5" aria-pressed={uniform} aria-label="{input.label}: one value for all axes" title={uniform ? 'One value for all axes. Click to set each.' : 'Set all axes as one.'} onclick={setUniform}>
+				{#if uniform}<Link2 size={13} />{:else}<Link2Off size={13} />{/if}
+			</button>
+		{/if}
+	</div>
+	<div class="min-w-0">
+		{#if wires.length || input.kind === 'geometry' || input.kind === 'list'}
+			{#each wires as wire (wire.from.join('.'))}
+				<div class="flex min-w-0 items-center gap-1 text-xs">
+					<button class="min-w-0 flex-1 truncate rounded border border-line bg-ground px-1.5 py-0.5 text-left" title="Go to {sourceOf(wire)}" onclick={() => editor.select([wire.from[0]])}>← {sourceOf(wire)}</button>
+					<button class="icon-button h-5 w-5" aria-label="Take the wire from {sourceOf(wire)} away" onclick={() => editor.disconnect([wire])}><Unlink2 size={13} /></button>
+				</div>
+			{:else}
+				<p class="pt-0.5 text-xs text-quiet">{'optional' in input && input.optional ? 'nothing wired' : 'wire it in the graph'}</p>
+			{/each}
+		{:else if input.kind === 'number' || input.kind === 'value'}
+			<ScalarField
+				setting={setting as ScalarSetting} label={input.label} original={original as ScalarSetting} {unit} {known}
+				min={input.kind === 'number' ? input.min : undefined} max={input.kind === 'number' ? input.max : undefined}
+				step={input.kind === 'number' ? input.step : undefined} whole={input.kind === 'number' && input.whole} {pinned} onpin={pin} onchange={drag}
+			/>
+		{:else if input.kind === 'vector'}
+			{#if uniform}
+				<ScalarField setting={setting as ScalarSetting} label={input.label} original={input.default[0]} {unit} step={input.step} {known} {pinned} onpin={pin} onchange={drag} />
+			{:else}
+				{@const parts = setting as [ScalarSetting, ScalarSetting, ScalarSetting]}
+				<div class="space-y-0.5">
+					{#each ['x', 'y', 'z'] as axis, k (axis)}
+						<ScalarField
+							setting={parts[k]} label="{input.label} {axis}" mark={axis} original={input.default[k]} {unit} step={input.step} {known} {pinned} onpin={pin}
+							onchange={(part, done) => drag(parts.map((old, i) => (i === k ? part : old)) as never, done)}
+						/>
+					{/each}
+				</div>
+			{/if}
+		{:else if input.kind === 'yesno'}
+			{#if typeof setting === 'boolean'}
+				<label class="inline-flex items-center gap-2 py-0.5">
+					<input type="checkbox" class="h-4 w-4 accent-teal" aria-label={input.label} checked={setting} onchange={(event) => put(event.currentTarget.checked)} />
+					<span class="text-xs text-quiet">{setting ? 'yes' : 'no'}</span>
+				</label>
+				{#if input.varies}<button class="ml-2 text-xs text-quiet underline" onclick={() => put({ formula: 'position.y > 0', streams: [] })}>by formula</button>{/if}
+			{:else}
+				<FormulaField value={(setting as { formula: string }).formula ?? ''} label="{input.label}, formula" {known} onchange={(text) => put({ formula: text, streams: [] })} />
+				<button class="text-xs text-quiet underline" onclick={() => put(input.default)}>plain yes or no</button>
+			{/if}
+		{:else if input.kind === 'choice'}
+			<select class="field text-[13px]" aria-label={input.label} value={setting} onchange={(event) => put(event.currentTarget.value)}>
+				{#each input.options as option (option.id)}<option value={option.id}>{option.label}</option>{/each}
+			</select>
+		{:else if input.kind === 'colour'}
+			<input type="color" class="h-7 w-full cursor-pointer rounded border border-line bg-sheet p-0.5" aria-label={input.label} value={toHex(Array.isArray(setting) ? (setting as number[]) : [...input.default])} oninput={(event) => drag(fromHex(event.currentTarget.value), false)} onchange={() => editor.endGesture()} />
+		{:else if input.kind === 'text'}
+			<input class="field text-[13px]" aria-label={input.label} placeholder={input.placeholder} list={input.attribute ? 'attribute-names' : undefined} value={setting as string} onchange={(event) => put(event.currentTarget.value)} />
+		{:else if input.kind === 'formula'}
+			<FormulaField value={setting as string} label={input.label} known={[...(node.inputs ?? []).map((one) => one.name), ...attributes]} onunknown={(unknown) => editor.declareInput(node.id, unknown)} onchange={(text) => put(text)} />
+		{:else if input.kind === 'asset'}
+			<label class="button w-full cursor-pointer text-xs">
+				<FileUp size={14} /> <span class="truncate">{asset ? asset.name : 'Choose a file'}</span>
+				<input type="file" class="sr-only" aria-label={input.label} accept={input.accept.join(',')} onchange={choose} />
+			</label>
+		{/if}
+		{#if error}
+			<p class="mt-1 text-xs text-plum" role="alert">{error.message}</p>
+		{/if}
+		{#if isRange(setting) && 'varies' in input === false && input.kind === 'number'}
+			<p class="text-[11px] text-quiet">Drawn once for the node.</p>
+		{/if}
+	</div>
+</div>

@@ -1,0 +1,37 @@
+<script lang="ts">
+	import { Dialog } from 'bits-ui';
+	import { toast } from 'svelte-sonner';
+	import { download, fileName } from '$lib/store/files';
+	import type { ViewScene } from './scene';
+
+	let { scene, name, onclose }: { scene: ViewScene; name: string; onclose: () => void } = $props();
+	let width = $state(1920);
+	let height = $state(1080);
+	let transparent = $state(false);
+	const fits = $derived(width >= 16 && height >= 16 && width <= 8192 && height <= 8192);
+
+	async function save() {
+		try {
+			download(await scene.picture(Math.round(width), Math.round(height), transparent), `${fileName(name)}.png`, 'image/png');
+			onclose();
+		} catch (error) {
+			toast.error((error as Error).message);
+		}
+	}
+</script>
+
+<Dialog.Root open onOpenChange={(open) => !open && onclose()}>
+	<Dialog.Portal>
+		<Dialog.Overlay class="fixed inset-0 z-50 bg-black/30" />
+		<Dialog.Content class="menu fixed top-1/4 left-1/2 w-80 -translate-x-1/2 p-4">
+			<Dialog.Title class="mb-3 text-lg">Save a picture</Dialog.Title>
+			<div class="grid grid-cols-2 gap-3">
+				<label>Width, pixels<input class="field font-mono" type="number" min="16" max="8192" bind:value={width} /></label>
+				<label>Height, pixels<input class="field font-mono" type="number" min="16" max="8192" bind:value={height} /></label>
+			</div>
+			<label class="my-3 flex items-center gap-2"><input type="checkbox" class="accent-teal" bind:checked={transparent} /> Transparent background</label>
+			{#if !fits}<p class="mb-2 text-xs text-plum" role="alert">Both sides lie between 16 and 8,192 pixels.</p>{/if}
+			<div class="flex justify-end gap-2"><Dialog.Close class="button">Cancel</Dialog.Close><button class="button button-main" disabled={!fits} onclick={save}>Save PNG</button></div>
+		</Dialog.Content>
+	</Dialog.Portal>
+</Dialog.Root>

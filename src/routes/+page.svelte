@@ -1,0 +1,177 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { DropdownMenu } from 'bits-ui';
+	import { Copy, Download, EllipsisVertical, FilePlus2, FileUp, Moon, Pencil, Search, Sun, Trash2 } from '@lucide/svelte';
+	import { toast } from 'svelte-sonner';
+	import { newDocument, openDocument } from '$core/engine/document';
+	import type { Sample } from '$lib/samples';
+	import { samples } from '$lib/samples';
+	import type { StoredGenerator } from '$lib/store/database';
+	import { deleteGenerator, listGenerators, newId, restoreGenerator, saveGenerator } from '$lib/store/database';
+	import { download, downloadGenerator, importGenerator } from '$lib/store/files';
+	import { theme } from '$lib/ui/theme.svelte';
+
+	let own = $state.raw<StoredGenerator[]>([]);
+	let loaded = $state(false);
+	let query = $state('');
+	let renaming = $state<string | null>(null);
+	let used = $state('');
+	let picker = $state<HTMLInputElement>();
+	const pictures = new WeakMap<Blob, string>();
+	const urlOf = (blob: Blob) => {
+		if (!pictures.has(blob)) pictures.set(blob, URL.createObjectURL(blob));
+		return pictures.get(blob)!;
+	};
+	const matches = (name: string) => name.toLowerCase().includes(query.trim().toLowerCase());
+
+	async function refresh() {
+		try {
+			own = await listGenerators();
+		} catch (error) {
+			toast.error(`The browser's storage cannot be read (${(error as Error).message}). Generators can still be built and saved as files.`);
+		}
+		loaded = true;
+		const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
+		used = quota ? `${(usage / 1e6).toFixed(1)} MB of ${(quota / 1e9).toFixed(0)} GB used` : '';
+	}
+	refresh();
+
+	async function create(name: string, document = newDocument(name)) {
+		const id = newId();
+		await saveGenerator({ id, name, document, untouched: true });
+		await goto(`/build/${id}`);
+	}
+	const openSample = (sample: Sample) => create(sample.name, openDocument(sample.text).document);
+
+	async function duplicate(one: StoredGenerator) {
+		const name = `${one.name} copy`;
+		await saveGenerator({ ...one, id: newId(), name, document: { ...one.document, name }, untouched: false });
+		await refresh();
+	}
+	async function rename(one: StoredGenerator, name: string) {
+		renaming = null;
+		if (!name.trim() || name === one.name) return;
+		await saveGenerator({ ...one, name: name.trim(), document: { ...one.document, name: name.trim() } });
+		await refresh();
+	}
+	async function remove(one: StoredGenerator) {
+		await deleteGenerator(one.id);
+		await refresh();
+		toast(`“${one.name}” was deleted.`, { duration: 10_000, action: { label: 'Undo', onClick: () => restoreGenerator(one).then(refresh) } });
+	}
+	async function importFiles(files: Iterable<File>) {
+		for (const file of files)
+			try {
+				const { name, leftOut, original } = await importGenerator(file);
+				if (leftOut.length)
+					toast.warning(`“${name}” opened with ${leftOut.length} ${leftOut.length === 1 ? 'thing' : 'things'} left out: ${leftOut.slice(0, 4).join(' ')}`, {
+						duration: 60_000, action: { label: 'Save the original', onClick: () => download(original, file.name, 'application/octet-stream') }
+					});
+				else toast.success(`“${name}” was imported.`);
+			} catch (error) {
+				toast.error(`${file.name}: ${(error as Error).message}`, { duration: 15_000 });
+			}
+		await refresh();
+	}
+</script>
+
+<svelte:head><title>Library – Embrell</title></svelte:head>
+
+<main class="mx-auto max-w-6xl px-6 pb-16" ondragover={(event) => event.preventDefault()} ondrop={(event) => {
+	event.preventDefault();
+	importFiles(event.dataTransfer?.files ?? []);
+}}>
+	<header class="flex flex-wrap items-center gap-3 py-6">
+		<img src="/icon.svg" alt="" width="36" height="36" />
+		<h1 class="text-2xl">Embrell</h1>
+		<span class="flex-1"></span>
+		<label class="relative"><Search size={15} class="absolute top-2 left-2 text-quiet" /><input class="field w-52 py-1 pl-7" type="search" placeholder="Find a generator" aria-label="Find a generator" bind:value={query} /></label>
+		<button class="button" onclick={() => picker?.click()}><FileUp size={15} /> Import</button>
+		<input bind:this={picker} type="file" class="sr-only" tabindex="-1" multiple accept=".json,.zip" aria-label="Generator files" onchange={(event) => {
+			importFiles([...(event.currentTarget.files ?? [])]);
+			event.currentTarget.value = '';
+		}} />
+		<button class="button button-main" onclick={() => create('Untitled generator')}><FilePlus2 size={15} /> New generator</button>
+		<button class="icon-button" aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'} onclick={() => theme.toggle()}>{#if theme.current === 'dusk'}<Sun size={17} />{:else}<Moon size={17} />{/if}</button>
+	</header>
+
+	<section aria-label="Your generators">
+		<h2 class="mb-3 text-lg">Your generators</h2>
+		<ul class="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-5">
+			{#each own.filter((one) => matches(one.name)) as one (one.id)}
+				<li class="specimen">
+					<a href="/build/{one.id}" aria-label="Open {one.name}">
+						<span class="picture">{#if one.picture}<img src={urlOf(one.picture)} alt="" />{/if}</span>
+					</a>
+					<div class="flex items-center gap-1 px-3 py-2">
+						<div class="min-w-0 flex-1">
+							{#if renaming === one.id}
+								<!-- svelte-ignore a11y_autofocus -->
+								<input class="field" aria-label="New name" value={one.name} autofocus onblur={(event) => rename(one, event.currentTarget.value)} onkeydown={(event) => {
+									if (event.key === 'Enter') event.currentTarget.blur();
+									if (event.key === 'Escape') renaming = null;
+								}} />
+							{:else}
+								<a class="block truncate font-head font-semibold" href="/build/{one.id}" title={one.name}>{one.name}</a>
+							{/if}
+							<p class="text-xs text-quiet">{one.document.graphs.main.nodes.length} nodes · {new Date(one.updated).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}</p>
+						</div>
+						<DropdownMenu.Root>
+							<DropdownMenu.Trigger class="icon-button" aria-label="What to do with {one.name}"><EllipsisVertical size={16} /></DropdownMenu.Trigger>
+							<DropdownMenu.Portal>
+								<DropdownMenu.Content class="menu" align="end">
+									<DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (renaming = one.id))}><Pencil size={14} /> Rename</DropdownMenu.Item>
+									<DropdownMenu.Item class="menu-item" onSelect={() => duplicate(one)}><Copy size={14} /> Duplicate</DropdownMenu.Item>
+									<DropdownMenu.Item class="menu-item" onSelect={() => downloadGenerator(one.document)}><Download size={14} /> Save as a file</DropdownMenu.Item>
+									<DropdownMenu.Item class="menu-item text-plum" onSelect={() => remove(one)}><Trash2 size={14} /> Delete</DropdownMenu.Item>
+								</DropdownMenu.Content>
+							</DropdownMenu.Portal>
+						</DropdownMenu.Root>
+					</div>
+				</li>
+			{:else}
+				{#if loaded}<li class="col-span-full text-quiet">{query ? `None of yours is called “${query}”.` : 'None yet. Make a new one, or open a sample below and change it: the change is kept here.'}</li>{/if}
+			{/each}
+		</ul>
+	</section>
+
+	<section aria-label="Samples" class="mt-10">
+		<h2 class="mb-3 text-lg">Samples from Saltreed</h2>
+		<ul class="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-5">
+			{#each samples.filter((one) => matches(one.name)) as sample (sample.id)}
+				<li class="specimen">
+					<button class="block w-full text-left" aria-label="Open {sample.name}" onclick={() => openSample(sample)}>
+						<span class="picture"><img src={sample.picture} alt="" /></span>
+						<span class="block px-3 pt-2 font-head font-semibold">{sample.name}</span>
+						<span class="block px-3 pb-3 text-xs text-quiet">{sample.about}</span>
+					</button>
+				</li>
+			{/each}
+		</ul>
+	</section>
+	<p class="mt-10 text-xs text-quiet">Everything is kept in this browser. {used}</p>
+</main>
+
+<style>
+	.specimen {
+		border: 1px solid var(--line);
+		background: var(--sheet);
+		border-radius: 3px;
+		box-shadow: 0 1px 3px rgb(0 0 0 / 0.07);
+	}
+	.specimen:hover {
+		border-color: var(--quiet);
+	}
+	.picture {
+		display: block;
+		aspect-ratio: 400 / 260;
+		margin: 8px 8px 0;
+		background: var(--ground);
+		overflow: hidden;
+	}
+	.picture img {
+		width: 100%;
+		height: 100%;
+		object-fit: cover;
+	}
+</style>
