@@ -10,5 +10,5 @@ export default defineConfig({
 	worker: { format: 'es' },
 	server: { headers },
 	preview: { headers },
-	build: { chunkSizeWarningLimit: 2000 }
+	build: { chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 }
 });

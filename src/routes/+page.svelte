@@ -1,7 +1,16 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { DropdownMenu } from 'bits-ui';
-	import { Copy, Download, EllipsisVertical, FilePlus2, FileUp, Moon, Pencil, Search, Sun, Trash2 } from '@lucide/svelte';
+	import Copy from '@lucide/svelte/icons/copy';
+	import Download from '@lucide/svelte/icons/download';
+	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
+	import FilePlus2 from '@lucide/svelte/icons/file-plus-2';
+	import FileUp from '@lucide/svelte/icons/file-up';
+	import Moon from '@lucide/svelte/icons/moon';
+	import Pencil from '@lucide/svelte/icons/pencil';
+	import Search from '@lucide/svelte/icons/search';
+	import Sun from '@lucide/svelte/icons/sun';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { toast } from 'svelte-sonner';
 	import { newDocument, openDocument } from '$core/engine/document';
 	import type { Sample } from '$lib/samples';

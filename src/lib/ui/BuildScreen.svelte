@@ -1,6 +1,16 @@
 <script lang="ts">
 	import { Pane, PaneGroup, PaneResizer } from 'paneforge';
-	import { CircleCheck, CloudOff, Download, HardDriveDownload, Keyboard, LibraryBig, LoaderCircle, Moon, Redo2, Sun, Undo2 } from '@lucide/svelte';
+	import CircleCheck from '@lucide/svelte/icons/circle-check';
+	import CloudOff from '@lucide/svelte/icons/cloud-off';
+	import Download from '@lucide/svelte/icons/download';
+	import HardDriveDownload from '@lucide/svelte/icons/hard-drive-download';
+	import Keyboard from '@lucide/svelte/icons/keyboard';
+	import LibraryBig from '@lucide/svelte/icons/library-big';
+	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
+	import Moon from '@lucide/svelte/icons/moon';
+	import Redo2 from '@lucide/svelte/icons/redo-2';
+	import Sun from '@lucide/svelte/icons/sun';
+	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { downloadGenerator } from '$lib/store/files';

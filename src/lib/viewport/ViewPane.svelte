@@ -1,6 +1,20 @@
 <script lang="ts">
 	import { DropdownMenu, Popover } from 'bits-ui';
-	import { Axis3d, Camera, Check, Eye, Ghost, Layers, LoaderCircle, Maximize, Move3d, PaintBucket, Rotate3d, Ruler, Scale3d, Scan, Square } from '@lucide/svelte';
+	import Axis3d from '@lucide/svelte/icons/axis-3d';
+	import Camera from '@lucide/svelte/icons/camera';
+	import Check from '@lucide/svelte/icons/check';
+	import Eye from '@lucide/svelte/icons/eye';
+	import Ghost from '@lucide/svelte/icons/ghost';
+	import Layers from '@lucide/svelte/icons/layers';
+	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
+	import Maximize from '@lucide/svelte/icons/maximize';
+	import Move3d from '@lucide/svelte/icons/move-3d';
+	import PaintBucket from '@lucide/svelte/icons/paint-bucket';
+	import Rotate3d from '@lucide/svelte/icons/rotate-3d';
+	import Ruler from '@lucide/svelte/icons/ruler';
+	import Scale3d from '@lucide/svelte/icons/scale-3d';
+	import Scan from '@lucide/svelte/icons/scan';
+	import Square from '@lucide/svelte/icons/square';
 	import { Vector3 } from 'three';
 	import { untrack } from 'svelte';
 	import type { Setting } from '$core/index';

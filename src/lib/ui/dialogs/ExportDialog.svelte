@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Dialog } from 'bits-ui';
-	import { Download } from '@lucide/svelte';
+	import Download from '@lucide/svelte/icons/download';
 	import { toast } from 'svelte-sonner';
 	import { attributeName, resultNode } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';

@@ -2,7 +2,11 @@
 	import { SvelteFlow, useSvelteFlow } from '@xyflow/svelte';
 	import type { Edge, Node, OnConnectEnd } from '@xyflow/svelte';
 	import '@xyflow/svelte/dist/style.css';
-	import { LayoutGrid, Maximize, Plus, StickyNote } from '@lucide/svelte';
+	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
+	import Maximize from '@lucide/svelte/icons/maximize';
+	import Plus from '@lucide/svelte/icons/plus';
+	import StickyNote from '@lucide/svelte/icons/sticky-note';
+	import { untrack } from 'svelte';
 	import { toast } from 'svelte-sonner';
 	import { z } from 'zod';
 	import type { Clip, Wire } from '$core/index';
@@ -32,7 +36,7 @@
 
 	// The document is the truth; what the flow shows follows it. Nodes that did not change keep their objects.
 	$effect(() => {
-		const old = new Map(nodes.map((node) => [node.id, node]));
+		const old = new Map(untrack(() => nodes).map((node) => [node.id, node]));
 		const { graph, selected } = editor;
 		nodes = [
 			...graph.nodes.map((node): Node => {
@@ -50,7 +54,7 @@
 		];
 	});
 	$effect(() => {
-		const old = new Map(edges.map((edge) => [edge.id, edge]));
+		const old = new Map(untrack(() => edges).map((edge) => [edge.id, edge]));
 		edges = editor.graph.wires.map((wire) => old.get(wireId(wire)) ?? { id: wireId(wire), type: 'knot', source: wire.from[0], sourceHandle: wire.from[1], target: wire.to[0], targetHandle: wire.to[1], data: { wire, editor } });
 	});
 

@@ -1,6 +1,14 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { Handle, Position, useConnection, useUpdateNodeInternals } from '@xyflow/svelte';
-	import { Ban, Check, CircleAlert, Eye, EyeOff, Hourglass, LoaderCircle, TriangleAlert } from '@lucide/svelte';
+	import Ban from '@lucide/svelte/icons/ban';
+	import Check from '@lucide/svelte/icons/check';
+	import CircleAlert from '@lucide/svelte/icons/circle-alert';
+	import Eye from '@lucide/svelte/icons/eye';
+	import EyeOff from '@lucide/svelte/icons/eye-off';
+	import Hourglass from '@lucide/svelte/icons/hourglass';
+	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
+	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import type { GraphNode } from '$core/index';
 	import { fits, inputsOf, nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
@@ -21,7 +29,7 @@
 	const updateInternals = useUpdateNodeInternals();
 	$effect(() => {
 		void inputs.length;
-		updateInternals(id);
+		untrack(() => updateInternals(id));
 	});
 
 	/** What the wire being dragged carries, where it comes from an output. */

@@ -1,6 +1,11 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
-	import { Dices, EllipsisVertical, Hash, RotateCcw, Sigma, SquareDashed } from '@lucide/svelte';
+	import Dices from '@lucide/svelte/icons/dices';
+	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
+	import Hash from '@lucide/svelte/icons/hash';
+	import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+	import Sigma from '@lucide/svelte/icons/sigma';
+	import SquareDashed from '@lucide/svelte/icons/square-dashed';
 	import type { ScalarSetting } from '$core/engine/document';
 	import { endsOf, isFormula, isRange, newStream } from '$core/engine/document';
 	import { countRandoms, parseFormula } from '$core/varying/index';

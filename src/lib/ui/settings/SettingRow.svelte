@@ -1,6 +1,9 @@
 <script lang="ts">
 	import { Tooltip } from 'bits-ui';
-	import { FileUp, Link2, Link2Off, Unlink2 } from '@lucide/svelte';
+	import FileUp from '@lucide/svelte/icons/file-up';
+	import Link2 from '@lucide/svelte/icons/link-2';
+	import Link2Off from '@lucide/svelte/icons/link-2-off';
+	import Unlink2 from '@lucide/svelte/icons/unlink-2';
 	import type { GraphNode, InputDefinition, ScalarSetting, Setting, Wire } from '$core/index';
 	import { isRange, nodeKinds, settingOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';

@@ -1,6 +1,11 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
-	import { ChevronDown, CircleAlert, Hourglass, Plus, TriangleAlert, X } from '@lucide/svelte';
+	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import CircleAlert from '@lucide/svelte/icons/circle-alert';
+	import Hourglass from '@lucide/svelte/icons/hourglass';
+	import Plus from '@lucide/svelte/icons/plus';
+	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
+	import X from '@lucide/svelte/icons/x';
 	import { inputsOf, nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SettingRow from './SettingRow.svelte';
