@@ -23,6 +23,9 @@ class Builder {
 	}
 	done(name: string, seed: number, view: Partial<GeneratorDocument['view']> = {}): GeneratorDocument {
 		const result = this.graph.nodes.find((node) => node.kind === 'result')!;
+		// Columns and rows as near as labels allow.
+		const squeeze = ([x, y]: [number, number]): [number, number] => [Math.round(x * 0.84), Math.round(y * 0.8)];
+		this.graph = { ...this.graph, nodes: this.graph.nodes.map((node) => ({ ...node, at: squeeze(node.at) })), notes: this.graph.notes.map((note) => ({ ...note, at: squeeze(note.at) })) };
 		return { ...newDocument(name), seed, graphs: { main: this.graph }, view: { shown: [result.id], ghosts: [], background: 'paper', ...view } };
 	}
 }
@@ -54,7 +57,7 @@ function reedBed(): GeneratorDocument {
 	b.note([-40, -110], 'The mudflat: a flat grid, lifted and lowered by noise.');
 	b.note([520, 300], 'Reeds grow between the low-tide line and the dry crest: the weight reads the height.');
 	b.note([240, 560], 'One reed, one metre tall. Every copy has its own height, lean, thickness and turn.', 300);
-	return b.done('Reed bed', 7, { camera: { position: [9.5, 5.2, 11], target: [0, 0.4, 0] } });
+	return b.done('Reed bed', 7, { camera: { position: [9.6, 6.4, 11.5], target: [0, 0.5, 0] } });
 }
 
 function boardwalk(): GeneratorDocument {
@@ -84,7 +87,7 @@ function boardwalk(): GeneratorDocument {
 	const beam = b.add('tube', 'beam', [520, 920], { radius: 0.05, sides: 6 }, { curve: [curve, 'geometry'] });
 	const lowered = b.add('transform', 'underPlanks', [800, 920], { move: [0, -0.075, 0] }, { geometry: [beam, 'mesh'] });
 	const tarred = b.add('set-material', 'tarredBeam', [1080, 920], { name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 }, { geometry: [lowered, 'geometry'] });
-	const ground = b.add('grid', 'mudflat', [1080, 1120], { width: 9, depth: 16, columns: 40, rows: 60 });
+	const ground = b.add('grid', 'mudflat', [1080, 1120], { width: 6, depth: 14, columns: 36, rows: 72 });
 	const noise = b.add('noise-value', 'ripples', [800, 1180], { size: [3, 1, 3], octaves: 4, low: -0.12, high: 0.1 });
 	const rough = b.add('displace', 'mudRelief', [1360, 1120], { along: 'direction' }, { geometry: [ground, 'mesh'], amount: [noise, 'value'] });
 	const mud = b.add('set-material', 'mud', [1640, 1120], { name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 }, { geometry: [rough, 'geometry'] });
@@ -92,7 +95,7 @@ function boardwalk(): GeneratorDocument {
 	b.add('result', 'result', [2180, 200], {}, { geometry: [all, 'geometry'] });
 	b.note([-320, -90], 'How long the walk is. Planks and posts are fitted, so that they always come out even.');
 	b.note([1080, 290], 'Posts are stretched until their feet stand 0.4 m in the mud, whatever the height of the walk.', 300);
-	return b.done('Boardwalk', 3, { camera: { position: [7.5, 4.2, 8.5], target: [0, 0.4, 0.4] } });
+	return b.done('Boardwalk', 3, { camera: { position: [9.4, 6.6, 12.4], target: [0, 0.4, 0] } });
 }
 
 mkdirSync('samples', { recursive: true });

@@ -15,6 +15,7 @@ export class Saving {
 	readonly #id: string;
 	#timer: ReturnType<typeof setTimeout> | undefined;
 	#pending: GeneratorDocument | null = null;
+	#last = -Infinity;
 	#release: (() => void) | null = null;
 
 	constructor(id: string) {
@@ -41,13 +42,16 @@ export class Saving {
 		});
 	}
 
-	/** Notes a change; it is written a moment later, together with those that follow at once. */
+	/** Notes a change, to be written. */
 	note(document: GeneratorDocument): void {
 		if (!this.writes) return;
 		this.#pending = document;
 		this.state = 'saving';
 		clearTimeout(this.#timer);
-		this.#timer = setTimeout(() => this.flush(), WAITS);
+		// The first change of a run is written at once; those that follow quickly, as in a drag, together.
+		const since = performance.now() - this.#last;
+		if (since > WAITS) void this.flush();
+		else this.#timer = setTimeout(() => this.flush(), WAITS - since);
 	}
 
 	async flush(): Promise<void> {
@@ -55,6 +59,7 @@ export class Saving {
 		const document = this.#pending;
 		if (!document || !this.writes) return;
 		this.#pending = null;
+		this.#last = performance.now();
 		try {
 			await saveGenerator({ id: this.#id, name: document.name, document, untouched: false });
 			if (!this.#pending) this.state = 'saved';

@@ -222,15 +222,15 @@
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<section bind:this={pane} class="relative h-full min-w-0 overflow-hidden outline-none" aria-label="View" tabindex="0">
+<section bind:this={pane} class="@container relative h-full min-w-0 overflow-hidden outline-none" aria-label="View" tabindex="0">
 	<div class="absolute inset-0">
 		<canvas bind:this={canvas} class="block h-full w-full {measuring ? 'cursor-crosshair' : ''}" aria-label="Picture of the result" onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })} onpointerup={click}></canvas>
 	</div>
 	<div class="absolute top-2 left-2 flex flex-wrap gap-1">
-		<button class="button" onclick={fitAll} title="Fit all (Shift+F)"><Maximize size={15} /> Fit</button>
+		<button class="button" onclick={fitAll} aria-label="Fit all" title="Fit all (Shift+F)"><Maximize size={15} /> <span class="wide">Fit</span></button>
 		<button class="button" onclick={fitSelection} aria-label="Fit selection" title="Fit what is selected (F)"><Scan size={15} /></button>
 		<DropdownMenu.Root>
-			<DropdownMenu.Trigger class="button capitalize" aria-label="Direction of view"><Axis3d size={15} /> {direction}</DropdownMenu.Trigger>
+			<DropdownMenu.Trigger class="button capitalize" aria-label="Direction of view"><Axis3d size={15} /> <span class="wide">{direction}</span></DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content class="menu" align="start">
 					{#each [['perspective', 'Perspective', 'Alt+P'], ['top', 'Top', 'Alt+T'], ['front', 'Front', 'Alt+N'], ['east', 'Side, from the east', 'Alt+E']] as const as [id, name, keys] (id)}
@@ -240,7 +240,7 @@
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
 		<DropdownMenu.Root>
-			<DropdownMenu.Trigger class="button" aria-label="How it is drawn"><PaintBucket size={15} /> {shading === 'shaded' ? 'Shaded' : shading === 'both' ? 'Shaded + edges' : 'Wireframe'}</DropdownMenu.Trigger>
+			<DropdownMenu.Trigger class="button" aria-label="How it is drawn"><PaintBucket size={15} /> <span class="wide">{shading === 'shaded' ? 'Shaded' : shading === 'both' ? 'Shaded + edges' : 'Wireframe'}</span></DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content class="menu" align="start">
 					{#each [['shaded', 'Shaded'], ['wireframe', 'Wireframe'], ['both', 'Shaded with edges']] as const as [id, name] (id)}
@@ -256,7 +256,7 @@
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
-		<button class="button" aria-pressed={measuring} class:text-coral={measuring} onclick={() => (measuring ? stopMeasuring() : (measuring = true))} title="Measure between two points"><Ruler size={15} /> Measure</button>
+		<button class="button" aria-pressed={measuring} class:text-coral={measuring} onclick={() => (measuring ? stopMeasuring() : (measuring = true))} aria-label="Measure between two points" title="Measure between two points"><Ruler size={15} /> <span class="wide">Measure</span></button>
 		<button class="button" onclick={() => (picturing = true)} aria-label="Save a picture" title="Save a picture"><Camera size={15} /></button>
 		{#if handled}
 			<span class="flex overflow-hidden rounded border border-line bg-sheet" role="group" aria-label="Handles">
@@ -294,8 +294,17 @@
 	{:else if editor.trouble}
 		<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">{editor.trouble}</p>
 	{/if}
-	<footer class="pointer-events-none absolute inset-x-2 bottom-1.5 flex gap-3 font-mono text-[11px] {darkGround ? 'text-[#c9d3d1]' : 'text-[#4a5557]'}">
-		<span data-testid="counts">{counts}</span><span data-testid="size">{size}</span><span class="flex-1"></span>{#if grid}<span>grid {cellText}</span>{/if}
+	<footer class="pointer-events-none absolute inset-x-2 bottom-1.5 flex gap-3 overflow-hidden whitespace-nowrap font-mono text-[11px] {darkGround ? 'text-[#c9d3d1]' : 'text-[#4a5557]'}">
+		<span class="truncate" data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size">{size}</span><span class="flex-1"></span>{#if grid}<span class="shrink-0">grid {cellText}</span>{/if}
 	</footer>
 	{#if picturing && scene}<PictureDialog {scene} name={editor.document.name} onclose={() => (picturing = false)} />{/if}
 </section>
+
+<style>
+	/* Words on buttons where there is room. */
+	@container (max-width: 620px) {
+		.wide {
+			display: none;
+		}
+	}
+</style>

@@ -32,7 +32,6 @@
 	let refusal = $state.raw<{ x: number; y: number; text: string } | null>(null);
 	let pointer = { x: 0, y: 0 };
 	let fitted = false;
-	let chosenWires: Wire[] = [];
 
 	// The document is the truth; what the flow shows follows it. Nodes that did not change keep their objects.
 	$effect(() => {
@@ -43,7 +42,7 @@
 				const before = old.get(node.id);
 				const isSelected = selected.has(node.id);
 				if (before && (before.data as { node: unknown }).node === node && before.selected === isSelected) return before;
-				return { ...before, id: node.id, type: 'label', position: { x: node.at[0], y: node.at[1] }, data: { node, editor }, selected: isSelected };
+				return { ...before, id: node.id, type: 'label', position: { x: node.at[0], y: node.at[1] }, data: { node, editor }, selected: isSelected, zIndex: 1 };
 			}),
 			...graph.notes.map((note): Node => {
 				const before = old.get(note.id);
@@ -57,6 +56,11 @@
 		const old = new Map(untrack(() => edges).map((edge) => [edge.id, edge]));
 		edges = editor.graph.wires.map((wire) => old.get(wireId(wire)) ?? { id: wireId(wire), type: 'knot', source: wire.from[0], sourceHandle: wire.from[1], target: wire.to[0], targetHandle: wire.to[1], data: { wire, editor } });
 	});
+
+	/** Takes over what the flow has selected, after the artist's click or drag. */
+	function adopt() {
+		requestAnimationFrame(() => editor.select(nodes.filter((node) => node.selected).map((node) => node.id)));
+	}
 
 	const place = (x: number, y: number): [number, number] => {
 		const { x: px, y: py } = flow.screenToFlowPosition({ x, y });
@@ -152,7 +156,18 @@
 	/** Deletes the selected nodes, or else the selected wires. */
 	export function deleteSelected() {
 		if (editor.selected.size) editor.deleteSelected();
-		else if (chosenWires.length) editor.disconnect(chosenWires);
+		else {
+			const chosen = edges.filter((edge) => edge.selected).map((edge) => (edge.data as { wire: Wire }).wire);
+			if (chosen.length) editor.disconnect(chosen);
+		}
+	}
+	/** At first everything, unless that would be too small to read: then the left end, where causes stand. */
+	async function firstFit() {
+		await fit();
+		if (flow.getZoom() >= 0.5 || !editor.graph.nodes.length) return;
+		const left = Math.min(...editor.graph.nodes.map((node) => node.at[0]), ...editor.graph.notes.map((note) => note.at[0]));
+		const top = Math.min(...editor.graph.nodes.map((node) => node.at[1]), ...editor.graph.notes.map((note) => note.at[1]));
+		await flow.setViewport({ x: 24 - left * 0.62, y: 60 - top * 0.62, zoom: 0.62 });
 	}
 	export const fit = (ids?: Iterable<string>) => flow.fitView({ padding: 0.15, maxZoom: 1.1, duration: 200, ...(ids && { nodes: [...ids].map((id) => ({ id })) }) });
 	export function tidy() {
@@ -222,13 +237,13 @@
 		onconnectend={connectEnd}
 		onnodedragstop={dragStop}
 		onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}
-		onselectionchange={({ nodes: chosen, edges: wires }) => {
-			const ids = chosen.map((node) => node.id);
-			if (ids.length !== editor.selected.size || ids.some((id) => !editor.selected.has(id))) editor.select(ids);
-			chosenWires = wires.map((edge) => (edge.data as { wire: Wire }).wire);
-		}}
+		onnodeclick={adopt}
+		onnodedragstart={adopt}
+		onedgeclick={adopt}
+		onpaneclick={adopt}
+		onselectionend={adopt}
 		oninit={() => {
-			if (!fitted) requestAnimationFrame(() => fit());
+			if (!fitted) requestAnimationFrame(firstFit);
 			fitted = true;
 		}}
 	/>

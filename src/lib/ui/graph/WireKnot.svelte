@@ -25,7 +25,7 @@
 	}
 </script>
 
-<BaseEdge path={path[0]} style="stroke: var({selected ? '--coral' : '--quiet'}); stroke-width: 1.5" />
+<BaseEdge interactionWidth={12} path={path[0]} style="stroke: var({selected ? '--coral' : '--quiet'}); stroke-width: 1.5" />
 <EdgeLabel x={path[1]} y={path[2]} transparent selectEdgeOnClick>
 	<span class="relative flex h-[15px] w-[15px] items-center justify-center rounded-full border bg-sheet {selected ? 'border-coral text-coral' : 'border-line text-quiet'}" role="img" aria-label="Wire" onpointerenter={peek} onpointerleave={leave}>
 		<Icon size={9} />

@@ -1,0 +1,75 @@
+/** What an artist does, as steps that tests are made of. */
+import type { Locator, Page } from '@playwright/test';
+import { expect } from '@playwright/test';
+
+/** Waits until the evaluation of the last change has come. */
+export async function settled(page: Page): Promise<void> {
+	await page.waitForFunction(() => {
+		const screen = document.querySelector<HTMLElement>('[data-evaluations]');
+		return screen !== null && Number(screen.dataset.evaluations) > 0 && screen.dataset.working === 'false';
+	});
+}
+
+/** Does something that changes the generator, and waits for the evaluation that follows. */
+export async function evaluated(page: Page, act: () => Promise<unknown>): Promise<void> {
+	const before = await page.locator('[data-evaluations]').getAttribute('data-evaluations');
+	await act();
+	await expect(page.locator('[data-evaluations]')).not.toHaveAttribute('data-evaluations', before!);
+	await settled(page);
+}
+
+export async function openSample(page: Page, name: string): Promise<void> {
+	await page.goto('/');
+	await page.getByRole('button', { name: `Open ${name}` }).click();
+	await page.waitForURL(/\/build\//);
+	await settled(page);
+}
+
+export async function openEmpty(page: Page): Promise<void> {
+	await page.goto('/');
+	await page.getByRole('button', { name: 'New generator' }).click();
+	await page.waitForURL(/\/build\//);
+	await expect(page.getByText('Nothing here yet')).toBeVisible();
+}
+
+/** Adds a node by the search; a selected node is wired to it. */
+export async function addNode(page: Page, words: string): Promise<void> {
+	await evaluated(page, async () => {
+		await page.getByRole('region', { name: 'Graph' }).focus();
+		await page.keyboard.press('/');
+		await page.getByRole('combobox', { name: 'Find a node' }).fill(words);
+		await page.keyboard.press('Enter');
+	});
+}
+
+export const node = (page: Page, name: string): Locator => page.locator('[data-node-id]').filter({ has: page.getByText(name, { exact: true }) }).first();
+export const foot = (page: Page, name: string): Locator => node(page, name).getByTestId('foot');
+export const setting = (page: Page, name: string): Locator => page.getByRole('region', { name: 'Settings' }).getByRole('spinbutton', { name, exact: true });
+
+/** Selects a node by its name. */
+export async function select(page: Page, name: string): Promise<void> {
+	await node(page, name).getByText(name, { exact: true }).first().click();
+	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue(name);
+}
+
+/** Types a number into a setting of the selected node. */
+export async function setNumber(page: Page, name: string, value: string): Promise<void> {
+	await evaluated(page, async () => {
+		const field = setting(page, name);
+		await field.click();
+		await field.fill(value);
+		await field.press('Enter');
+	});
+}
+
+/** Drags a wire from an output to an input. */
+export async function wire(page: Page, from: Locator, to: Locator): Promise<void> {
+	await from.hover();
+	await page.mouse.down();
+	const b = (await to.boundingBox())!;
+	await page.mouse.move(b.x - 30, b.y, { steps: 5 });
+	await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 5 });
+	await page.mouse.up();
+}
+export const output = (page: Page, name: string, label: string): Locator => page.getByLabel(`Output ${label} of ${name}`);
+export const input = (page: Page, name: string, label: string): Locator => page.getByLabel(`Input ${label} of ${name}`);

@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test';
+
+const port = 4399;
+
+export default defineConfig({
+	testDir: 'e2e',
+	timeout: 40_000,
+	expect: { timeout: 10_000 },
+	workers: 1,
+	reporter: [['list']],
+	use: {
+		baseURL: `http://127.0.0.1:${port}`,
+		actionTimeout: 10_000,
+		viewport: { width: 1280, height: 800 },
+		launchOptions: {
+			executablePath: '/usr/bin/chromium',
+			args: [
+				'--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--no-first-run', '--disable-background-networking',
+				'--disable-component-update', '--disable-sync', '--disable-quic'
+			]
+		}
+	},
+	webServer: { command: `PORT=${port} node scripts/server.mjs`, url: `http://127.0.0.1:${port}/api/health`, reuseExistingServer: false }
+});
