@@ -15,10 +15,20 @@ export default defineConfig({
 		launchOptions: {
 			executablePath: '/usr/bin/chromium',
 			args: [
-				'--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--no-first-run', '--disable-background-networking',
-				'--disable-component-update', '--disable-sync', '--disable-quic'
+				'--no-sandbox',
+				'--use-angle=swiftshader',
+				'--enable-unsafe-swiftshader',
+				'--no-first-run',
+				'--disable-background-networking',
+				'--disable-component-update',
+				'--disable-sync',
+				'--disable-quic'
 			]
 		}
 	},
-	webServer: { command: `PORT=${port} node scripts/server.mjs`, url: `http://127.0.0.1:${port}/api/health`, reuseExistingServer: false }
+	webServer: {
+		command: `PORT=${port} node scripts/server.mjs`,
+		url: `http://127.0.0.1:${port}/api/health`,
+		reuseExistingServer: false
+	}
 });

@@ -3,7 +3,21 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { Geometry, GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
 import {
-	Evaluator, NodeError, digestOf, expand, inputOf, isFormula, isList, isVarying, nodeKinds, openDocument, resultNode, unpackGenerator, varying, writeGlb, writeObj
+	Evaluator,
+	NodeError,
+	digestOf,
+	expand,
+	inputOf,
+	isFormula,
+	isList,
+	isVarying,
+	nodeKinds,
+	openDocument,
+	resultNode,
+	unpackGenerator,
+	varying,
+	writeGlb,
+	writeObj
 } from '../core/index.ts';
 
 const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--seed N] [--set NODE.SETTING=VALUE]… [--flatten] [--attribute NAME]… [--json]
@@ -37,13 +51,15 @@ function read(args: readonly string[]): Options {
 				break;
 			case '--seed': {
 				const seed = Number(next(i++, '--seed'));
-				if (!Number.isInteger(seed) || seed < 0 || seed > 4294967295) throw new Usage('--seed takes a whole number from 0 to 4294967295.');
+				if (!Number.isInteger(seed) || seed < 0 || seed > 4294967295)
+					throw new Usage('--seed takes a whole number from 0 to 4294967295.');
 				options.seed = seed;
 				break;
 			}
 			case '--set': {
 				const [name, ...value] = next(i++, '--set').split('=');
-				if (!value.length || !name.includes('.')) throw new Usage('--set takes NODE.SETTING=VALUE, such as sowPoints.count=200.');
+				if (!value.length || !name.includes('.'))
+					throw new Usage('--set takes NODE.SETTING=VALUE, such as sowPoints.count=200.');
 				options.sets.push([name, value.join('=')]);
 				break;
 			}
@@ -69,7 +85,9 @@ function open(path: string | undefined) {
 	try {
 		bytes = readFileSync(path);
 	} catch (error) {
-		throw new Usage(`${path} could not be read (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`);
+		throw new Usage(
+			`${path} could not be read (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`
+		);
 	}
 	const { text, assets } = unpackGenerator(bytes, basename(path));
 	return { ...openDocument(text), assets };
@@ -80,7 +98,10 @@ function applySet(document: GeneratorDocument, name: string, written: string): v
 	const [short, setting] = [name.slice(0, name.lastIndexOf('.')), name.slice(name.lastIndexOf('.') + 1)];
 	const node = document.graphs.main.nodes.find((one) => one.short === short);
 	if (!node) {
-		const near = varying.nearestName(short, document.graphs.main.nodes.map((one) => one.short));
+		const near = varying.nearestName(
+			short,
+			document.graphs.main.nodes.map((one) => one.short)
+		);
 		throw new Usage(`There is no node “${short}”.${near ? ` Did you mean “${near}”?` : ''}`);
 	}
 	const input = inputOf(node, setting);
@@ -89,7 +110,8 @@ function applySet(document: GeneratorDocument, name: string, written: string): v
 		throw new Usage(`“${short}” has no setting “${setting}”.${near ? ` Did you mean “${near}”?` : ''}`);
 	}
 	const value = valueOf(written, input, name);
-	if (document.graphs.main.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === setting)) throw new Usage(`“${name}” is wired, so it cannot be set here.`);
+	if (document.graphs.main.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === setting))
+		throw new Usage(`“${name}” is wired, so it cannot be set here.`);
 	const own = node.inputs?.find((one) => one.name === setting);
 	if (own && typeof value === 'number') own.value = value;
 	else node.settings[setting] = value;
@@ -104,21 +126,27 @@ function valueOf(written: string, input: InputDefinition, name: string): Setting
 		}
 	};
 	switch (input.kind) {
-		case 'number': case 'value':
+		case 'number':
+		case 'value':
 			return number(written);
 		case 'yesno':
 			if (!/^(yes|no|true|false)$/i.test(written)) throw new Usage(`--set ${name} takes yes or no.`);
 			return /^(yes|true)$/i.test(written);
-		case 'vector': case 'colour': {
+		case 'vector':
+		case 'colour': {
 			const parts = written.split(',').map(number);
 			if (parts.length === 1) return [parts[0], parts[0], parts[0]];
 			if (parts.length !== 3) throw new Usage(`--set ${name} takes three numbers, such as 1,2,3.`);
 			return parts as [number, number, number];
 		}
 		case 'choice':
-			if (!input.options.some((option) => option.id === written)) throw new Usage(`--set ${name} takes one of: ${input.options.map((option) => option.id).join(', ')}.`);
+			if (!input.options.some((option) => option.id === written))
+				throw new Usage(
+					`--set ${name} takes one of: ${input.options.map((option) => option.id).join(', ')}.`
+				);
 			return written;
-		case 'text': case 'formula':
+		case 'text':
+		case 'formula':
 			return written;
 		default:
 			throw new Usage(`“${name}” cannot be set from the command line.`);
@@ -133,7 +161,8 @@ function runExport(options: Options): number {
 	const target = resultNode(document);
 	if (!target) throw new NodeError('The generator is empty: add a node and wire it to Result.');
 	const evaluator = new Evaluator({
-		memory: 8e9, seconds: 600,
+		memory: 8e9,
+		seconds: 600,
 		asset: (hash) => {
 			const bytes = assets.get(hash);
 			return bytes ? { hash, bytes, name: document.assets[hash]?.name ?? hash } : null;
@@ -141,24 +170,49 @@ function runExport(options: Options): number {
 	});
 	const { results } = evaluator.evaluate(document, [target.id], options.seed);
 	const made = results.get(target.id)!;
-	const geometry = made.outputs.get('geometry') ?? [...made.outputs.values()].find((value) => !isVarying(value) && !isList(value));
+	const geometry =
+		made.outputs.get('geometry') ??
+		[...made.outputs.values()].find((value) => !isVarying(value) && !isList(value));
 	const nodes = [...results.values()].map((result) => {
 		const node = document.graphs.main.nodes.find((one) => one.id === result.id)!;
 		return {
-			node: node.short, kind: node.kind, state: result.state, counts: result.counts, bounds: result.bounds,
-			milliseconds: Math.round(result.milliseconds * 1000) / 1000, warnings: result.warnings.map((warning) => warning.message), error: result.error?.message ?? null
+			node: node.short,
+			kind: node.kind,
+			state: result.state,
+			counts: result.counts,
+			bounds: result.bounds,
+			milliseconds: Math.round(result.milliseconds * 1000) / 1000,
+			warnings: result.warnings.map((warning) => warning.message),
+			error: result.error?.message ?? null
 		};
 	});
 	const errors = nodes.filter((node) => node.error);
 	const failed = made.state === 'error' || made.state === 'waiting' || !geometry;
 	const hash = geometry ? digestOf(geometry as Geometry) : null;
 	if (!failed) write(options, geometry as Geometry, document.name);
-	if (options.json) console.log(JSON.stringify({ name: document.name, seed: options.seed ?? document.seed, out: failed ? null : options.out, hash, nodes, leftOut }, null, '\t'));
+	if (options.json)
+		console.log(
+			JSON.stringify(
+				{
+					name: document.name,
+					seed: options.seed ?? document.seed,
+					out: failed ? null : options.out,
+					hash,
+					nodes,
+					leftOut
+				},
+				null,
+				'\t'
+			)
+		);
 	else {
 		for (const line of leftOut) console.error(`left out: ${line}`);
 		for (const node of nodes) for (const warning of node.warnings) console.error(`${node.node}: ${warning}`);
 		for (const node of errors) console.error(`${node.node}: ${node.error}`);
-		if (!failed) console.log(`${options.out} written (${expand(geometry as Geometry).reduce((sum, one) => sum + one.count, 0)} objects, hash ${hash}).`);
+		if (!failed)
+			console.log(
+				`${options.out} written (${expand(geometry as Geometry).reduce((sum, one) => sum + one.count, 0)} objects, hash ${hash}).`
+			);
 	}
 	return failed || errors.some((node) => node.state === 'error') ? 1 : 0;
 }
@@ -171,17 +225,44 @@ function write(options: Options, geometry: Geometry, name: string): void {
 			const { obj, mtl } = writeObj(geometry, mtlName);
 			writeFileSync(out, obj);
 			writeFileSync(out.replace(/\.obj$/i, '.mtl'), mtl);
-		} else writeFileSync(out, writeGlb(geometry, { name, flatten: options.flatten, attributes: options.attributes.map((one) => ({ name: one, as: one })) }));
+		} else
+			writeFileSync(
+				out,
+				writeGlb(geometry, {
+					name,
+					flatten: options.flatten,
+					attributes: options.attributes.map((one) => ({ name: one, as: one }))
+				})
+			);
 	} catch (error) {
 		if (error instanceof NodeError) throw error;
-		throw new Usage(`${out} could not be written (${(error as NodeJS.ErrnoException).code ?? (error as Error).message}).`);
+		throw new Usage(
+			`${out} could not be written (${(error as NodeJS.ErrnoException).code ?? (error as Error).message}).`
+		);
 	}
 }
 
 function runNodes(options: Options): number {
 	const kinds = [...nodeKinds.values()];
-	if (options.json) console.log(JSON.stringify(kinds.map(({ id, name, family, version, help, words, inputs, outputs }) => ({ id, name, family, version, help, words, inputs, outputs })), (_key, value) => (typeof value === "function" ? undefined : value), '\t'));
-	else for (const kind of kinds) console.log(`${kind.name.padEnd(22)} ${kind.family.padEnd(12)} ${kind.help}`);
+	if (options.json)
+		console.log(
+			JSON.stringify(
+				kinds.map(({ id, name, family, version, help, words, inputs, outputs }) => ({
+					id,
+					name,
+					family,
+					version,
+					help,
+					words,
+					inputs,
+					outputs
+				})),
+				(_key, value) => (typeof value === 'function' ? undefined : value),
+				'\t'
+			)
+		);
+	else
+		for (const kind of kinds) console.log(`${kind.name.padEnd(22)} ${kind.family.padEnd(12)} ${kind.help}`);
 	return 0;
 }
 
@@ -196,10 +277,15 @@ function runCheck(options: Options): number {
 				} catch (error) {
 					problems.push(`${node.short}: ${(error as Error).message}`);
 				}
-	if (options.json) console.log(JSON.stringify({ name: document.name, nodes: document.graphs.main.nodes.length, problems }, null, '\t'));
+	if (options.json)
+		console.log(
+			JSON.stringify({ name: document.name, nodes: document.graphs.main.nodes.length, problems }, null, '\t')
+		);
 	else {
 		for (const problem of problems) console.error(problem);
-		console.log(`${document.name}: ${document.graphs.main.nodes.length} nodes, ${problems.length ? `${problems.length} problems` : 'sound'}.`);
+		console.log(
+			`${document.name}: ${document.graphs.main.nodes.length} nodes, ${problems.length ? `${problems.length} problems` : 'sound'}.`
+		);
 	}
 	return problems.length ? 1 : 0;
 }

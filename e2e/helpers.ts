@@ -42,9 +42,14 @@ export async function addNode(page: Page, words: string): Promise<void> {
 	});
 }
 
-export const node = (page: Page, name: string): Locator => page.locator('[data-node-id]').filter({ has: page.getByText(name, { exact: true }) }).first();
+export const node = (page: Page, name: string): Locator =>
+	page
+		.locator('[data-node-id]')
+		.filter({ has: page.getByText(name, { exact: true }) })
+		.first();
 export const foot = (page: Page, name: string): Locator => node(page, name).getByTestId('foot');
-export const setting = (page: Page, name: string): Locator => page.getByRole('region', { name: 'Settings' }).getByRole('spinbutton', { name, exact: true });
+export const setting = (page: Page, name: string): Locator =>
+	page.getByRole('region', { name: 'Settings' }).getByRole('spinbutton', { name, exact: true });
 
 /** Selects a node by its name. */
 export async function select(page: Page, name: string): Promise<void> {
@@ -71,5 +76,7 @@ export async function wire(page: Page, from: Locator, to: Locator): Promise<void
 	await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 5 });
 	await page.mouse.up();
 }
-export const output = (page: Page, name: string, label: string): Locator => page.getByLabel(`Output ${label} of ${name}`);
-export const input = (page: Page, name: string, label: string): Locator => page.getByLabel(`Input ${label} of ${name}`);
+export const output = (page: Page, name: string, label: string): Locator =>
+	page.getByLabel(`Output ${label} of ${name}`);
+export const input = (page: Page, name: string, label: string): Locator =>
+	page.getByLabel(`Input ${label} of ${name}`);

@@ -2,7 +2,21 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { readGlb } from '../core/formats/read-glb';
 import { boundsOf } from '../core/geometry/measure';
-import { addNode, evaluated, foot, input, node, openEmpty, openSample, output, select, setNumber, setting, settled, wire } from './helpers';
+import {
+	addNode,
+	evaluated,
+	foot,
+	input,
+	node,
+	openEmpty,
+	openSample,
+	output,
+	select,
+	setNumber,
+	setting,
+	settled,
+	wire
+} from './helpers';
 
 test('a sample opens, and a changed setting changes counts and bounds', async ({ page }) => {
 	await openSample(page, 'Boardwalk');
@@ -16,7 +30,9 @@ test('a sample opens, and a changed setting changes counts and bounds', async ({
 	await expect(foot(page, 'planks')).toHaveText('60 copies');
 });
 
-test('from empty to an exported file, undone to empty and redone, and there after a reload', async ({ page }) => {
+test('from empty to an exported file, undone to empty and redone, and there after a reload', async ({
+	page
+}) => {
 	await openEmpty(page);
 	await addNode(page, 'grid');
 	await expect(foot(page, 'grid')).toHaveText('400 faces');
@@ -24,7 +40,10 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 	await addNode(page, 'scatter');
 	await select(page, 'displace');
 	await evaluated(page, async () => {
-		await page.getByRole('region', { name: 'Settings' }).getByRole('button', { name: 'Amount: how it is set' }).click();
+		await page
+			.getByRole('region', { name: 'Settings' })
+			.getByRole('button', { name: 'Amount: how it is set' })
+			.click();
 		await page.getByRole('menuitem', { name: 'Formula' }).click();
 	});
 	await evaluated(page, async () => {
@@ -37,9 +56,17 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 	await addNode(page, 'instance');
 	await addNode(page, 'result');
 	await expect(foot(page, 'placeCopies')).toHaveText('Connect geometry to “Source”.');
-	await evaluated(page, () => page.keyboard.press('Escape'). then(() => page.keyboard.press('/')).then(() => page.getByRole('combobox', { name: 'Find a node' }).fill('cone')).then(() => page.keyboard.press('Enter')));
+	await evaluated(page, () =>
+		page.keyboard
+			.press('Escape')
+			.then(() => page.keyboard.press('/'))
+			.then(() => page.getByRole('combobox', { name: 'Find a node' }).fill('cone'))
+			.then(() => page.keyboard.press('Enter'))
+	);
 	await page.getByRole('button', { name: 'Fit the graph' }).click();
-	await evaluated(page, () => wire(page, output(page, 'cylinder', 'Mesh'), input(page, 'placeCopies', 'Source')));
+	await evaluated(page, () =>
+		wire(page, output(page, 'cylinder', 'Mesh'), input(page, 'placeCopies', 'Source'))
+	);
 	await expect(foot(page, 'placeCopies')).toHaveText(/^1,0\d\d copies/);
 	await expect(page.getByTestId('size')).toHaveText(/1[01]\.\d+ × \d\.\d+ × 1[01]\.\d+ m/);
 
@@ -72,7 +99,11 @@ test('an OBJ is imported at its size, and sown on', async ({ page }) => {
 	await openEmpty(page);
 	const obj = 'v 0 0 0\nv 4 0 0\nv 4 0 3\nv 0 0 3\nf 1 4 3 2\n';
 	await addNode(page, 'import');
-	await evaluated(page, () => page.getByLabel('File', { exact: true }).setInputFiles({ name: 'landing.obj', mimeType: 'text/plain', buffer: Buffer.from(obj) }));
+	await evaluated(page, () =>
+		page
+			.getByLabel('File', { exact: true })
+			.setInputFiles({ name: 'landing.obj', mimeType: 'text/plain', buffer: Buffer.from(obj) })
+	);
 	await expect(foot(page, 'importMesh')).toHaveText('1 face');
 	await expect(page.getByTestId('size')).toHaveText('4.00 × 0.00 × 3.00 m');
 	await addNode(page, 'sow');
@@ -86,7 +117,10 @@ test('an OBJ is imported at its size, and sown on', async ({ page }) => {
 test('broken files say what is wrong, and change nothing', async ({ page }) => {
 	await openEmpty(page);
 	await addNode(page, 'import');
-	const choose = (name: string, text: string) => page.getByLabel('File', { exact: true }).setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+	const choose = (name: string, text: string) =>
+		page
+			.getByLabel('File', { exact: true })
+			.setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
 	await choose('gap.obj', 'v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 9\n');
 	await expect(page.getByText('gap.obj, line 4: face 1 names point 9, but there are only 3.')).toBeVisible();
 	await choose('empty.stl', '');
@@ -101,7 +135,9 @@ test('too many points are refused in a sentence, and the page goes on', async ({
 	await addNode(page, 'grid');
 	await addNode(page, 'sow');
 	await setNumber(page, 'Density', '1e10');
-	await expect(page.getByText('This would make 1,000,000,000,000 points; 16,000,000 fit. Lower “Density”.').first()).toBeVisible();
+	await expect(
+		page.getByText('This would make 1,000,000,000,000 points; 16,000,000 fit. Lower “Density”.').first()
+	).toBeVisible();
 	await setNumber(page, 'Density', '5');
 	await expect(foot(page, 'sowPoints')).toHaveText('500 points');
 });

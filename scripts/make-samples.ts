@@ -10,8 +10,20 @@ class Builder {
 	constructor(salt: string) {
 		this.#salt = salt;
 	}
-	add(kind: string, short: string, at: [number, number], settings: Record<string, unknown>, wires: Record<string, [GraphNode, string] | [GraphNode, string][]> = {}, more: Partial<GraphNode> = {}): GraphNode {
-		const node: GraphNode = { ...newNode(this.graph, kind, at, settings), short, stream: `${this.#salt}-${short}`, ...more };
+	add(
+		kind: string,
+		short: string,
+		at: [number, number],
+		settings: Record<string, unknown>,
+		wires: Record<string, [GraphNode, string] | [GraphNode, string][]> = {},
+		more: Partial<GraphNode> = {}
+	): GraphNode {
+		const node: GraphNode = {
+			...newNode(this.graph, kind, at, settings),
+			short,
+			stream: `${this.#salt}-${short}`,
+			...more
+		};
 		this.graph = { ...this.graph, nodes: [...this.graph.nodes, node] };
 		for (const [port, from] of Object.entries(wires))
 			for (const [source, output] of (Array.isArray(from[0]) ? from : [from]) as [GraphNode, string][])
@@ -19,14 +31,29 @@ class Builder {
 		return node;
 	}
 	note(at: [number, number], text: string, width = 260): void {
-		this.graph = { ...this.graph, notes: [...this.graph.notes, { id: `t${this.graph.notes.length + 1}`, at, text, width }] };
+		this.graph = {
+			...this.graph,
+			notes: [...this.graph.notes, { id: `t${this.graph.notes.length + 1}`, at, text, width }]
+		};
 	}
 	done(name: string, seed: number, view: Partial<GeneratorDocument['view']> = {}): GeneratorDocument {
 		const result = this.graph.nodes.find((node) => node.kind === 'result')!;
 		// Columns and rows as near as labels allow.
-		const squeeze = ([x, y]: [number, number]): [number, number] => [Math.round(x * 0.84), Math.round(y * 0.8)];
-		this.graph = { ...this.graph, nodes: this.graph.nodes.map((node) => ({ ...node, at: squeeze(node.at) })), notes: this.graph.notes.map((note) => ({ ...note, at: squeeze(note.at) })) };
-		return { ...newDocument(name), seed, graphs: { main: this.graph }, view: { shown: [result.id], ghosts: [], background: 'paper', ...view } };
+		const squeeze = ([x, y]: [number, number]): [number, number] => [
+			Math.round(x * 0.84),
+			Math.round(y * 0.8)
+		];
+		this.graph = {
+			...this.graph,
+			nodes: this.graph.nodes.map((node) => ({ ...node, at: squeeze(node.at) })),
+			notes: this.graph.notes.map((note) => ({ ...note, at: squeeze(note.at) }))
+		};
+		return {
+			...newDocument(name),
+			seed,
+			graphs: { main: this.graph },
+			view: { shown: [result.id], ghosts: [], background: 'paper', ...view }
+		};
 	}
 }
 
@@ -36,70 +63,252 @@ const formula = (text: string, ...streams: string[]) => ({ formula: text, stream
 
 function reedBed(): GeneratorDocument {
 	const b = new Builder('reed');
-	const relief = b.add('noise-value', 'relief', [-40, 250], { pattern: 'hills', size: [5, 1, 5], octaves: 4, low: -0.35, high: 0.4 });
+	const relief = b.add('noise-value', 'relief', [-40, 250], {
+		pattern: 'hills',
+		size: [5, 1, 5],
+		octaves: 4,
+		low: -0.35,
+		high: 0.4
+	});
 	const flat = b.add('grid', 'mudflat', [-40, 0], { width: 14, depth: 14, columns: 90, rows: 90 });
-	const mud = b.add('displace', 'tide', [240, 60], { along: 'direction', direction: [0, 1, 0] }, { geometry: [flat, 'mesh'], amount: [relief, 'value'] });
-	const ground = b.add('set-material', 'mud', [520, -120], { name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 }, { geometry: [mud, 'geometry'] });
-	const sown = b.add('sow-points', 'sowing', [520, 120], {
-		by: 'density', density: 110, upright: true, distance: 0.03,
-		weight: formula('smoothstep(-0.02, 0.16, position.y) * (1 - smoothstep(0.28, 0.4, position.y))')
-	}, { surface: [mud, 'geometry'] });
+	const mud = b.add(
+		'displace',
+		'tide',
+		[240, 60],
+		{ along: 'direction', direction: [0, 1, 0] },
+		{ geometry: [flat, 'mesh'], amount: [relief, 'value'] }
+	);
+	const ground = b.add(
+		'set-material',
+		'mud',
+		[520, -120],
+		{ name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 },
+		{ geometry: [mud, 'geometry'] }
+	);
+	const sown = b.add(
+		'sow-points',
+		'sowing',
+		[520, 120],
+		{
+			by: 'density',
+			density: 110,
+			upright: true,
+			distance: 0.03,
+			weight: formula('smoothstep(-0.02, 0.16, position.y) * (1 - smoothstep(0.28, 0.4, position.y))')
+		},
+		{ surface: [mud, 'geometry'] }
+	);
 	const spine = b.add('line', 'stalk', [240, 400], { from: [0, 0, 0], to: [0, 1, 0], points: 9 });
-	const bent = b.add('displace', 'bow', [520, 430], { along: 'vector', amount: 1, vector: formula('vec(0, 0, 0.16 * u^2)') }, { geometry: [spine, 'curve'] });
-	const blade = b.add('tube', 'blade', [800, 430], { radius: formula('0.011 * (1 - 0.85 * u)'), sides: 4, caps: false }, { curve: [bent, 'geometry'] });
-	const green = b.add('set-material', 'reedGreen', [1080, 430], { name: 'Reed', colour: [0.33, 0.38, 0.13], roughness: 0.7, twoSided: true }, { geometry: [blade, 'mesh'] });
-	const reeds = b.add('place-copies', 'reeds', [1080, 150], {
-		rotation: [range(-9, 9, 'reed-lean'), range(0, 360, 'reed-turn'), range(-7, 7, 'reed-sway')],
-		scale: [range(0.7, 1.5, 'reed-thick'), around(1.35, 0.45, 'reed-height'), range(0.7, 1.6, 'reed-bow')]
-	}, { points: [sown, 'points'], source: [green, 'geometry'] });
-	const all = b.add('merge', 'together', [1360, 20], {}, { geometry: [[ground, 'geometry'], [reeds, 'copies']] });
+	const bent = b.add(
+		'displace',
+		'bow',
+		[520, 430],
+		{ along: 'vector', amount: 1, vector: formula('vec(0, 0, 0.16 * u^2)') },
+		{ geometry: [spine, 'curve'] }
+	);
+	const blade = b.add(
+		'tube',
+		'blade',
+		[800, 430],
+		{ radius: formula('0.011 * (1 - 0.85 * u)'), sides: 4, caps: false },
+		{ curve: [bent, 'geometry'] }
+	);
+	const green = b.add(
+		'set-material',
+		'reedGreen',
+		[1080, 430],
+		{ name: 'Reed', colour: [0.33, 0.38, 0.13], roughness: 0.7, twoSided: true },
+		{ geometry: [blade, 'mesh'] }
+	);
+	const reeds = b.add(
+		'place-copies',
+		'reeds',
+		[1080, 150],
+		{
+			rotation: [range(-9, 9, 'reed-lean'), range(0, 360, 'reed-turn'), range(-7, 7, 'reed-sway')],
+			scale: [range(0.7, 1.5, 'reed-thick'), around(1.35, 0.45, 'reed-height'), range(0.7, 1.6, 'reed-bow')]
+		},
+		{ points: [sown, 'points'], source: [green, 'geometry'] }
+	);
+	const all = b.add(
+		'merge',
+		'together',
+		[1360, 20],
+		{},
+		{
+			geometry: [
+				[ground, 'geometry'],
+				[reeds, 'copies']
+			]
+		}
+	);
 	b.add('result', 'result', [1620, 20], {}, { geometry: [all, 'geometry'] });
 	b.note([-40, -110], 'The mudflat: a flat grid, lifted and lowered by noise.');
 	b.note([520, 300], 'Reeds grow between the low-tide line and the dry crest: the weight reads the height.');
-	b.note([240, 560], 'One reed, one metre tall. Every copy has its own height, lean, thickness and turn.', 300);
+	b.note(
+		[240, 560],
+		'One reed, one metre tall. Every copy has its own height, lean, thickness and turn.',
+		300
+	);
 	return b.done('Reed bed', 7, { camera: { position: [9.6, 6.4, 11.5], target: [0, 0.5, 0] } });
 }
 
 function boardwalk(): GeneratorDocument {
 	const b = new Builder('walk');
-	const length = b.add('number', 'walkLength', [-320, 40], { value: 12, low: 2, high: 40, step: 0.5 });
-	const line = b.add('line', 'course', [-40, 0], { from: [0, 0.9, formula('-walkLength.value / 2')], to: [0, 0.9, formula('walkLength.value / 2')], points: 60 });
-	const curve = b.add('displace', 'bends', [240, 0], { along: 'vector', amount: 1, vector: formula('vec(1.1 * sin(tau * 0.85 * u), 0, 0)') }, { geometry: [line, 'curve'] });
-	const plankPoints = b.add('points-along-curve', 'plankPlaces', [520, -120], { by: 'fitted', spacing: 0.21, place: 'middles' }, { curve: [curve, 'geometry'] });
-	const plank = b.add('box', 'plank', [520, 140], { size: [1.5, 0.045, 0.18], edge: 'chamfered', edgeSize: 0.008 });
-	const wood = b.add('set-material', 'greyWood', [800, 140], { name: 'Weathered wood', colour: [0.36, 0.29, 0.22], roughness: 0.9 }, { geometry: [plank, 'mesh'] });
-	const planks = b.add('place-copies', 'planks', [1080, -120], {
-		rotation: [around(0, 0.7, 'plank-tilt'), around(0, 1.6, 'plank-turn'), around(0, 0.8, 'plank-roll')],
-		scale: [around(1, 0.04, 'plank-width'), 1, around(0.97, 0.03, 'plank-depth')],
-		offset: [around(0, 0.03, 'plank-slip'), around(0, 0.006, 'plank-lift'), 0]
-	}, { points: [plankPoints, 'points'], source: [wood, 'geometry'] });
-	const posts = b.add('points-along-curve', 'postPlaces', [520, 400], { by: 'fitted', spacing: 1.5, place: 'ends' }, { curve: [curve, 'geometry'] });
-	const post = b.add('cylinder', 'post', [520, 700], { radius: 0.08, topRadius: 0.07, height: 1, sides: 10, edge: 'rounded', edgeSize: 0.02, edgeSegments: 3 });
-	const dark = b.add('set-material', 'tarredWood', [800, 700], { name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 }, { geometry: [post, 'mesh'] });
+	b.add('number', 'walkLength', [-320, 40], { value: 12, low: 2, high: 40, step: 0.5 });
+	const line = b.add('line', 'course', [-40, 0], {
+		from: [0, 0.9, formula('-walkLength.value / 2')],
+		to: [0, 0.9, formula('walkLength.value / 2')],
+		points: 60
+	});
+	const curve = b.add(
+		'displace',
+		'bends',
+		[240, 0],
+		{ along: 'vector', amount: 1, vector: formula('vec(1.1 * sin(tau * 0.85 * u), 0, 0)') },
+		{ geometry: [line, 'curve'] }
+	);
+	const plankPoints = b.add(
+		'points-along-curve',
+		'plankPlaces',
+		[520, -120],
+		{ by: 'fitted', spacing: 0.21, place: 'middles' },
+		{ curve: [curve, 'geometry'] }
+	);
+	const plank = b.add('box', 'plank', [520, 140], {
+		size: [1.5, 0.045, 0.18],
+		edge: 'chamfered',
+		edgeSize: 0.008
+	});
+	const wood = b.add(
+		'set-material',
+		'greyWood',
+		[800, 140],
+		{ name: 'Weathered wood', colour: [0.36, 0.29, 0.22], roughness: 0.9 },
+		{ geometry: [plank, 'mesh'] }
+	);
+	const planks = b.add(
+		'place-copies',
+		'planks',
+		[1080, -120],
+		{
+			rotation: [around(0, 0.7, 'plank-tilt'), around(0, 1.6, 'plank-turn'), around(0, 0.8, 'plank-roll')],
+			scale: [around(1, 0.04, 'plank-width'), 1, around(0.97, 0.03, 'plank-depth')],
+			offset: [around(0, 0.03, 'plank-slip'), around(0, 0.006, 'plank-lift'), 0]
+		},
+		{ points: [plankPoints, 'points'], source: [wood, 'geometry'] }
+	);
+	const posts = b.add(
+		'points-along-curve',
+		'postPlaces',
+		[520, 400],
+		{ by: 'fitted', spacing: 1.5, place: 'ends' },
+		{ curve: [curve, 'geometry'] }
+	);
+	const post = b.add('cylinder', 'post', [520, 700], {
+		radius: 0.08,
+		topRadius: 0.07,
+		height: 1,
+		sides: 10,
+		edge: 'rounded',
+		edgeSize: 0.02,
+		edgeSegments: 3
+	});
+	const dark = b.add(
+		'set-material',
+		'tarredWood',
+		[800, 700],
+		{ name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 },
+		{ geometry: [post, 'mesh'] }
+	);
 	const side = (name: string, sign: number, y: number) =>
-		b.add('place-copies', name, [1080, y], {
-			rotation: [around(0, 1.2, `${name}-lean`), range(0, 360, `${name}-turn`), around(0, 1.2, `${name}-sway`)],
-			// A post of one metre is stretched from its foot 0.4 m below the ground to 0.16 to 0.4 m above the walk.
-			scale: [1, formula('position.y + 0.4 + random(0.16, 0.4)', `${name}-height`), 1],
-			offset: [0.69 * sign, formula('-(position.y + 0.4)'), 0]
-		}, { points: [posts, 'points'], source: [dark, 'geometry'] });
-	const left = side('leftPosts', -1, 400), right = side('rightPosts', 1, 620);
+		b.add(
+			'place-copies',
+			name,
+			[1080, y],
+			{
+				rotation: [
+					around(0, 1.2, `${name}-lean`),
+					range(0, 360, `${name}-turn`),
+					around(0, 1.2, `${name}-sway`)
+				],
+				// A post of one metre is stretched from its foot 0.4 m below the ground to 0.16 to 0.4 m above the walk.
+				scale: [1, formula('position.y + 0.4 + random(0.16, 0.4)', `${name}-height`), 1],
+				offset: [0.69 * sign, formula('-(position.y + 0.4)'), 0]
+			},
+			{ points: [posts, 'points'], source: [dark, 'geometry'] }
+		);
+	const left = side('leftPosts', -1, 400),
+		right = side('rightPosts', 1, 620);
 	const beam = b.add('tube', 'beam', [520, 920], { radius: 0.05, sides: 6 }, { curve: [curve, 'geometry'] });
-	const lowered = b.add('transform', 'underPlanks', [800, 920], { move: [0, -0.075, 0] }, { geometry: [beam, 'mesh'] });
-	const tarred = b.add('set-material', 'tarredBeam', [1080, 920], { name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 }, { geometry: [lowered, 'geometry'] });
+	const lowered = b.add(
+		'transform',
+		'underPlanks',
+		[800, 920],
+		{ move: [0, -0.075, 0] },
+		{ geometry: [beam, 'mesh'] }
+	);
+	const tarred = b.add(
+		'set-material',
+		'tarredBeam',
+		[1080, 920],
+		{ name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 },
+		{ geometry: [lowered, 'geometry'] }
+	);
 	const ground = b.add('grid', 'mudflat', [1080, 1120], { width: 6, depth: 14, columns: 36, rows: 72 });
-	const noise = b.add('noise-value', 'ripples', [800, 1180], { size: [3, 1, 3], octaves: 4, low: -0.12, high: 0.1 });
-	const rough = b.add('displace', 'mudRelief', [1360, 1120], { along: 'direction' }, { geometry: [ground, 'mesh'], amount: [noise, 'value'] });
-	const mud = b.add('set-material', 'mud', [1640, 1120], { name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 }, { geometry: [rough, 'geometry'] });
-	const all = b.add('merge', 'together', [1920, 200], {}, { geometry: [[planks, 'copies'], [left, 'copies'], [right, 'copies'], [tarred, 'geometry'], [mud, 'geometry']] });
+	const noise = b.add('noise-value', 'ripples', [800, 1180], {
+		size: [3, 1, 3],
+		octaves: 4,
+		low: -0.12,
+		high: 0.1
+	});
+	const rough = b.add(
+		'displace',
+		'mudRelief',
+		[1360, 1120],
+		{ along: 'direction' },
+		{ geometry: [ground, 'mesh'], amount: [noise, 'value'] }
+	);
+	const mud = b.add(
+		'set-material',
+		'mud',
+		[1640, 1120],
+		{ name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 },
+		{ geometry: [rough, 'geometry'] }
+	);
+	const all = b.add(
+		'merge',
+		'together',
+		[1920, 200],
+		{},
+		{
+			geometry: [
+				[planks, 'copies'],
+				[left, 'copies'],
+				[right, 'copies'],
+				[tarred, 'geometry'],
+				[mud, 'geometry']
+			]
+		}
+	);
 	b.add('result', 'result', [2180, 200], {}, { geometry: [all, 'geometry'] });
-	b.note([-320, -90], 'How long the walk is. Planks and posts are fitted, so that they always come out even.');
-	b.note([1080, 290], 'Posts are stretched until their feet stand 0.4 m in the mud, whatever the height of the walk.', 300);
+	b.note(
+		[-320, -90],
+		'How long the walk is. Planks and posts are fitted, so that they always come out even.'
+	);
+	b.note(
+		[1080, 290],
+		'Posts are stretched until their feet stand 0.4 m in the mud, whatever the height of the walk.',
+		300
+	);
 	return b.done('Boardwalk', 3, { camera: { position: [9.4, 6.6, 12.4], target: [0, 0.4, 0] } });
 }
 
 mkdirSync('samples', { recursive: true });
-for (const [file, document] of [['reed-bed', reedBed()], ['boardwalk', boardwalk()]] as const) {
+for (const [file, document] of [
+	['reed-bed', reedBed()],
+	['boardwalk', boardwalk()]
+] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(document));
 }

@@ -12,7 +12,11 @@ export async function serve(port, host) {
 		handler(request, response);
 	});
 	server.on('error', (error) => {
-		console.error(error.code === 'EADDRINUSE' ? `Port ${port} is in use. Choose another: PORT=4311 npm run demo` : error.message);
+		console.error(
+			error.code === 'EADDRINUSE'
+				? `Port ${port} is in use. Choose another: PORT=4311 npm run demo`
+				: error.message
+		);
 		process.exit(1);
 	});
 	await new Promise((done) => server.listen(port, host, done));

@@ -10,7 +10,11 @@ const wants = (step) => only.length === 0 || only.includes(step);
 
 const testsIn = (folder) =>
 	readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
-		entry.isDirectory() ? testsIn(join(folder, entry.name)) : entry.name.endsWith('.test.ts') ? [join(folder, entry.name)] : []
+		entry.isDirectory()
+			? testsIn(join(folder, entry.name))
+			: entry.name.endsWith('.test.ts')
+				? [join(folder, entry.name)]
+				: []
 	);
 
 if (wants('format')) run('npx', ['prettier', '--check', '--log-level', 'warn', '.']);
@@ -20,7 +24,8 @@ if (wants('types')) {
 	run('npx', ['svelte-check', '--tsconfig', './tsconfig.json', '--fail-on-warnings']);
 }
 if (wants('lint')) run('npx', ['eslint', '.']);
-if (wants('unit')) run(process.execPath, ['--import', 'tsx', '--test', ...['core', 'cli', 'src'].flatMap(testsIn)]);
+if (wants('unit'))
+	run(process.execPath, ['--import', 'tsx', '--test', ...['core', 'cli', 'src'].flatMap(testsIn)]);
 if (wants('interface')) {
 	run('npx', ['vite', 'build', '--logLevel', 'warn']);
 	run('npx', ['playwright', 'test']);

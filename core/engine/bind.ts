@@ -2,7 +2,16 @@
 import { NodeError } from '../math/index.ts';
 import type { Meaning, Scope, Tree, Varying } from '../varying/index.ts';
 import {
-	FormulaError, bindFormula, constant, constantYesNo, listValue, namesIn, parseFormula, random, streamWords, vector
+	FormulaError,
+	bindFormula,
+	constant,
+	constantYesNo,
+	listValue,
+	namesIn,
+	parseFormula,
+	random,
+	streamWords,
+	vector
 } from '../varying/index.ts';
 import type { InputDefinition, List } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
@@ -55,7 +64,11 @@ export function treeOf(text: string): Tree {
 }
 
 /** The settings of other nodes, or of the same, that a formula refers to. */
-export function referencesIn(text: string, node: GraphNode, index: GraphIndex): { node: GraphNode; setting: string }[] {
+export function referencesIn(
+	text: string,
+	node: GraphNode,
+	index: GraphIndex
+): { node: GraphNode; setting: string }[] {
 	let tree: Tree;
 	try {
 		tree = treeOf(text);
@@ -98,8 +111,13 @@ export class Binder {
 		if (!input) throw new NodeError(`There is no setting “${name}” on ${node.short}.`);
 		const circle = this.#open.findIndex((open) => open.node.id === node.id && open.setting === name);
 		if (circle >= 0) {
-			const path = [...this.#open.slice(circle), { node, setting: name }].map((step) => `${step.node.short}.${step.setting}`);
-			throw new NodeError(`These settings depend on one another in a circle: ${path.join(' → ')}. Give one of them a plain value.`, { input: name });
+			const path = [...this.#open.slice(circle), { node, setting: name }].map(
+				(step) => `${step.node.short}.${step.setting}`
+			);
+			throw new NodeError(
+				`These settings depend on one another in a circle: ${path.join(' → ')}. Give one of them a plain value.`,
+				{ input: name }
+			);
 		}
 		this.#open.push({ node, setting: name });
 		try {
@@ -110,11 +128,13 @@ export class Binder {
 			if (error instanceof FormulaError)
 				throw new NodeError(`“${input.label}”, at character ${error.from + 1}: ${error.message}`, {
 					input: name,
-					fix: error.unknown && !error.unknown.includes('.') && nodeKinds.get(node.kind)?.ownInputs
-						? { label: `Make “${error.unknown}” an input`, declare: error.unknown }
-						: undefined
+					fix:
+						error.unknown && !error.unknown.includes('.') && nodeKinds.get(node.kind)?.ownInputs
+							? { label: `Make “${error.unknown}” an input`, declare: error.unknown }
+							: undefined
 				});
-			if (error instanceof NodeError && !error.input) throw new NodeError(error.message, { input: name, fix: error.fix });
+			if (error instanceof NodeError && !error.input)
+				throw new NodeError(error.message, { input: name, fix: error.fix });
 			throw error;
 		} finally {
 			this.#open.pop();
@@ -124,7 +144,10 @@ export class Binder {
 	#fromWire(wire: Wire, input: InputDefinition, note: (message: string) => void): Varying {
 		const value = this.#outputs(wire.from[0], wire.from[1]);
 		if (isList(value)) {
-			if (value.data.length > value.width) note(`“${input.label}” takes the ${value.data.length / value.width} values of a list in turn, and repeats them where there are more elements.`);
+			if (value.data.length > value.width)
+				note(
+					`“${input.label}” takes the ${value.data.length / value.width} values of a list in turn, and repeats them where there are more elements.`
+				);
 			return listValue(value.data, value.width);
 		}
 		if (!isVarying(value)) throw new NodeError(`“${input.label}” takes a value; geometry came.`);
@@ -160,7 +183,15 @@ export class Binder {
 		const kind = nodeKinds.get(node.kind)!;
 		const meaning = (of: GraphNode, name: string): Meaning | null => {
 			const input = inputOf(of, name);
-			if (!input || input.kind === 'geometry' || input.kind === 'text' || input.kind === 'choice' || input.kind === 'asset' || input.kind === 'list' || input.kind === 'formula')
+			if (
+				!input ||
+				input.kind === 'geometry' ||
+				input.kind === 'text' ||
+				input.kind === 'choice' ||
+				input.kind === 'asset' ||
+				input.kind === 'list' ||
+				input.kind === 'formula'
+			)
 				return null;
 			return { value: this.value(of, name), unit: 'unit' in input ? input.unit : undefined };
 		};
@@ -178,12 +209,22 @@ export class Binder {
 			},
 			names: () => [
 				...(node.inputs ?? []).map((own) => own.name),
-				...Object.keys(kind.inputs).filter((name) => kind.inputs[name].kind === 'number' || kind.inputs[name].kind === 'vector'),
-				...[...this.#index.byShort.values()].flatMap((other) => Object.keys(nodeKinds.get(other.kind)?.inputs ?? {}).map((name) => `${other.short}.${name}`))
+				...Object.keys(kind.inputs).filter(
+					(name) => kind.inputs[name].kind === 'number' || kind.inputs[name].kind === 'vector'
+				),
+				...[...this.#index.byShort.values()].flatMap((other) =>
+					Object.keys(nodeKinds.get(other.kind)?.inputs ?? {}).map((name) => `${other.short}.${name}`)
+				)
 			],
 			attributes: true,
 			stream: (place, shared) =>
-				streamWords(this.#seed, '', shared !== null ? `shared ${shared}` : (setting.streams[place] ?? `${node.stream} ${current} ${place}`)),
+				streamWords(
+					this.#seed,
+					'',
+					shared !== null
+						? `shared ${shared}`
+						: (setting.streams[place] ?? `${node.stream} ${current} ${place}`)
+				),
 			noiseSeed: this.#seed
 		};
 	}
@@ -196,9 +237,12 @@ export function settingOf(node: GraphNode, name: string, input: InputDefinition)
 	if (Object.hasOwn(node.settings, name)) return node.settings[name];
 	const own = node.inputs?.find((one) => one.name === name);
 	if (own) return own.value;
-	if (input.kind === 'vector' || input.kind === 'colour') return [...input.default] as [number, number, number];
+	if (input.kind === 'vector' || input.kind === 'colour')
+		return [...input.default] as [number, number, number];
 	return 'default' in input ? (input.default as Setting) : 0;
 }
 
-export const isList = (value: unknown): value is List => typeof value === 'object' && value !== null && 'width' in value && 'data' in value;
-export const isVarying = (value: unknown): value is Varying => typeof value === 'object' && value !== null && 'op' in value && 'hash' in value;
+export const isList = (value: unknown): value is List =>
+	typeof value === 'object' && value !== null && 'width' in value && 'data' in value;
+export const isVarying = (value: unknown): value is Varying =>
+	typeof value === 'object' && value !== null && 'op' in value && 'hash' in value;

@@ -10,7 +10,11 @@ import { renameInFormula } from '../varying/index.ts';
 /** A name that no node of the graph has: sow, sow2, sow3 … */
 export function freeShort(graph: Graph, wanted: string): string {
 	const taken = new Set(graph.nodes.map((node) => node.short));
-	const base = wanted.replace(/[^\p{L}\p{N}_]/gu, '').replace(/^\d+/, '').slice(0, 50) || 'node';
+	const base =
+		wanted
+			.replace(/[^\p{L}\p{N}_]/gu, '')
+			.replace(/^\d+/, '')
+			.slice(0, 50) || 'node';
 	let short = base;
 	for (let n = 2; taken.has(short); n++) short = `${base}${n}`;
 	return short;
@@ -23,7 +27,12 @@ export function shortFor(kind: AnyNode): string {
 }
 
 /** A new node of a kind with all its settings, which are written out, defaults too. */
-export function newNode(graph: Graph, kindId: string, at: readonly [number, number], settings: Record<string, unknown> = {}): GraphNode {
+export function newNode(
+	graph: Graph,
+	kindId: string,
+	at: readonly [number, number],
+	settings: Record<string, unknown> = {}
+): GraphNode {
 	const kind = nodeKinds.get(kindId);
 	if (!kind) throw new NodeError(`There is no kind of node “${kindId}”.`);
 	const taken = new Set(graph.nodes.map((node) => node.id));
@@ -32,10 +41,22 @@ export function newNode(graph: Graph, kindId: string, at: readonly [number, numb
 	const own: Record<string, Setting> = {};
 	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][])
 		if (input.kind !== 'geometry' && input.kind !== 'list')
-			own[name] = (Object.hasOwn(settings, name) ? settings[name] : input.kind === 'asset' ? '' : structuredClone((input as { default: unknown }).default)) as Setting;
+			own[name] = (
+				Object.hasOwn(settings, name)
+					? settings[name]
+					: input.kind === 'asset'
+						? ''
+						: structuredClone((input as { default: unknown }).default)
+			) as Setting;
 	return {
-		id, kind: kindId, version: kind.version, short: freeShort(graph, shortFor(kind)), at: [at[0], at[1]], settings: own,
-		...(kind.ownInputs && { inputs: [{ name: 'x', value: 1 }] }), stream: newStream()
+		id,
+		kind: kindId,
+		version: kind.version,
+		short: freeShort(graph, shortFor(kind)),
+		at: [at[0], at[1]],
+		settings: own,
+		...(kind.ownInputs && { inputs: [{ name: 'x', value: 1 }] }),
+		stream: newStream()
 	};
 }
 
@@ -45,7 +66,9 @@ export function withWire(graph: Graph, wire: Wire): Graph {
 	const input = target && inputOf(target, wire.to[1]);
 	const many = input?.kind === 'geometry' && input.many;
 	const same = (w: Wire) => w.to[0] === wire.to[0] && w.to[1] === wire.to[1];
-	const kept = graph.wires.filter((w) => !(same(w) && (!many || (w.from[0] === wire.from[0] && w.from[1] === wire.from[1]))));
+	const kept = graph.wires.filter(
+		(w) => !(same(w) && (!many || (w.from[0] === wire.from[0] && w.from[1] === wire.from[1])))
+	);
 	return { ...graph, wires: [...kept, wire] };
 }
 
@@ -53,7 +76,9 @@ export function withWire(graph: Graph, wire: Wire): Graph {
 export function withSetting(graph: Graph, node: string, name: string, setting: Setting): Graph {
 	return {
 		...graph,
-		nodes: graph.nodes.map((one) => (one.id === node ? { ...one, settings: { ...one.settings, [name]: setting } } : one))
+		nodes: graph.nodes.map((one) =>
+			one.id === node ? { ...one, settings: { ...one.settings, [name]: setting } } : one
+		)
 	};
 }
 
@@ -80,8 +105,12 @@ export function withoutNodes(graph: Graph, ids: ReadonlySet<string>): Graph {
 
 /** The ports by which a node hands geometry through: its first geometry input and output. */
 export function throughPorts(kind: AnyNode): { input: string; output: string } | null {
-	const input = (Object.entries(kind.inputs) as [string, InputDefinition][]).find(([, one]) => one.kind === 'geometry');
-	const output = Object.entries(kind.outputs as Record<string, { kind: string }>).find(([, one]) => one.kind === 'geometry');
+	const input = (Object.entries(kind.inputs) as [string, InputDefinition][]).find(
+		([, one]) => one.kind === 'geometry'
+	);
+	const output = Object.entries(kind.outputs as Record<string, { kind: string }>).find(
+		([, one]) => one.kind === 'geometry'
+	);
 	return input && output ? { input: input[0], output: output[0] } : null;
 }
 
@@ -145,7 +174,11 @@ export function copyNodes(graph: Graph, ids: ReadonlySet<string>): Clip {
  * The graph with copied nodes in it. They get ids, names and random streams of their own; streams and references that
  * were shared inside the set stay shared inside it; references to nodes outside stay as they are.
  */
-export function pasteNodes(graph: Graph, clip: Clip, offset: readonly [number, number]): { graph: Graph; ids: string[] } {
+export function pasteNodes(
+	graph: Graph,
+	clip: Clip,
+	offset: readonly [number, number]
+): { graph: Graph; ids: string[] } {
 	const ids = new Map<string, string>();
 	const shorts = new Map<string, string>();
 	const streams = new Map<string, string>();
@@ -161,7 +194,19 @@ export function pasteNodes(graph: Graph, clip: Clip, offset: readonly [number, n
 		ids.set(node.id, id);
 		const short = freeShort(out, node.short);
 		shorts.set(node.short, short);
-		out = { ...out, nodes: [...out.nodes, { ...node, id, short, at: [node.at[0] + offset[0], node.at[1] + offset[1]], stream: fresh(node.stream) }] };
+		out = {
+			...out,
+			nodes: [
+				...out.nodes,
+				{
+					...node,
+					id,
+					short,
+					at: [node.at[0] + offset[0], node.at[1] + offset[1]],
+					stream: fresh(node.stream)
+				}
+			]
+		};
 	}
 	const pasted = new Set(ids.values());
 	const restream = (setting: Setting): Setting => {
@@ -178,13 +223,21 @@ export function pasteNodes(graph: Graph, clip: Clip, offset: readonly [number, n
 			[...shorts.values()].forEach((to, i) => (renamed = renameInFormula(renamed, `ꙮ${i}`, to)));
 			return renamed;
 		});
-		return { ...node, settings: Object.fromEntries(Object.entries(marked).map(([name, setting]) => [name, restream(setting)])) };
+		return {
+			...node,
+			settings: Object.fromEntries(Object.entries(marked).map(([name, setting]) => [name, restream(setting)]))
+		};
 	});
 	const present = new Set(graph.nodes.map((node) => node.id));
 	const wires = [
 		...graph.wires,
-		...clip.wires.map((wire): Wire => ({ from: [ids.get(wire.from[0])!, wire.from[1]], to: [ids.get(wire.to[0])!, wire.to[1]] })),
-		...clip.outer.filter((wire) => present.has(wire.from[0])).map((wire): Wire => ({ from: wire.from, to: [ids.get(wire.to[0])!, wire.to[1]] }))
+		...clip.wires.map((wire): Wire => ({
+			from: [ids.get(wire.from[0])!, wire.from[1]],
+			to: [ids.get(wire.to[0])!, wire.to[1]]
+		})),
+		...clip.outer
+			.filter((wire) => present.has(wire.from[0]))
+			.map((wire): Wire => ({ from: wire.from, to: [ids.get(wire.to[0])!, wire.to[1]] }))
 	];
 	return { graph: { ...out, nodes, wires }, ids: [...ids.values()] };
 }
@@ -205,7 +258,13 @@ export function withKind(graph: Graph, id: string, kindId: string): Graph {
 	}
 	// A name of the artist's own stays; one that came from the kind follows it.
 	const ownName = !before || !new RegExp(`^${shortFor(before)}\\d*$`).test(node.short);
-	const next: GraphNode = { ...made, id, stream: node.stream, title: node.title, short: ownName ? node.short : made.short };
+	const next: GraphNode = {
+		...made,
+		id,
+		stream: node.stream,
+		title: node.title,
+		short: ownName ? node.short : made.short
+	};
 	let out: Graph = { ...graph, nodes: graph.nodes.map((one) => (one.id === id ? next : one)), wires: [] };
 	const outputs = Object.entries(kind.outputs as Record<string, { kind: never }>);
 	for (const wire of graph.wires) {
@@ -214,11 +273,18 @@ export function withKind(graph: Graph, id: string, kindId: string): Graph {
 			const source = graph.nodes.find((one) => one.id === from[0]);
 			const carried = source && nodeKinds.get(source.kind)?.outputs[from[1]]?.kind;
 			const ports = [to[1], ...Object.keys(kind.inputs)];
-			const port = carried && ports.find((name) => {
-				const input = inputOf(next, name);
-				const free = !out.wires.some((w) => w.to[0] === id && w.to[1] === name);
-				return input && fits(carried, input).fits && (free || (input.kind === 'geometry' && input.many)) && (name === to[1] || input.kind === 'geometry' || input.kind === 'list');
-			});
+			const port =
+				carried &&
+				ports.find((name) => {
+					const input = inputOf(next, name);
+					const free = !out.wires.some((w) => w.to[0] === id && w.to[1] === name);
+					return (
+						input &&
+						fits(carried, input).fits &&
+						(free || (input.kind === 'geometry' && input.many)) &&
+						(name === to[1] || input.kind === 'geometry' || input.kind === 'list')
+					);
+				});
 			if (!port) continue;
 			to = [id, port];
 		}
@@ -236,7 +302,15 @@ export function withKind(graph: Graph, id: string, kindId: string): Graph {
 }
 
 const renamed = (graph: Graph, from: string, to: string): Graph =>
-	from === to ? graph : { ...graph, nodes: graph.nodes.map((node) => ({ ...node, settings: mapFormulas(node, (text) => renameInFormula(text, from, to)) })) };
+	from === to
+		? graph
+		: {
+				...graph,
+				nodes: graph.nodes.map((node) => ({
+					...node,
+					settings: mapFormulas(node, (text) => renameInFormula(text, from, to))
+				}))
+			};
 
 /** The node that exports and cards show: the first Result, or else the last node that nothing hangs from. */
 export function resultNode(document: GeneratorDocument): GraphNode | null {

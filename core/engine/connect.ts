@@ -7,8 +7,14 @@ import { nodeKinds } from '../nodes/index.ts';
 export type Fit = { fits: true } | { fits: false; reason: string; through?: string };
 
 const NAMES: Record<string, string> = {
-	geometry: 'geometry', number: 'numbers', whole: 'whole numbers', yesno: 'yes or no', vector: 'vectors',
-	colour: 'colours', value: 'values', list: 'a list'
+	geometry: 'geometry',
+	number: 'numbers',
+	whole: 'whole numbers',
+	yesno: 'yes or no',
+	vector: 'vectors',
+	colour: 'colours',
+	value: 'values',
+	list: 'a list'
 };
 
 /** Checks the kinds at both ends of a wire. */
@@ -17,7 +23,12 @@ export function fits(from: WireKind, to: InputDefinition): Fit {
 	const no = (reason: string, through?: string): Fit => ({ fits: false, reason, through });
 	switch (to.kind) {
 		case 'geometry':
-			return from === 'geometry' ? yes : no(`“${to.label}” takes geometry; this gives ${NAMES[from]}.`, from === 'list' ? 'points-from-values' : undefined);
+			return from === 'geometry'
+				? yes
+				: no(
+						`“${to.label}” takes geometry; this gives ${NAMES[from]}.`,
+						from === 'list' ? 'points-from-values' : undefined
+					);
 		case 'choice':
 		case 'text':
 		case 'asset':
@@ -25,13 +36,23 @@ export function fits(from: WireKind, to: InputDefinition): Fit {
 			return no(`“${to.label}” is set by hand; it takes no wire.`);
 		case 'list':
 			if (from === 'list') return yes;
-			return no(from === 'geometry' ? `“${to.label}” takes a list; this gives geometry.` : `“${to.label}” takes a list; one varying value has no length. Make a list with “Even steps”.`, 'even-steps');
+			return no(
+				from === 'geometry'
+					? `“${to.label}” takes a list; this gives geometry.`
+					: `“${to.label}” takes a list; one varying value has no length. Make a list with “Even steps”.`,
+				'even-steps'
+			);
 	}
-	if (from === 'geometry') return no(`“${to.label}” takes a value; geometry can be measured for one.`, 'measure');
-	if (from === 'list' && !('varies' in to && to.varies)) return no(`“${to.label}” is one value for the whole node; a list holds many.`);
+	if (from === 'geometry')
+		return no(`“${to.label}” takes a value; geometry can be measured for one.`, 'measure');
+	if (from === 'list' && !('varies' in to && to.varies))
+		return no(`“${to.label}” is one value for the whole node; a list holds many.`);
 	if (from === 'vector' || from === 'colour') {
 		if (to.kind === 'vector' || to.kind === 'colour' || to.kind === 'value') return yes;
-		return no(`“${to.label}” is a single number; this gives ${NAMES[from]}. Take a part of it with “Formula”, such as v.x.`, 'formula');
+		return no(
+			`“${to.label}” is a single number; this gives ${NAMES[from]}. Take a part of it with “Formula”, such as v.x.`,
+			'formula'
+		);
 	}
 	return yes;
 }
@@ -41,7 +62,9 @@ export function inputOf(node: GraphNode, port: string): InputDefinition | null {
 	const kind = nodeKinds.get(node.kind);
 	if (kind && Object.hasOwn(kind.inputs, port)) return kind.inputs[port];
 	const own = kind?.ownInputs && node.inputs?.find((input) => input.name === port);
-	return own ? { kind: 'value', label: own.name, help: 'An input of your own.', default: own.value, varies: 'point' } : null;
+	return own
+		? { kind: 'value', label: own.name, help: 'An input of your own.', default: own.value, varies: 'point' }
+		: null;
 }
 
 /** All inputs of a node, its own after its kind's. */
@@ -55,15 +78,24 @@ export function inputsOf(node: GraphNode): [string, InputDefinition][] {
 }
 
 /** Checks a wire in a graph: its ends, its kinds, and that no circle would arise. */
-export function fitsInGraph(graph: Graph, from: readonly [string, string], to: readonly [string, string]): Fit {
+export function fitsInGraph(
+	graph: Graph,
+	from: readonly [string, string],
+	to: readonly [string, string]
+): Fit {
 	const byId = new Map(graph.nodes.map((node) => [node.id, node]));
 	const source = byId.get(from[0]);
 	const target = byId.get(to[0]);
 	const out = source && nodeKinds.get(source.kind)?.outputs[from[1]];
 	const input = target && inputOf(target, to[1]);
-	if (!source || !target || !out || !input) return { fits: false, reason: 'One of the ends is no longer there.' };
+	if (!source || !target || !out || !input)
+		return { fits: false, reason: 'One of the ends is no longer there.' };
 	const path = pathBetween(graph, to[0], from[0]);
-	if (path) return { fits: false, reason: `This would make a circle: ${[...path, to[0]].map((id) => byId.get(id)?.short).join(' → ')}.` };
+	if (path)
+		return {
+			fits: false,
+			reason: `This would make a circle: ${[...path, to[0]].map((id) => byId.get(id)?.short).join(' → ')}.`
+		};
 	return fits(out.kind, input);
 }
 

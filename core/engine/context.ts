@@ -26,7 +26,12 @@ export function makeContext({ seed, stream, warn, poll, progress, rangesOf }: Co
 		}
 	};
 	/** The column is kept with the geometry it was worked out on, under the value's hash. */
-	const evaluate = <Data extends Float32Array | Uint8Array>(value: Varying, { geometry, part, kind }: Where, width: 1 | 3, array: 'float' | 'byte'): Data => {
+	const evaluate = <Data extends Float32Array | Uint8Array>(
+		value: Varying,
+		{ geometry, part, kind }: Where,
+		width: 1 | 3,
+		array: 'float' | 'byte'
+	): Data => {
 		const kept = derive(geometry, `${array} ${width} ${part} ${kind} ${value.hash}`, () => {
 			const elements = elementsOf(geometry, part, kind);
 			const data = allocate(array, elements.count * width);
@@ -38,7 +43,10 @@ export function makeContext({ seed, stream, warn, poll, progress, rangesOf }: Co
 		return kept.data as Data;
 	};
 	return {
-		warn, poll, progress, rangesOf,
+		warn,
+		poll,
+		progress,
+		rangesOf,
 		stream: (name = '') => streamWords(seed, '', name ? `${stream} ${mixText(0, name)}` : stream),
 		numbers: (value, on) => evaluate<Float32Array>(value, on, 1, 'float'),
 		vectors: (value, on) => evaluate<Float32Array>(value, on, 3, 'float'),

@@ -19,7 +19,10 @@ const randomRange = z.union([
 	z.object({ low: finite, high: finite, stream }),
 	z.object({ base: finite, variation: finite, stream })
 ]);
-const formulaSetting = z.object({ formula: z.string().max(4000), streams: z.array(stream).max(200).default([]) });
+const formulaSetting = z.object({
+	formula: z.string().max(4000),
+	streams: z.array(stream).max(200).default([])
+});
 const scalarSetting = z.union([finite, randomRange, formulaSetting]);
 const setting = z.union([
 	scalarSetting,
@@ -42,7 +45,10 @@ const nodeSchema = z.object({
 	at: z.tuple([finite, finite]),
 	settings: z.record(settingName, setting).default({}),
 	/** Inputs that the artist declared, with their values. */
-	inputs: z.array(z.object({ name: z.string().regex(/^[\p{L}_][\p{L}\p{N}_]{0,60}$/u), value: finite })).max(40).optional(),
+	inputs: z
+		.array(z.object({ name: z.string().regex(/^[\p{L}_][\p{L}\p{N}_]{0,60}$/u), value: finite }))
+		.max(40)
+		.optional(),
 	/** Settings kept open on the node in the graph. */
 	pinned: z.array(z.string().max(80)).max(80).optional(),
 	bypassed: z.boolean().optional(),
@@ -53,7 +59,12 @@ const wireSchema = z.object({
 	from: z.tuple([id, z.string().max(80)]),
 	to: z.tuple([id, z.string().max(80)])
 });
-const noteSchema = z.object({ id, at: z.tuple([finite, finite]), text: z.string().max(5000), width: finite.optional() });
+const noteSchema = z.object({
+	id,
+	at: z.tuple([finite, finite]),
+	text: z.string().max(5000),
+	width: finite.optional()
+});
 const graphSchema = z.object({
 	nodes: z.array(nodeSchema).max(5000),
 	/** In order: where an input takes several wires, they arrive so. */
@@ -65,7 +76,9 @@ const viewSchema = z.object({
 	shown: z.array(id).max(50).default([]),
 	ghosts: z.array(id).max(50).default([]),
 	background: z.string().max(40).default('paper'),
-	camera: z.object({ position: z.tuple([finite, finite, finite]), target: z.tuple([finite, finite, finite]) }).optional()
+	camera: z
+		.object({ position: z.tuple([finite, finite, finite]), target: z.tuple([finite, finite, finite]) })
+		.optional()
 });
 
 const documentSchema = z.object({
@@ -94,8 +107,10 @@ export type ScalarSetting = z.infer<typeof scalarSetting>;
 export type RandomRange = z.infer<typeof randomRange>;
 export type FormulaSetting = z.infer<typeof formulaSetting>;
 
-export const isRange = (s: unknown): s is RandomRange => typeof s === 'object' && s !== null && !Array.isArray(s) && ('low' in s || 'base' in s);
-export const isFormula = (s: unknown): s is FormulaSetting => typeof s === 'object' && s !== null && !Array.isArray(s) && 'formula' in s;
+export const isRange = (s: unknown): s is RandomRange =>
+	typeof s === 'object' && s !== null && !Array.isArray(s) && ('low' in s || 'base' in s);
+export const isFormula = (s: unknown): s is FormulaSetting =>
+	typeof s === 'object' && s !== null && !Array.isArray(s) && 'formula' in s;
 /** The lowest and highest value of a random range. */
 export const endsOf = (range: RandomRange): [number, number] =>
 	'low' in range ? [range.low, range.high] : [range.base - range.variation, range.base + range.variation];
@@ -139,7 +154,8 @@ const DEEPEST_JSON = 40;
 
 /** Reads a document from text. Opens as much as can be; throws NodeError where nothing can. */
 export function openDocument(text: string): Opened {
-	if (text.length > LARGEST_DOCUMENT) throw new NodeError(`The file has ${text.length} characters; at most ${LARGEST_DOCUMENT} are read.`);
+	if (text.length > LARGEST_DOCUMENT)
+		throw new NodeError(`The file has ${text.length} characters; at most ${LARGEST_DOCUMENT} are read.`);
 	if (!text.trim()) throw new NodeError('The file is empty.');
 	checkDepth(text);
 	let raw: unknown;
@@ -158,7 +174,9 @@ export function openRaw(raw: unknown): Opened {
 	const { version } = raw as { version?: unknown };
 	if (typeof version !== 'number') throw new NodeError('The file does not say which version it is.');
 	if (version > VERSION)
-		throw new NodeError(`The file is of version ${version}, made with a newer Embrell; this one reads up to ${VERSION}. Update, then open it again.`);
+		throw new NodeError(
+			`The file is of version ${version}, made with a newer Embrell; this one reads up to ${VERSION}. Update, then open it again.`
+		);
 	const migrated = migrate(raw as Record<string, unknown>, version);
 	const whole = documentSchema.safeParse(migrated);
 	if (whole.success) return mend(whole.data, []);
@@ -183,7 +201,8 @@ function checkDepth(text: string): void {
 			else if (c === 34) inText = false;
 		} else if (c === 34) inText = true;
 		else if (c === 123 || c === 91) {
-			if (++depth > DEEPEST_JSON) throw new NodeError(`The file is nested more than ${DEEPEST_JSON} deep; no generator is.`);
+			if (++depth > DEEPEST_JSON)
+				throw new NodeError(`The file is nested more than ${DEEPEST_JSON} deep; no generator is.`);
 		} else if (c === 125 || c === 93) depth--;
 	}
 }
@@ -214,14 +233,20 @@ function salvage(raw: Record<string, unknown>): Opened {
 		// Settings are tried one by one, so that one bad number does not cost the node.
 		const given = (row ?? {}) as Record<string, unknown>;
 		const settings: Record<string, Setting> = {};
-		const entries = typeof given.settings === 'object' && given.settings ? Object.entries(given.settings) : [];
+		const entries =
+			typeof given.settings === 'object' && given.settings ? Object.entries(given.settings) : [];
 		const label = typeof given.short === 'string' ? given.short : `number ${i + 1}`;
 		for (const [key, value] of entries) {
 			const one = setting.safeParse(value);
 			if (one.success) settings[key] = one.data;
 			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
 		}
-		const again = nodeSchema.safeParse({ ...given, settings, at: Array.isArray(given.at) ? given.at : [i * 40, i * 40], stream: given.stream ?? newStream() });
+		const again = nodeSchema.safeParse({
+			...given,
+			settings,
+			at: Array.isArray(given.at) ? given.at : [i * 40, i * 40],
+			stream: given.stream ?? newStream()
+		});
 		if (again.success) return [again.data];
 		leftOut.push(`Node ${label} was left out: ${firstIssue(again.error)}.`);
 		return [];
@@ -269,16 +294,23 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
 		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
 		shorts.add(short);
-		if (node.version > kind.version) leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
+		if (node.version > kind.version)
+			leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
 		nodes.push(short === node.short ? node : { ...node, short });
 	}
 	const byId = new Map(nodes.map((node) => [node.id, node]));
 	const wires = graph.wires.filter((wire) => {
-		const from = byId.get(wire.from[0]), to = byId.get(wire.to[0]);
+		const from = byId.get(wire.from[0]),
+			to = byId.get(wire.to[0]);
 		const leaves = from && Object.hasOwn(nodeKinds.get(from.kind)!.outputs, wire.from[1]);
-		const arrives = to && (Object.hasOwn(nodeKinds.get(to.kind)!.inputs, wire.to[1]) || to.inputs?.some((own) => own.name === wire.to[1]));
+		const arrives =
+			to &&
+			(Object.hasOwn(nodeKinds.get(to.kind)!.inputs, wire.to[1]) ||
+				to.inputs?.some((own) => own.name === wire.to[1]));
 		if (leaves && arrives) return true;
-		leftOut.push(`A wire to ${to?.short ?? 'a node'} (${wire.to[1].slice(0, 40)}) was left out: one of its ends is missing.`);
+		leftOut.push(
+			`A wire to ${to?.short ?? 'a node'} (${wire.to[1].slice(0, 40)}) was left out: one of its ends is missing.`
+		);
 		return false;
 	});
 	const present = (list: string[]) => list.filter((one) => ids.has(one));
@@ -301,7 +333,10 @@ function stringify(value: unknown, indent: string): string {
 	const flat = JSON.stringify(value);
 	if (typeof value !== 'object' || value === null || flat.length <= 100) return flat;
 	const inner = indent + '\t';
-	if (Array.isArray(value)) return `[\n${value.map((v) => inner + stringify(v, inner)).join(',\n')}\n${indent}]`;
-	const rows = Object.entries(value).filter(([, v]) => v !== undefined).map(([k, v]) => `${inner}${JSON.stringify(k)}: ${stringify(v, inner)}`);
+	if (Array.isArray(value))
+		return `[\n${value.map((v) => inner + stringify(v, inner)).join(',\n')}\n${indent}]`;
+	const rows = Object.entries(value)
+		.filter(([, v]) => v !== undefined)
+		.map(([k, v]) => `${inner}${JSON.stringify(k)}: ${stringify(v, inner)}`);
 	return `{\n${rows.join(',\n')}\n${indent}}`;
 }

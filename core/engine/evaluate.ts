@@ -4,11 +4,23 @@
  */
 import { Hasher, NodeError, Stopped, formatCount, plural } from '../math/index.ts';
 import type { Fix } from '../math/index.ts';
-import type { Bounds, Counts, Geometry, Part } from '../geometry/index.ts';
-import { EMPTY, Memory, boundsOf, bytesOf, countsOf, isEmpty, makeCurves, makeMesh, makePoints, mergeGeometries, withMemory } from '../geometry/index.ts';
+import type { Asset, Bounds, Counts, Geometry, Part } from '../geometry/index.ts';
+import {
+	EMPTY,
+	Memory,
+	boundsOf,
+	bytesOf,
+	countsOf,
+	isEmpty,
+	makeCurves,
+	makeMesh,
+	makePoints,
+	mergeGeometries,
+	withMemory
+} from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { constantNumber, nearestName, partsOf, run, singleElement } from '../varying/index.ts';
-import type { AnyNode, Asset, InputDefinition, List } from '../nodes/index.ts';
+import type { AnyNode, InputDefinition, List } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { Binder, GraphIndex, formulasOf, isList, isVarying, referencesIn, settingOf } from './bind.ts';
 import { inputsOf } from './connect.ts';
@@ -108,7 +120,9 @@ export class Evaluator {
 		for (const node of order) {
 			this.#options.poll?.();
 			const result = circular.has(node.id)
-				? failed(node, { message: 'This node lies on a circle of wires or references. Take one of them away.' })
+				? failed(node, {
+						message: 'This node lies on a circle of wires or references. Take one of them away.'
+					})
 				: this.#evaluateNode(node, index, binder, results, seed, ran);
 			results.set(node.id, result);
 		}
@@ -148,8 +162,11 @@ export class Evaluator {
 		const needs = new Set((index.intoNode.get(id) ?? []).map((wire) => wire.from[0]));
 		const node = index.byId.get(id)!;
 		const seen = new Set<string>();
-		const queue = Object.values(node.settings).flatMap((s) => formulasOf(s).map((f) => ({ node, text: f.formula })));
-		if (nodeKinds.get(node.kind)?.id === 'formula' && typeof node.settings.formula === 'string') queue.push({ node, text: node.settings.formula });
+		const queue = Object.values(node.settings).flatMap((s) =>
+			formulasOf(s).map((f) => ({ node, text: f.formula }))
+		);
+		if (nodeKinds.get(node.kind)?.id === 'formula' && typeof node.settings.formula === 'string')
+			queue.push({ node, text: node.settings.formula });
 		while (queue.length) {
 			const { node: from, text } = queue.pop()!;
 			for (const { node: other, setting } of referencesIn(text, from, index)) {
@@ -166,7 +183,12 @@ export class Evaluator {
 	}
 
 	#evaluateNode(
-		node: GraphNode, index: GraphIndex, binder: Binder, results: ReadonlyMap<string, NodeResult>, seed: number, ran: string[]
+		node: GraphNode,
+		index: GraphIndex,
+		binder: Binder,
+		results: ReadonlyMap<string, NodeResult>,
+		seed: number,
+		ran: string[]
 	): NodeResult {
 		const kind = nodeKinds.get(node.kind);
 		if (!kind) return failed(node, { message: `There is no kind of node “${node.kind}”.` });
@@ -193,20 +215,31 @@ export class Evaluator {
 			this.#remember(result);
 			return result;
 		} catch (error) {
-			if (error instanceof Waiting) return waiting(node, `Waits for ${index.byId.get(error.node)?.short ?? 'a node'}.`);
+			if (error instanceof Waiting)
+				return waiting(node, `Waits for ${index.byId.get(error.node)?.short ?? 'a node'}.`);
 			if (error instanceof Incomplete) return waiting(node, error.message, error.input);
 			if (error instanceof NodeError)
-				return { ...failed(node, { message: error.message, input: error.input, fix: error.fix }), warnings: notes };
+				return {
+					...failed(node, { message: error.message, input: error.input, fix: error.fix }),
+					warnings: notes
+				};
 			if (error instanceof Stopped) throw error;
 			if (error instanceof RangeError)
 				return failed(node, { message: 'This needs more memory than the machine gives. Lower the counts.' });
-			return failed(node, { message: `${kind.name} met a fault of ours, not of yours: ${(error as Error).message}. Undo the last change, and please report it.` });
+			return failed(node, {
+				message: `${kind.name} met a fault of ours, not of yours: ${(error as Error).message}. Undo the last change, and please report it.`
+			});
 		}
 	}
 
 	/** The provenance key. Plain settings are hashed once for each state of the node. */
 	#keyOf(
-		node: GraphNode, kind: AnyNode, index: GraphIndex, binder: Binder, results: ReadonlyMap<string, NodeResult>, seed: number
+		node: GraphNode,
+		kind: AnyNode,
+		index: GraphIndex,
+		binder: Binder,
+		results: ReadonlyMap<string, NodeResult>,
+		seed: number
 	): string {
 		const hasher = new Hasher();
 		let signature = this.#signatures.get(node);
@@ -228,25 +261,35 @@ export class Evaluator {
 					if (made === undefined) throw new Waiting(wire.from[0]);
 					hasher.text(name).text(isVarying(made) ? made.hash : `${up.key} ${wire.from[1]}`);
 				}
-			} else if (isVaried(settingOf(node, name, input), input)) hasher.text(name).text(binder.value(node, name).hash);
+			} else if (isVaried(settingOf(node, name, input), input))
+				hasher.text(name).text(binder.value(node, name).hash);
 		}
 		if (kind.seeded) hasher.number(seed).text(node.stream);
 		return hasher.digest();
 	}
 
 	#run(
-		node: GraphNode, kind: AnyNode, key: string, index: GraphIndex, binder: Binder,
-		results: ReadonlyMap<string, NodeResult>, seed: number, notes: NodeMessage[]
+		node: GraphNode,
+		kind: AnyNode,
+		key: string,
+		index: GraphIndex,
+		binder: Binder,
+		results: ReadonlyMap<string, NodeResult>,
+		seed: number,
+		notes: NodeMessage[]
 	): NodeResult {
 		const warn = (message: string, input?: string, fix?: Fix) => {
-			if (notes.length < 20 && !notes.some((note) => note.message === message)) notes.push({ message, input, fix });
+			if (notes.length < 20 && !notes.some((note) => note.message === message))
+				notes.push({ message, input, fix });
 		};
 		const start = now();
 		const latest = start + 1000 * (this.#options.seconds ?? 120);
 		const poll = () => {
 			this.#options.poll?.();
 			if (now() > latest)
-				throw new NodeError(`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`);
+				throw new NodeError(
+					`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`
+				);
 		};
 		this.memory.used = this.#cacheBytes;
 		return withMemory(this.memory, () => {
@@ -258,20 +301,34 @@ export class Evaluator {
 					`This would make ${formatCount(estimate.elements)} ${estimate.of}; ${formatCount(MOST_ELEMENTS)} fit. ${estimate.lower}`
 				);
 			const context = makeContext({
-				seed, stream: node.stream, warn, poll,
+				seed,
+				stream: node.stream,
+				warn,
+				poll,
 				progress: (share) => this.#options.progress?.(node.id, share),
 				rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
 			});
-			const extra = new Map((node.inputs ?? []).map((own): [string, Varying] => [own.name, binder.value(node, own.name)]));
+			const extra = new Map(
+				(node.inputs ?? []).map((own): [string, Varying] => [own.name, binder.value(node, own.name)])
+			);
 			const made = kind.run(inputs as never, context, extra) as Record<string, Value>;
 			const outputs = new Map(Object.entries(made));
-			const geometry = [...outputs.values()].find((value): value is Geometry => !isVarying(value) && !isList(value));
+			const geometry = [...outputs.values()].find(
+				(value): value is Geometry => !isVarying(value) && !isList(value)
+			);
 			let bytes = 256;
 			for (const value of outputs.values())
 				bytes += isList(value) ? value.data.byteLength : isVarying(value) ? 200 : bytesOf(value);
 			const milliseconds = now() - start;
 			return {
-				id: node.id, key, state: 'fresh', outputs, warnings: notes, error: null, bytes, milliseconds,
+				id: node.id,
+				key,
+				state: 'fresh',
+				outputs,
+				warnings: notes,
+				error: null,
+				bytes,
+				milliseconds,
 				counts: geometry ? countsOf(geometry) : null,
 				bounds: geometry ? boundsOf(geometry) : null
 			};
@@ -280,7 +337,11 @@ export class Evaluator {
 
 	/** What `run` gets: every input resolved as its definition says. */
 	#resolve(
-		node: GraphNode, kind: AnyNode, index: GraphIndex, binder: Binder, results: ReadonlyMap<string, NodeResult>,
+		node: GraphNode,
+		kind: AnyNode,
+		index: GraphIndex,
+		binder: Binder,
+		results: ReadonlyMap<string, NodeResult>,
 		warn: (message: string, input?: string, fix?: Fix) => void
 	): Record<string, unknown> {
 		const inputs: Record<string, unknown> = {};
@@ -292,10 +353,12 @@ export class Evaluator {
 					const found = wires.map((wire) => {
 						const made = results.get(wire.from[0])?.outputs.get(wire.from[1]);
 						if (made === undefined) throw new Waiting(wire.from[0]);
-						if (isVarying(made) || isList(made)) throw new NodeError(`“${input.label}” takes geometry; a value came.`, { input: name });
+						if (isVarying(made) || isList(made))
+							throw new NodeError(`“${input.label}” takes geometry; a value came.`, { input: name });
 						return made;
 					});
-					if (!found.length && !input.optional) throw new Incomplete(`Connect ${needText(input.needs)} to “${input.label}”.`, name);
+					if (!found.length && !input.optional)
+						throw new Incomplete(`Connect ${needText(input.needs)} to “${input.label}”.`, name);
 					const checked = found.map((geometry) => withNeeded(geometry, input.needs, input.label, name, warn));
 					inputs[name] = input.many ? checked : (checked.at(-1) ?? null);
 					break;
@@ -304,13 +367,20 @@ export class Evaluator {
 					const wire = wires.at(-1);
 					const made = wire && results.get(wire.from[0])?.outputs.get(wire.from[1]);
 					if (!made && !input.optional) throw new Incomplete(`Connect a list to “${input.label}”.`, name);
-					if (made && !isList(made)) throw new NodeError(`“${input.label}” takes a list; one varying value has no length.`, { input: name });
+					if (made && !isList(made))
+						throw new NodeError(`“${input.label}” takes a list; one varying value has no length.`, {
+							input: name
+						});
 					inputs[name] = made ?? null;
 					break;
 				}
 				case 'choice':
 					inputs[name] = input.options.some((option) => option.id === setting) ? setting : input.default;
-					if (inputs[name] !== setting) warn(`“${input.label}” does not know the choice “${String(setting).slice(0, 40)}”; “${input.default}” is used.`, name);
+					if (inputs[name] !== setting)
+						warn(
+							`“${input.label}” does not know the choice “${String(setting).slice(0, 40)}”; “${input.default}” is used.`,
+							name
+						);
 					break;
 				case 'text':
 					inputs[name] = typeof setting === 'string' ? setting : '';
@@ -318,13 +388,19 @@ export class Evaluator {
 				case 'asset':
 					if (setting && typeof setting === 'string') {
 						const found = this.#options.asset?.(setting) ?? null;
-						if (!found) throw new NodeError('The imported file is not here any more. Choose it again.', { input: name });
+						if (!found)
+							throw new NodeError('The imported file is not here any more. Choose it again.', {
+								input: name
+							});
 						inputs[name] = found;
 					} else inputs[name] = null;
 					break;
 				default: {
 					const value = binder.value(node, name, (message) => warn(message, name));
-					inputs[name] = ('varies' in input && input.varies) || input.kind === 'value' || input.kind === 'formula' ? value : single(value, input, name, index, warn);
+					inputs[name] =
+						('varies' in input && input.varies) || input.kind === 'value' || input.kind === 'formula'
+							? value
+							: single(value, input, name, index, warn);
 				}
 			}
 		}
@@ -332,7 +408,12 @@ export class Evaluator {
 	}
 
 	/** Points out a random range further up that is drawn once, where the artist plainly wanted one per copy. */
-	#noteSharedRanges(node: GraphNode, kind: AnyNode, index: GraphIndex, warn: (message: string, input?: string) => void): void {
+	#noteSharedRanges(
+		node: GraphNode,
+		kind: AnyNode,
+		index: GraphIndex,
+		warn: (message: string, input?: string) => void
+	): void {
 		if (kind.family !== 'copies' || kind.id === 'copies-to-mesh') return;
 		const queue = index.wiresInto(node.id, 'source').map((wire) => wire.from[0]);
 		const seen = new Set(queue);
@@ -340,10 +421,18 @@ export class Evaluator {
 			const up = index.byId.get(queue.pop()!);
 			if (!up) continue;
 			for (const [name, input] of inputsOf(up)) {
-				if ((input.kind !== 'number' && input.kind !== 'vector') || input.varies || index.wiresInto(up.id, name).length) continue;
+				if (
+					(input.kind !== 'number' && input.kind !== 'vector') ||
+					input.varies ||
+					index.wiresInto(up.id, name).length
+				)
+					continue;
 				const setting = settingOf(up, name, input);
 				if (isRange(setting) || (Array.isArray(setting) && setting.some(isRange)))
-					warn(`The random range of “${input.label}” in ${up.short} is drawn once: all copies show the same source. Vary the copies' own scale or rotation instead, or connect several sources.`, 'source');
+					warn(
+						`The random range of “${input.label}” in ${up.short} is drawn once: all copies show the same source. Vary the copies' own scale or rotation instead, or connect several sources.`,
+						'source'
+					);
 			}
 			for (const wire of index.intoNode.get(up.id) ?? [])
 				if (!seen.has(wire.from[0])) {
@@ -354,20 +443,43 @@ export class Evaluator {
 	}
 
 	/** A bypassed node hands its first geometry through. */
-	#bypass(node: GraphNode, kind: AnyNode, index: GraphIndex, results: ReadonlyMap<string, NodeResult>): NodeResult {
+	#bypass(
+		node: GraphNode,
+		kind: AnyNode,
+		index: GraphIndex,
+		results: ReadonlyMap<string, NodeResult>
+	): NodeResult {
 		const inputs = Object.entries(kind.inputs) as [string, InputDefinition][];
 		const into = inputs.find(([, input]) => input.kind === 'geometry');
-		const out = Object.entries(kind.outputs as AnyNode['outputs']).find(([, output]) => (output as { kind: string }).kind === 'geometry');
-		const through = into && index.wiresInto(node.id, into[0]).map((wire) => ({ wire, up: results.get(wire.from[0]) }));
-		if (!into || !out || !through?.length) return { ...waiting(node, 'Bypassed: it has nothing to hand through.'), state: 'waiting' };
+		const out = Object.entries(kind.outputs as AnyNode['outputs']).find(
+			([, output]) => (output as { kind: string }).kind === 'geometry'
+		);
+		const through =
+			into && index.wiresInto(node.id, into[0]).map((wire) => ({ wire, up: results.get(wire.from[0]) }));
+		if (!into || !out || !through?.length)
+			return { ...waiting(node, 'Bypassed: it has nothing to hand through.'), state: 'waiting' };
 		const blocked = through.find(({ up }) => !up || up.state === 'error' || up.state === 'waiting');
-		if (blocked) return waiting(node, `Waits for ${index.byId.get(blocked.wire.from[0])?.short ?? 'a node'}.`);
-		const geometries = through.map(({ wire, up }) => up!.outputs.get(wire.from[1])).filter((v): v is Geometry => !!v && !isVarying(v) && !isList(v));
+		if (blocked)
+			return waiting(node, `Waits for ${index.byId.get(blocked.wire.from[0])?.short ?? 'a node'}.`);
+		const geometries = through
+			.map(({ wire, up }) => up!.outputs.get(wire.from[1]))
+			.filter((v): v is Geometry => !!v && !isVarying(v) && !isList(v));
 		const geometry = geometries.length === 1 ? geometries[0] : mergeGeometries(geometries);
-		const key = new Hasher().text('bypassed').text(through.map(({ wire, up }) => `${up!.key} ${wire.from[1]}`).join()).digest();
+		const key = new Hasher()
+			.text('bypassed')
+			.text(through.map(({ wire, up }) => `${up!.key} ${wire.from[1]}`).join())
+			.digest();
 		return {
-			id: node.id, key, state: 'bypassed', outputs: new Map([[out[0], geometry]]), warnings: [], error: null, bytes: 0,
-			milliseconds: 0, counts: countsOf(geometry), bounds: boundsOf(geometry)
+			id: node.id,
+			key,
+			state: 'bypassed',
+			outputs: new Map([[out[0], geometry]]),
+			warnings: [],
+			error: null,
+			bytes: 0,
+			milliseconds: 0,
+			counts: countsOf(geometry),
+			bounds: boundsOf(geometry)
 		};
 	}
 
@@ -409,10 +521,21 @@ class Incomplete extends Error {
 const now = (): number => performance.now();
 
 const isVaried = (setting: Setting, input: InputDefinition): boolean =>
-	isRange(setting) || isFormula(setting) || input.kind === 'formula' || (Array.isArray(setting) && setting.some((part) => typeof part !== 'number'));
+	isRange(setting) ||
+	isFormula(setting) ||
+	input.kind === 'formula' ||
+	(Array.isArray(setting) && setting.some((part) => typeof part !== 'number'));
 
 function needText(needs: string | undefined): string {
-	return needs === 'mesh' ? 'a mesh' : needs === 'curves' ? 'a curve' : needs === 'points' ? 'points' : needs === 'copies' ? 'copies' : 'geometry';
+	return needs === 'mesh'
+		? 'a mesh'
+		: needs === 'curves'
+			? 'a curve'
+			: needs === 'points'
+				? 'points'
+				: needs === 'copies'
+					? 'copies'
+					: 'geometry';
 }
 
 const EMPTY_PARTS: Partial<Record<Part, () => Partial<Geometry>>> = {
@@ -423,7 +546,10 @@ const EMPTY_PARTS: Partial<Record<Part, () => Partial<Geometry>>> = {
 
 /** Makes sure that the part a node needs is there, or says what came instead. */
 function withNeeded(
-	geometry: Geometry, needs: string | undefined, label: string, input: string,
+	geometry: Geometry,
+	needs: string | undefined,
+	label: string,
+	input: string,
 	warn: (message: string, input?: string, fix?: Fix) => void
 ): Geometry {
 	if (!needs || needs === 'anything') return geometry;
@@ -431,34 +557,59 @@ function withNeeded(
 	const toMesh: Fix = { label: 'Insert “Copies to mesh”', insert: { node: 'copies-to-mesh', input } };
 	const copies = geometry.copies?.copies.count ?? 0;
 	if (geometry[part as 'mesh']) {
-		if (part === 'mesh' && copies) warn(`${plural(copies, 'copy', 'copies')} left alone: “${label}” works on the mesh.`, input, toMesh);
+		if (part === 'mesh' && copies)
+			warn(`${plural(copies, 'copy', 'copies')} left alone: “${label}” works on the mesh.`, input, toMesh);
 		return geometry;
 	}
 	if (isEmpty(geometry)) return { ...geometry, ...(EMPTY_PARTS[part]?.() ?? EMPTY) };
 	if (part === 'mesh' && copies)
-		throw new NodeError(`“${label}” needs a mesh; ${plural(copies, 'copy', 'copies')} came. Make a mesh of them with “Copies to mesh”.`, { input, fix: toMesh });
-	const came = geometry.mesh ? 'a mesh' : geometry.curves ? 'curves' : geometry.copies ? plural(copies, 'copy', 'copies') : 'points';
+		throw new NodeError(
+			`“${label}” needs a mesh; ${plural(copies, 'copy', 'copies')} came. Make a mesh of them with “Copies to mesh”.`,
+			{ input, fix: toMesh }
+		);
+	const came = geometry.mesh
+		? 'a mesh'
+		: geometry.curves
+			? 'curves'
+			: geometry.copies
+				? plural(copies, 'copy', 'copies')
+				: 'points';
 	throw new NodeError(`“${label}” needs ${needText(needs)}; ${came} came.`, { input });
 }
 
 /** One value for the whole node, within its bounds. */
 function single(
-	value: Varying, input: InputDefinition, name: string, index: GraphIndex, warn: (message: string, input?: string) => void
+	value: Varying,
+	input: InputDefinition,
+	name: string,
+	index: GraphIndex,
+	warn: (message: string, input?: string) => void
 ): unknown {
 	if (!value.constant)
 		for (const part of partsOf(value)) {
 			if (part.op === 'attribute') {
 				const near = nearestName(part.value as string, [
-					...Object.keys(UNITLESS_NAMES), ...[...index.byShort.keys()]
+					...Object.keys(UNITLESS_NAMES),
+					...[...index.byShort.keys()]
 				]);
-				throw new NodeError(`“${input.label}” is one value for the whole node, and no “${String(part.value)}” is known here.${near ? ` Did you mean “${near}”?` : ''}`, {
-					input: name, fix: { label: `Make “${String(part.value)}” an input`, declare: String(part.value) }
-				});
+				throw new NodeError(
+					`“${input.label}” is one value for the whole node, and no “${String(part.value)}” is known here.${near ? ` Did you mean “${near}”?` : ''}`,
+					{
+						input: name,
+						fix: { label: `Make “${String(part.value)}” an input`, declare: String(part.value) }
+					}
+				);
 			}
 			if (part.op === 'element')
-				throw new NodeError(`“${input.label}” is one value for the whole node, but “${String(part.value)}” differs from element to element.`, { input: name });
+				throw new NodeError(
+					`“${input.label}” is one value for the whole node, but “${String(part.value)}” differs from element to element.`,
+					{ input: name }
+				);
 			if (part.op === 'list' && part.list!.length > (part.value as number))
-				throw new NodeError(`“${input.label}” is one value for the whole node; a list of ${part.list!.length / (part.value as number)} came.`, { input: name });
+				throw new NodeError(
+					`“${input.label}” is one value for the whole node; a list of ${part.list!.length / (part.value as number)} came.`,
+					{ input: name }
+				);
 		}
 	if (input.kind === 'vector' || input.kind === 'colour') {
 		const out = new Float64Array(3);
@@ -487,7 +638,17 @@ const UNITLESS_NAMES = { pi: 0, tau: 0, golden: 0, goldenAngle: 0, seed: 0 };
 const tidy = (x: number): string => String(Math.round(x * 1000) / 1000);
 
 const nothing = { outputs: NO_OUTPUTS, counts: null, bounds: null, milliseconds: 0, warnings: [], bytes: 0 };
-const failed = (node: GraphNode, error: NodeMessage): NodeResult => ({ id: node.id, key: '', state: 'error', error, ...nothing });
+const failed = (node: GraphNode, error: NodeMessage): NodeResult => ({
+	id: node.id,
+	key: '',
+	state: 'error',
+	error,
+	...nothing
+});
 const waiting = (node: GraphNode, message: string, input?: string): NodeResult => ({
-	id: node.id, key: '', state: 'waiting', error: { message, input }, ...nothing
+	id: node.id,
+	key: '',
+	state: 'waiting',
+	error: { message, input },
+	...nothing
 });

@@ -8,10 +8,15 @@ import type { MeshRead } from './read-mesh.ts';
 /** Reads an OBJ. Throws NodeError with the line at fault. */
 export function readObj(bytes: Uint8Array, name: string): MeshRead {
 	const text = new TextDecoder().decode(bytes);
-	const positions = new Growing(Float32Array), starts = new Growing(Uint32Array), corners = new Growing(Uint32Array);
-	const uvs = new Growing(Float32Array), normals = new Growing(Float32Array);
-	const cornerUv = new Growing(Int32Array), cornerNormal = new Growing(Int32Array);
-	const materialOf = new Growing(Int32Array), lines = new Growing(Uint32Array);
+	const positions = new Growing(Float32Array),
+		starts = new Growing(Uint32Array),
+		corners = new Growing(Uint32Array);
+	const uvs = new Growing(Float32Array),
+		normals = new Growing(Float32Array);
+	const cornerUv = new Growing(Int32Array),
+		cornerNormal = new Growing(Int32Array);
+	const materialOf = new Growing(Int32Array),
+		lines = new Growing(Uint32Array);
 	const materials: Material[] = [];
 	const places = new Map<string, number>();
 	let material = -1;
@@ -36,7 +41,9 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 			for (let k = 1; k <= count; k++) {
 				const x = Number(parts[k]);
 				if (parts[k] === undefined || parts[k] === '' || !Number.isFinite(x))
-					throw new NodeError(`${name}, line ${formatCount(line)}: a ${what} has ${parts[k] === undefined ? 'too few numbers' : `“${parts[k].slice(0, 30)}” where a number should stand`}.`);
+					throw new NodeError(
+						`${name}, line ${formatCount(line)}: a ${what} has ${parts[k] === undefined ? 'too few numbers' : `“${parts[k].slice(0, 30)}” where a number should stand`}.`
+					);
 				into.push(x);
 			}
 		};
@@ -52,7 +59,10 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 				numbers(normals, 3, 'normal');
 				break;
 			case 'f': {
-				if (parts.length < 4) throw new NodeError(`${name}, line ${formatCount(line)}: a face needs three points or more; it has ${parts.length - 1}.`);
+				if (parts.length < 4)
+					throw new NodeError(
+						`${name}, line ${formatCount(line)}: a face needs three points or more; it has ${parts.length - 1}.`
+					);
 				for (let k = 1; k < parts.length; k++) {
 					const [p, t, n] = parts[k].split('/');
 					corners.push(indexOf(p, positions.length / 3, 'point', line, name));
@@ -68,32 +78,60 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 				const key = parts.slice(1).join(' ');
 				material = places.get(key) ?? -1;
 				if (material < 0) {
-					material = materials.push({ name: key.slice(0, 200) || 'Material', colour: [0.6, 0.6, 0.6, 1], roughness: 0.8, metal: 0, twoSided: false }) - 1;
+					material =
+						materials.push({
+							name: key.slice(0, 200) || 'Material',
+							colour: [0.6, 0.6, 0.6, 1],
+							roughness: 0.8,
+							metal: 0,
+							twoSided: false
+						}) - 1;
 					places.set(key, material);
 				}
 				break;
 			}
-			case 'l': case 'p': case 'curv': case 'surf':
+			case 'l':
+			case 'p':
+			case 'curv':
+			case 'surf':
 				ignored++;
 		}
 	}
 	const geometry = geometryFrom(
 		{
-			name, positions: positions.done(), starts: starts.done(), corners: corners.done(),
-			uvs: gather(cornerUv.done(), uvs.data, 2), normals: gather(cornerNormal.done(), normals.data, 3), materialOf: materialOf.done(), materials
+			name,
+			positions: positions.done(),
+			starts: starts.done(),
+			corners: corners.done(),
+			uvs: gather(cornerUv.done(), uvs.data, 2),
+			normals: gather(cornerNormal.done(), normals.data, 3),
+			materialOf: materialOf.done(),
+			materials
 		},
 		(face) => `line ${formatCount(lines.data[face])}`
 	);
-	return { geometry, warnings: ignored ? [`${formatCount(ignored)} lines or points of the file are no faces and were left out.`] : [] };
+	return {
+		geometry,
+		warnings: ignored
+			? [`${formatCount(ignored)} lines or points of the file are no faces and were left out.`]
+			: []
+	};
 }
 
 function indexOf(written: string, count: number, what: string, line: number, name: string): number {
 	const x = Number(written);
-	if (!Number.isInteger(x) || x === 0) throw new NodeError(`${name}, line ${formatCount(line)}: “${written.slice(0, 30)}” is no number of a ${what}.`);
+	if (!Number.isInteger(x) || x === 0)
+		throw new NodeError(
+			`${name}, line ${formatCount(line)}: “${written.slice(0, 30)}” is no number of a ${what}.`
+		);
 	const index = x > 0 ? x - 1 : count + x;
-	if (index < 0 || (x < 0 && index >= count)) throw new NodeError(`${name}, line ${formatCount(line)}: a face names ${what} ${x}, which is not there.`);
+	if (index < 0 || (x < 0 && index >= count))
+		throw new NodeError(`${name}, line ${formatCount(line)}: a face names ${what} ${x}, which is not there.`);
 	// A point may stand further down in the file; what is missing in the end is found by the check of all faces.
-	if (index >= count && what !== 'point') throw new NodeError(`${name}, line ${formatCount(line)}: a face names ${what} ${x}, but there are only ${formatCount(count)}.`);
+	if (index >= count && what !== 'point')
+		throw new NodeError(
+			`${name}, line ${formatCount(line)}: a face names ${what} ${x}, but there are only ${formatCount(count)}.`
+		);
 	return index;
 }
 
@@ -101,7 +139,8 @@ function indexOf(written: string, count: number, what: string, line: number, nam
 function gather(indices: Int32Array, values: Float32Array, width: number): Float32Array | null {
 	if (!indices.some((i) => i >= 0)) return null;
 	const out = new Float32Array(indices.length * width);
-	for (let i = 0; i < indices.length; i++) if (indices[i] >= 0) for (let k = 0; k < width; k++) out[i * width + k] = values[indices[i] * width + k];
+	for (let i = 0; i < indices.length; i++)
+		if (indices[i] >= 0) for (let k = 0; k < width; k++) out[i * width + k] = values[indices[i] * width + k];
 	return out;
 }
 
@@ -109,7 +148,8 @@ function gather(indices: Int32Array, values: Float32Array, width: number): Float
 export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mtl: string } {
 	const out: string[] = [`mtllib ${mtlName}`];
 	const materials = new Map<string, string>();
-	let points = 1, uvs = 1;
+	let points = 1,
+		uvs = 1;
 	const nameOf = (m: Material): string => {
 		const key = JSON.stringify(m);
 		let found = materials.get(key);
@@ -149,7 +189,8 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 						if (part.materials[own]) out.push(`usemtl ${nameOf(part.materials[own])}`);
 					}
 					const face: string[] = [];
-					for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) face.push(uv ? `${points + cornerPoints[c]}/${uvs + c}` : `${points + cornerPoints[c]}`);
+					for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
+						face.push(uv ? `${points + cornerPoints[c]}/${uvs + c}` : `${points + cornerPoints[c]}`);
 					out.push(`f ${(mirrored ? face.reverse() : face).join(' ')}`);
 				}
 				points += mesh.points.count;
@@ -176,7 +217,17 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 	const mtl: string[] = [];
 	for (const [key, name] of materials) {
 		const m = JSON.parse(key) as Material;
-		mtl.push(`newmtl ${name}`, `Kd ${m.colour.slice(0, 3).map((c) => v(c)).join(' ')}`, `Pr ${v(m.roughness)}`, `Pm ${v(m.metal)}`, `d ${v(m.colour[3])}`, '');
+		mtl.push(
+			`newmtl ${name}`,
+			`Kd ${m.colour
+				.slice(0, 3)
+				.map((c) => v(c))
+				.join(' ')}`,
+			`Pr ${v(m.roughness)}`,
+			`Pm ${v(m.metal)}`,
+			`d ${v(m.colour[3])}`,
+			''
+		);
 	}
 	return { obj: out.join('\n') + '\n', mtl: mtl.join('\n') };
 }

@@ -16,8 +16,22 @@ interface Element {
 }
 
 const SIZES: Record<string, number> = {
-	char: 1, int8: 1, uchar: 1, uint8: 1, short: 2, int16: 2, ushort: 2, uint16: 2, int: 4, int32: 4, uint: 4, uint32: 4,
-	float: 4, float32: 4, double: 8, float64: 8
+	char: 1,
+	int8: 1,
+	uchar: 1,
+	uint8: 1,
+	short: 2,
+	int16: 2,
+	ushort: 2,
+	uint16: 2,
+	int: 4,
+	int32: 4,
+	uint: 4,
+	uint32: 4,
+	float: 4,
+	float32: 4,
+	double: 8,
+	float64: 8
 };
 
 /** Reads a PLY. Throws NodeError with the place at fault. */
@@ -27,17 +41,27 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 	if (!headEnd) throw new NodeError(`${name} is cut off: its header never ends.`);
 	const { format, elements } = readHeader(head.slice(0, headEnd.index), name);
 	const from = headEnd.index + headEnd[0].length;
-	const reader = format === 'ascii' ? textReader(bytes, from, name) : binaryReader(bytes, from, format === 'binary_little_endian', name);
-	const positions = new Growing(Float32Array), colours = new Growing(Float32Array);
-	const starts = new Growing(Uint32Array), corners = new Growing(Uint32Array);
+	const reader =
+		format === 'ascii'
+			? textReader(bytes, from, name)
+			: binaryReader(bytes, from, format === 'binary_little_endian', name);
+	const positions = new Growing(Float32Array),
+		colours = new Growing(Float32Array);
+	const starts = new Growing(Uint32Array),
+		corners = new Growing(Uint32Array);
 	starts.push(0);
 	let hasColours = false;
 	for (const element of elements) {
-		if (element.count > MOST_IN_FILE) throw new NodeError(`${name} says it has ${formatCount(element.count)} of “${element.name}”; ${formatCount(MOST_IN_FILE)} are read at most.`);
+		if (element.count > MOST_IN_FILE)
+			throw new NodeError(
+				`${name} says it has ${formatCount(element.count)} of “${element.name}”; ${formatCount(MOST_IN_FILE)} are read at most.`
+			);
 		const at = (wanted: string[]) => wanted.map((one) => element.properties.findIndex((p) => p.name === one));
 		const [x, y, z] = at(['x', 'y', 'z']);
 		const [r, g, b] = at(['red', 'green', 'blue']);
-		const list = element.properties.findIndex((p) => p.name === 'vertex_indices' || p.name === 'vertex_index');
+		const list = element.properties.findIndex(
+			(p) => p.name === 'vertex_indices' || p.name === 'vertex_index'
+		);
 		const isVertex = element.name === 'vertex';
 		if (isVertex && (x < 0 || y < 0 || z < 0)) throw new NodeError(`${name} has points without x, y and z.`);
 		if (isVertex) hasColours = r >= 0 && g >= 0 && b >= 0;
@@ -46,7 +70,10 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 			element.properties.forEach((property, k) => {
 				if (!property.countType) return void (row[k] = reader.next(property.type, element.name, i));
 				const length = reader.next(property.countType, element.name, i);
-				if (!(length >= 0 && length <= 100_000)) throw new NodeError(`${name}: ${element.name} ${formatCount(i + 1)} says it has ${formatCount(length)} corners.`);
+				if (!(length >= 0 && length <= 100_000))
+					throw new NodeError(
+						`${name}: ${element.name} ${formatCount(i + 1)} says it has ${formatCount(length)} corners.`
+					);
 				const isFace = element.name === 'face' && k === list;
 				for (let m = 0; m < length; m++) {
 					const value = reader.next(property.type, element.name, i);
@@ -65,7 +92,13 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 		}
 	}
 	const geometry = geometryFrom(
-		{ name, positions: positions.done(), starts: starts.done(), corners: corners.done(), colours: hasColours ? colours.done() : null },
+		{
+			name,
+			positions: positions.done(),
+			starts: starts.done(),
+			corners: corners.done(),
+			colours: hasColours ? colours.done() : null
+		},
 		(face) => `face ${formatCount(face + 1)}`
 	);
 	return { geometry, warnings: [] };
@@ -87,12 +120,14 @@ function readHeader(head: string, name: string): { format: string; elements: Ele
 		} else if (parts[0] === 'property') {
 			const list = parts[1] === 'list';
 			const [countType, type, label] = list ? [parts[2], parts[3], parts[4]] : [null, parts[1], parts[2]];
-			if (!Object.hasOwn(SIZES, type) || (countType && !Object.hasOwn(SIZES, countType))) wrong(`“${type}” is no type of number`);
+			if (!Object.hasOwn(SIZES, type) || (countType && !Object.hasOwn(SIZES, countType)))
+				wrong(`“${type}” is no type of number`);
 			if (!elements.length) wrong('a property stands before any element');
 			elements[elements.length - 1].properties.push({ name: label, type, countType });
 		}
 	}
-	if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format)) throw new NodeError(`${name} does not say a format that is read (“${format}”).`);
+	if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format))
+		throw new NodeError(`${name} does not say a format that is read (“${format}”).`);
 	return { format, elements };
 }
 
@@ -101,7 +136,9 @@ interface Reader {
 }
 
 const cutOff = (name: string, element: string, row: number): NodeError =>
-	new NodeError(`${name} is cut off: it ends within ${element} ${formatCount(row + 1)}. Export or download it again.`);
+	new NodeError(
+		`${name} is cut off: it ends within ${element} ${formatCount(row + 1)}. Export or download it again.`
+	);
 
 function textReader(bytes: Uint8Array, from: number, name: string): Reader {
 	let at = from;
@@ -113,7 +150,10 @@ function textReader(bytes: Uint8Array, from: number, name: string): Reader {
 			if (start === at) throw cutOff(name, element, row);
 			const word = String.fromCharCode(...bytes.subarray(start, Math.min(at, start + 40)));
 			const x = Number(word);
-			if (x !== x && !/^[-+]?nan$/i.test(word)) throw new NodeError(`${name}: “${word}” stands in ${element} ${formatCount(row + 1)} where a number should.`);
+			if (x !== x && !/^[-+]?nan$/i.test(word))
+				throw new NodeError(
+					`${name}: “${word}” stands in ${element} ${formatCount(row + 1)} where a number should.`
+				);
 			return x;
 		}
 	};
@@ -129,14 +169,29 @@ function binaryReader(bytes: Uint8Array, from: number, little: boolean, name: st
 			const o = at;
 			at += size;
 			switch (type) {
-				case 'char': case 'int8': return view.getInt8(o);
-				case 'uchar': case 'uint8': return view.getUint8(o);
-				case 'short': case 'int16': return view.getInt16(o, little);
-				case 'ushort': case 'uint16': return view.getUint16(o, little);
-				case 'int': case 'int32': return view.getInt32(o, little);
-				case 'uint': case 'uint32': return view.getUint32(o, little);
-				case 'float': case 'float32': return view.getFloat32(o, little);
-				default: return view.getFloat64(o, little);
+				case 'char':
+				case 'int8':
+					return view.getInt8(o);
+				case 'uchar':
+				case 'uint8':
+					return view.getUint8(o);
+				case 'short':
+				case 'int16':
+					return view.getInt16(o, little);
+				case 'ushort':
+				case 'uint16':
+					return view.getUint16(o, little);
+				case 'int':
+				case 'int32':
+					return view.getInt32(o, little);
+				case 'uint':
+				case 'uint32':
+					return view.getUint32(o, little);
+				case 'float':
+				case 'float32':
+					return view.getFloat32(o, little);
+				default:
+					return view.getFloat64(o, little);
 			}
 		}
 	};

@@ -17,7 +17,10 @@ export class Growing<A extends Float32Array | Uint32Array | Int32Array> {
 	}
 	push(x: number): void {
 		if (this.length === this.data.length) {
-			if (this.length > MOST_IN_FILE * 3) throw new NodeError(`The file has more than ${formatCount(MOST_IN_FILE)} elements. Reduce the mesh first.`);
+			if (this.length > MOST_IN_FILE * 3)
+				throw new NodeError(
+					`The file has more than ${formatCount(MOST_IN_FILE)} elements. Reduce the mesh first.`
+				);
 			const larger = new this.#Maker(this.length * 2);
 			larger.set(this.data);
 			this.data = larger;
@@ -50,17 +53,31 @@ export function geometryFrom(from: Polygons, where: (face: number) => string): G
 	const { name, positions, starts, corners } = from;
 	for (let i = 0; i < positions.length; i++)
 		if (!Number.isFinite(positions[i]))
-			throw new NodeError(`${name}: point ${formatCount(Math.floor(i / 3) + 1)} has a coordinate that is no number. Clean the mesh and export it again.`);
+			throw new NodeError(
+				`${name}: point ${formatCount(Math.floor(i / 3) + 1)} has a coordinate that is no number. Clean the mesh and export it again.`
+			);
 	const points = positions.length / 3;
 	for (let f = 0; f + 1 < starts.length; f++)
 		for (let c = starts[f]; c < starts[f + 1]; c++)
 			if (corners[c] >= points)
-				throw new NodeError(`${name}, ${where(f)}: face ${formatCount(f + 1)} names point ${formatCount(corners[c] + 1)}, but there are only ${formatCount(points)}.`);
+				throw new NodeError(
+					`${name}, ${where(f)}: face ${formatCount(f + 1)} names point ${formatCount(corners[c] + 1)}, but there are only ${formatCount(points)}.`
+				);
 	let mesh: Mesh = makeMesh(positions, starts, corners);
-	if (from.uvs) mesh = { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', from.uvs) }) };
-	if (from.normals) mesh = { ...mesh, corners: withColumns(mesh.corners, { normal: column('vec3', 'normal', from.normals) }) };
-	if (from.colours) mesh = { ...mesh, points: withColumns(mesh.points, { colour: column('vec3', 'colour', from.colours) }) };
-	if (from.materialOf && from.materials?.length) mesh = { ...mesh, faces: withColumns(mesh.faces, { material: { ...column('int', 'id', from.materialOf), default: [-1] } }) };
+	if (from.uvs)
+		mesh = { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', from.uvs) }) };
+	if (from.normals)
+		mesh = {
+			...mesh,
+			corners: withColumns(mesh.corners, { normal: column('vec3', 'normal', from.normals) })
+		};
+	if (from.colours)
+		mesh = { ...mesh, points: withColumns(mesh.points, { colour: column('vec3', 'colour', from.colours) }) };
+	if (from.materialOf && from.materials?.length)
+		mesh = {
+			...mesh,
+			faces: withColumns(mesh.faces, { material: { ...column('int', 'id', from.materialOf), default: [-1] } })
+		};
 	return geometryOf({ mesh, materials: from.materials ?? [] });
 }
 

@@ -20,10 +20,17 @@ export const LARGEST_FILE = 256_000_000;
 export function readMesh(file: { name: string; bytes: Uint8Array }): MeshRead {
 	const { bytes, name } = file;
 	return derive(bytes, 'mesh', () => {
-		if (bytes.length === 0) throw new NodeError(`${name} has 0 bytes: there is nothing in it. Export it again.`);
-		if (bytes.length > LARGEST_FILE) throw new NodeError(`${name} has ${formatBytes(bytes.length)}; at most ${formatBytes(LARGEST_FILE)} are read. Reduce the mesh first.`);
+		if (bytes.length === 0)
+			throw new NodeError(`${name} has 0 bytes: there is nothing in it. Export it again.`);
+		if (bytes.length > LARGEST_FILE)
+			throw new NodeError(
+				`${name} has ${formatBytes(bytes.length)}; at most ${formatBytes(LARGEST_FILE)} are read. Reduce the mesh first.`
+			);
 		const read = readerFor(name, bytes)(bytes, name);
-		if (!read.geometry.mesh?.faces.count) throw new NodeError(`${name} has no faces. Embrell imports meshes made of faces; points alone and curves are not read from this kind of file.`);
+		if (!read.geometry.mesh?.faces.count)
+			throw new NodeError(
+				`${name} has no faces. Embrell imports meshes made of faces; points alone and curves are not read from this kind of file.`
+			);
 		return read;
 	});
 }
@@ -42,10 +49,14 @@ function readerFor(name: string, bytes: Uint8Array): (bytes: Uint8Array, name: s
 	if (/^ply\s/.test(start)) return readPly;
 	const extension = name.toLowerCase().split('.').pop();
 	if (extension === 'stl') return readStl;
-	if (extension === 'glb') throw new NodeError(`${name} is no GLB: it does not begin with “glTF”. Export it again as a binary glTF.`);
+	if (extension === 'glb')
+		throw new NodeError(
+			`${name} is no GLB: it does not begin with “glTF”. Export it again as a binary glTF.`
+		);
 	if (extension === 'ply') throw new NodeError(`${name} is no PLY: it does not begin with “ply”.`);
 	if (extension === 'obj' || /^\s*(#|v |o |g |mtllib )/m.test(start)) {
-		if (bytes.subarray(0, 4096).includes(0)) throw new NodeError(`${name} is no OBJ: it holds bytes that no text has.`);
+		if (bytes.subarray(0, 4096).includes(0))
+			throw new NodeError(`${name} is no OBJ: it holds bytes that no text has.`);
 		return readObj;
 	}
 	if (/^\s*solid/.test(start)) return readStl;

@@ -10,16 +10,20 @@ export function readStl(bytes: Uint8Array, name: string): MeshRead {
 	const startsAsText = /^\s*solid\b/.test(String.fromCharCode(...bytes.subarray(0, 80)));
 	// A binary file may begin with “solid” too: its length tells.
 	if (count >= 0 && 84 + 50 * count === bytes.length) return weld(binaryCorners(view, count), name);
-	if (startsAsText && !bytes.subarray(0, 1000).includes(0)) return weld(textCorners(new TextDecoder().decode(bytes), name), name);
+	if (startsAsText && !bytes.subarray(0, 1000).includes(0))
+		return weld(textCorners(new TextDecoder().decode(bytes), name), name);
 	if (count < 0) throw new NodeError(`${name} is no STL: it has only ${bytes.length} bytes.`);
 	if (84 + 50 * count > bytes.length)
-		throw new NodeError(`${name} is cut off or no STL: it says it has ${formatCount(count)} triangles, but holds bytes for ${formatCount(Math.floor((bytes.length - 84) / 50))}.`);
+		throw new NodeError(
+			`${name} is cut off or no STL: it says it has ${formatCount(count)} triangles, but holds bytes for ${formatCount(Math.floor((bytes.length - 84) / 50))}.`
+		);
 	return weld(binaryCorners(view, count), name);
 }
 
 function binaryCorners(view: DataView, count: number): Float32Array {
 	const corners = new Float32Array(count * 9);
-	for (let t = 0; t < count; t++) for (let k = 0; k < 9; k++) corners[9 * t + k] = view.getFloat32(84 + 50 * t + 12 + 4 * k, true);
+	for (let t = 0; t < count; t++)
+		for (let k = 0; k < 9; k++) corners[9 * t + k] = view.getFloat32(84 + 50 * t + 12 + 4 * k, true);
 	return corners;
 }
 
@@ -30,11 +34,15 @@ function textCorners(text: string, name: string): Float32Array {
 		for (let k = 1; k <= 3; k++) {
 			const x = Number(match[k]);
 			if (!Number.isFinite(x))
-				throw new NodeError(`${name}, line ${formatCount(text.slice(0, match.index).split('\n').length)}: “${match[k].slice(0, 30)}” stands where a number should.`);
+				throw new NodeError(
+					`${name}, line ${formatCount(text.slice(0, match.index).split('\n').length)}: “${match[k].slice(0, 30)}” stands where a number should.`
+				);
 			corners.push(x);
 		}
-	if (corners.length % 9) throw new NodeError(`${name} is cut off: its last triangle has only ${(corners.length % 9) / 3} points.`);
-	if (corners.length && !/endsolid/.test(text)) throw new NodeError(`${name} is cut off: “endsolid” is missing at its end.`);
+	if (corners.length % 9)
+		throw new NodeError(`${name} is cut off: its last triangle has only ${(corners.length % 9) / 3} points.`);
+	if (corners.length && !/endsolid/.test(text))
+		throw new NodeError(`${name} is cut off: “endsolid” is missing at its end.`);
 	return corners.done();
 }
 
@@ -50,9 +58,19 @@ function weld(corners: Float32Array, name: string): MeshRead {
 	let points = 0;
 	for (let i = 0; i < n; i++) {
 		for (let k = 0; k < 3; k++) if (bits[3 * i + k] === 0x80000000) bits[3 * i + k] = 0;
-		const cell = scramble(Math.imul(bits[3 * i], 3) ^ Math.imul(bits[3 * i + 1], 5) ^ Math.imul(bits[3 * i + 2], 7)) & (size - 1);
+		const cell =
+			scramble(Math.imul(bits[3 * i], 3) ^ Math.imul(bits[3 * i + 1], 5) ^ Math.imul(bits[3 * i + 2], 7)) &
+			(size - 1);
 		let p = heads[cell];
-		while (p >= 0 && !(positions.data[3 * p] === corners[3 * i] && positions.data[3 * p + 1] === corners[3 * i + 1] && positions.data[3 * p + 2] === corners[3 * i + 2])) p = next[p];
+		while (
+			p >= 0 &&
+			!(
+				positions.data[3 * p] === corners[3 * i] &&
+				positions.data[3 * p + 1] === corners[3 * i + 1] &&
+				positions.data[3 * p + 2] === corners[3 * i + 2]
+			)
+		)
+			p = next[p];
 		if (p < 0) {
 			p = points++;
 			for (let k = 0; k < 3; k++) positions.push(corners[3 * i + k]);
@@ -61,7 +79,8 @@ function weld(corners: Float32Array, name: string): MeshRead {
 		}
 		pointOf[i] = p;
 	}
-	const starts = new Growing(Uint32Array), kept = new Growing(Uint32Array);
+	const starts = new Growing(Uint32Array),
+		kept = new Growing(Uint32Array);
 	starts.push(0);
 	let flat = 0;
 	for (let t = 0; t < n; t += 3) {
@@ -75,6 +94,9 @@ function weld(corners: Float32Array, name: string): MeshRead {
 		kept.push(c);
 		starts.push(kept.length);
 	}
-	const geometry = geometryFrom({ name, positions: positions.done(), starts: starts.done(), corners: kept.done() }, (face) => `triangle ${formatCount(face + 1)}`);
+	const geometry = geometryFrom(
+		{ name, positions: positions.done(), starts: starts.done(), corners: kept.done() },
+		(face) => `triangle ${formatCount(face + 1)}`
+	);
 	return { geometry, warnings: flat ? [`${formatCount(flat)} triangles without area were left out.`] : [] };
 }

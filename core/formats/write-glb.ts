@@ -23,7 +23,9 @@ interface Json {
 
 /** Writes a geometry. Throws NodeError where it is too large for the format. */
 export function writeGlb(geometry: Geometry, options: GlbOptions = {}): Uint8Array {
-	return new Writer(options).write(options.flatten && geometry.copies ? realizeCopies(geometry, () => {}) : geometry);
+	return new Writer(options).write(
+		options.flatten && geometry.copies ? realizeCopies(geometry, () => {}) : geometry
+	);
 }
 
 /** GLB counts bytes in 32 bits. */
@@ -34,7 +36,13 @@ class Writer {
 	readonly #attributes: readonly { name: string; as: string }[];
 	#chunks: { data: ArrayBufferView; at: number }[] = [];
 	#length = 0;
-	#json = { accessors: [] as Json[], bufferViews: [] as Json[], meshes: [] as Json[], nodes: [] as Json[], materials: [] as Json[] };
+	#json = {
+		accessors: [] as Json[],
+		bufferViews: [] as Json[],
+		meshes: [] as Json[],
+		nodes: [] as Json[],
+		materials: [] as Json[]
+	};
 	#materials = new Map<string, number>();
 	#meshes = new Map<Geometry, number | null>();
 	#instancing = false;
@@ -67,7 +75,10 @@ class Writer {
 		const text = new TextEncoder().encode(JSON.stringify(json));
 		const textLength = text.length + ((4 - (text.length % 4)) % 4);
 		const total = 12 + 8 + textLength + (this.#length ? 8 + this.#length : 0);
-		if (total > MOST_BYTES) throw new NodeError(`The file would have ${formatCount(total)} bytes; a GLB holds ${formatCount(MOST_BYTES)}. Export with copies instead of flattened.`);
+		if (total > MOST_BYTES)
+			throw new NodeError(
+				`The file would have ${formatCount(total)} bytes; a GLB holds ${formatCount(MOST_BYTES)}. Export with copies instead of flattened.`
+			);
 		const out = new Uint8Array(total);
 		const view = new DataView(out.buffer);
 		view.setUint32(0, 0x46546c67, true);
@@ -81,7 +92,8 @@ class Writer {
 			const start = 20 + textLength;
 			view.setUint32(start, this.#length, true);
 			view.setUint32(start + 4, 0x004e4942, true);
-			for (const { data, at } of this.#chunks) out.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), start + 8 + at);
+			for (const { data, at } of this.#chunks)
+				out.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), start + 8 + at);
 		}
 		return out;
 	}
@@ -99,9 +111,17 @@ class Writer {
 		if (geometry.curves?.points.count) primitives.push(...this.#lines(geometry));
 		if (geometry.points?.points.count) {
 			const table = geometry.points.points;
-			primitives.push({ mode: 0, attributes: { POSITION: this.#positions(floats(table, 'position')), ...this.#columns(table.columns, null, table.count) } });
+			primitives.push({
+				mode: 0,
+				attributes: {
+					POSITION: this.#positions(floats(table, 'position')),
+					...this.#columns(table.columns, null, table.count)
+				}
+			});
 		}
-		const made = primitives.length ? this.#json.meshes.push({ name: `Mesh ${this.#json.meshes.length + 1}`, primitives }) - 1 : null;
+		const made = primitives.length
+			? this.#json.meshes.push({ name: `Mesh ${this.#json.meshes.length + 1}`, primitives }) - 1
+			: null;
 		this.#meshes.set(geometry, made);
 		return made;
 	}
@@ -140,7 +160,8 @@ class Writer {
 				}
 			});
 			const n = vertexCorner.length;
-			const positions = new Float32Array(3 * n), normal = new Float32Array(3 * n);
+			const positions = new Float32Array(3 * n),
+				normal = new Float32Array(3 * n);
 			const rows = new Uint32Array(n);
 			vertexCorner.forEach((c, i) => {
 				rows[i] = mesh.topology.cornerPoints[c];
@@ -149,7 +170,10 @@ class Writer {
 					normal[3 * i + k] = normals[3 * c + k];
 				}
 			});
-			const attributes: Json = { POSITION: this.#positions(positions), NORMAL: this.#accessor(unitised(normal), 'VEC3', 34962) };
+			const attributes: Json = {
+				POSITION: this.#positions(positions),
+				NORMAL: this.#accessor(unitised(normal), 'VEC3', 34962)
+			};
 			if (uv) {
 				const texture = new Float32Array(2 * n);
 				vertexCorner.forEach((c, i) => {
@@ -161,7 +185,8 @@ class Writer {
 			Object.assign(attributes, this.#columns(mesh.points.columns, rows, n));
 			const small = n <= 65535;
 			out.push({
-				attributes, mode: 4,
+				attributes,
+				mode: 4,
 				indices: this.#accessor(small ? Uint16Array.from(indices) : indices, 'SCALAR', 34963),
 				...(materials[m] && { material: this.#material(materials[m]) })
 			});
@@ -178,10 +203,16 @@ class Writer {
 			if (closed[c] && starts[c + 1] - starts[c] > 2) pairs.push(starts[c + 1] - 1, starts[c]);
 		}
 		if (!pairs.length) return [];
-		return [{
-			mode: 1, indices: this.#accessor(Uint32Array.from(pairs), 'SCALAR', 34963),
-			attributes: { POSITION: this.#positions(floats(points, 'position')), ...this.#columns(points.columns, null, points.count) }
-		}];
+		return [
+			{
+				mode: 1,
+				indices: this.#accessor(Uint32Array.from(pairs), 'SCALAR', 34963),
+				attributes: {
+					POSITION: this.#positions(floats(points, 'position')),
+					...this.#columns(points.columns, null, points.count)
+				}
+			}
+		];
 	}
 
 	/** A node with instancing for each source that is one level deep and does not shear; others are written as nodes. */
@@ -189,13 +220,15 @@ class Writer {
 		const nodes: number[] = [];
 		const deep = instances.linear !== null || instances.sources.some((source) => source.copies);
 		const { copies, sources } = instances;
-		const source = copies.columns.get('source')!.data, shown = copies.columns.get('shown')?.data;
+		const source = copies.columns.get('source')!.data,
+			shown = copies.columns.get('shown')?.data;
 		if (deep) {
 			for (const { geometry, transforms, count } of expand(geometryOf({ copies: instances }))) {
 				if (!transforms) continue;
 				const mesh = this.#mesh(geometry);
 				if (mesh === null) continue;
-				for (let i = 0; i < count; i++) nodes.push(this.#node({ mesh, matrix: matrix4(transforms.subarray(12 * i, 12 * i + 12)) }));
+				for (let i = 0; i < count; i++)
+					nodes.push(this.#node({ mesh, matrix: matrix4(transforms.subarray(12 * i, 12 * i + 12)) }));
 			}
 			return nodes;
 		}
@@ -209,13 +242,15 @@ class Writer {
 			let rows: Uint32Array | null = null;
 			if (!everything) {
 				rows = new Uint32Array(count);
-				for (let i = 0, o = 0; i < source.length; i++) if (source[i] === s && (!shown || shown[i])) rows[o++] = i;
+				for (let i = 0, o = 0; i < source.length; i++)
+					if (source[i] === s && (!shown || shown[i])) rows[o++] = i;
 			}
 			const take = (name: string, width: number) => {
 				const data = floats(copies, name);
 				if (!rows) return data;
 				const out = new Float32Array(count * width);
-				for (let i = 0; i < count; i++) for (let k = 0; k < width; k++) out[i * width + k] = data[rows[i] * width + k];
+				for (let i = 0; i < count; i++)
+					for (let k = 0; k < width; k++) out[i * width + k] = data[rows[i] * width + k];
 				return out;
 			};
 			const attributes: Json = {
@@ -225,27 +260,40 @@ class Writer {
 				...this.#columns(copies.columns, rows, count, false)
 			};
 			this.#instancing = true;
-			nodes.push(this.#node({ name: `Copies ${s + 1}`, mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }));
+			nodes.push(
+				this.#node({ name: `Copies ${s + 1}`, mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } })
+			);
 		});
 		return nodes;
 	}
 
 	/** The chosen attributes as float accessors. */
-	#columns(columns: ReadonlyMap<string, Column>, rows: Uint32Array | null, count: number, vertices = true): Json {
+	#columns(
+		columns: ReadonlyMap<string, Column>,
+		rows: Uint32Array | null,
+		count: number,
+		vertices = true
+	): Json {
 		const out: Json = {};
 		for (const { name, as } of this.#attributes) {
 			const source = columns.get(name);
 			if (!source || source.type === 'text') continue;
 			const width = WIDTH[source.type];
 			const data = new Float32Array(count * width);
-			for (let i = 0; i < count; i++) for (let k = 0; k < width; k++) data[i * width + k] = source.data[(rows ? rows[i] : i) * width + k];
-			out[attributeName(as)] = this.#accessor(data, ['SCALAR', 'VEC2', 'VEC3', 'VEC4'][width - 1], vertices ? 34962 : undefined);
+			for (let i = 0; i < count; i++)
+				for (let k = 0; k < width; k++) data[i * width + k] = source.data[(rows ? rows[i] : i) * width + k];
+			out[attributeName(as)] = this.#accessor(
+				data,
+				['SCALAR', 'VEC2', 'VEC3', 'VEC4'][width - 1],
+				vertices ? 34962 : undefined
+			);
 		}
 		return out;
 	}
 
 	#positions(data: Float32Array): number {
-		const min = [Infinity, Infinity, Infinity], max = [-Infinity, -Infinity, -Infinity];
+		const min = [Infinity, Infinity, Infinity],
+			max = [-Infinity, -Infinity, -Infinity];
 		for (let i = 0; i < data.length; i += 3)
 			for (let k = 0; k < 3; k++) {
 				if (data[i + k] < min[k]) min[k] = data[i + k];
@@ -254,25 +302,49 @@ class Writer {
 		return this.#accessor(data, 'VEC3', 34962, { min, max });
 	}
 
-	#accessor(data: Float32Array | Uint32Array | Uint16Array, type: string, target?: number, more: Json = {}): number {
+	#accessor(
+		data: Float32Array | Uint32Array | Uint16Array,
+		type: string,
+		target?: number,
+		more: Json = {}
+	): number {
 		this.#chunks.push({ data, at: this.#length });
-		const view = this.#json.bufferViews.push({ buffer: 0, byteOffset: this.#length, byteLength: data.byteLength, ...(target && { target }) }) - 1;
+		const view =
+			this.#json.bufferViews.push({
+				buffer: 0,
+				byteOffset: this.#length,
+				byteLength: data.byteLength,
+				...(target && { target })
+			}) - 1;
 		this.#length += data.byteLength + ((4 - (data.byteLength % 4)) % 4);
 		const component = data instanceof Float32Array ? 5126 : data instanceof Uint32Array ? 5125 : 5123;
 		const width = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4 }[type]!;
-		return this.#json.accessors.push({ bufferView: view, componentType: component, count: data.length / width, type, ...more }) - 1;
+		return (
+			this.#json.accessors.push({
+				bufferView: view,
+				componentType: component,
+				count: data.length / width,
+				type,
+				...more
+			}) - 1
+		);
 	}
 
 	#material(material: Material): number {
 		const key = JSON.stringify(material);
 		let place = this.#materials.get(key);
 		if (place === undefined) {
-			place = this.#json.materials.push({
-				name: material.name,
-				pbrMetallicRoughness: { baseColorFactor: material.colour, metallicFactor: material.metal, roughnessFactor: material.roughness },
-				...(material.twoSided && { doubleSided: true }),
-				...(material.colour[3] < 1 && { alphaMode: 'BLEND' })
-			}) - 1;
+			place =
+				this.#json.materials.push({
+					name: material.name,
+					pbrMetallicRoughness: {
+						baseColorFactor: material.colour,
+						metallicFactor: material.metal,
+						roughnessFactor: material.roughness
+					},
+					...(material.twoSided && { doubleSided: true }),
+					...(material.colour[3] < 1 && { alphaMode: 'BLEND' })
+				}) - 1;
 			this.#materials.set(key, place);
 		}
 		return place;
@@ -280,7 +352,12 @@ class Writer {
 }
 
 /** glTF wants the application's own attributes in capitals behind an underscore. */
-export const attributeName = (name: string): string => '_' + name.replace(/^_+/, '').toUpperCase().replace(/[^A-Z0-9_]/g, '_');
+export const attributeName = (name: string): string =>
+	'_' +
+	name
+		.replace(/^_+/, '')
+		.toUpperCase()
+		.replace(/[^A-Z0-9_]/g, '_');
 
 function same(a: number, b: number, normals: Float32Array, uv: Float32Array | undefined): boolean {
 	for (let k = 0; k < 3; k++) if (Math.abs(normals[3 * a + k] - normals[3 * b + k]) > 1e-6) return false;

@@ -48,14 +48,22 @@ interface ArrayKinds {
 	index: Uint32Array;
 	byte: Uint8Array;
 }
-const MAKERS = { float: Float32Array, double: Float64Array, int: Int32Array, index: Uint32Array, byte: Uint8Array };
+const MAKERS = {
+	float: Float32Array,
+	double: Float64Array,
+	int: Int32Array,
+	index: Uint32Array,
+	byte: Uint8Array
+};
 
 /** A zeroed array of `length` numbers, charged to the current budget. Throws NodeError when it does not fit. */
 export function allocate<Kind extends keyof ArrayKinds>(kind: Kind, length: number): ArrayKinds[Kind] {
 	const Maker = MAKERS[kind];
 	const bytes = length * Maker.BYTES_PER_ELEMENT;
 	current.charge(bytes);
-	return (current.shared ? new Maker(new SharedArrayBuffer(bytes) as never) : new Maker(length)) as ArrayKinds[Kind];
+	return (
+		current.shared ? new Maker(new SharedArrayBuffer(bytes) as never) : new Maker(length)
+	) as ArrayKinds[Kind];
 }
 
 /** Bytes as people read them. */

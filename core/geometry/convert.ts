@@ -33,8 +33,15 @@ export function tableOf(geometry: Geometry, part: Part, kind: Kind): Table | nul
 	if (part === 'whole' || kind === 'whole') return kind === 'whole' ? geometry.whole : null;
 	if (part === 'mesh' && geometry.mesh) {
 		const mesh = geometry.mesh;
-		if (kind === 'edge') return mesh.edges ?? { count: edgesOf(mesh.topology).uses.length, columns: new Map(), ids: null };
-		return kind === 'point' ? mesh.points : kind === 'face' ? mesh.faces : kind === 'corner' ? mesh.corners : null;
+		if (kind === 'edge')
+			return mesh.edges ?? { count: edgesOf(mesh.topology).uses.length, columns: new Map(), ids: null };
+		return kind === 'point'
+			? mesh.points
+			: kind === 'face'
+				? mesh.faces
+				: kind === 'corner'
+					? mesh.corners
+					: null;
 	}
 	if (part === 'curves' && geometry.curves)
 		return kind === 'point' ? geometry.curves.points : kind === 'curve' ? geometry.curves.curves : null;
@@ -47,11 +54,15 @@ export function tableOf(geometry: Geometry, part: Part, kind: Kind): Table | nul
 export function withTable(geometry: Geometry, part: Part, kind: Kind, table: Table): Geometry {
 	switch (part) {
 		case 'mesh': {
-			const field = kind === 'point' ? 'points' : kind === 'face' ? 'faces' : kind === 'corner' ? 'corners' : 'edges';
+			const field =
+				kind === 'point' ? 'points' : kind === 'face' ? 'faces' : kind === 'corner' ? 'corners' : 'edges';
 			return { ...geometry, mesh: { ...geometry.mesh!, [field]: table } };
 		}
 		case 'curves':
-			return { ...geometry, curves: { ...geometry.curves!, [kind === 'point' ? 'points' : 'curves']: table } };
+			return {
+				...geometry,
+				curves: { ...geometry.curves!, [kind === 'point' ? 'points' : 'curves']: table }
+			};
 		case 'points':
 			return { ...geometry, points: { points: table } };
 		case 'copies':
@@ -78,7 +89,13 @@ export function findAttribute(geometry: Geometry, part: Part, kind: Kind, name: 
 		if (column) found.push({ column, kind: candidate, others: [] });
 	}
 	if (!found.length) return null;
-	return { ...found[0], others: found.slice(1).map((f) => f.kind).filter((other) => other !== 'whole') };
+	return {
+		...found[0],
+		others: found
+			.slice(1)
+			.map((f) => f.kind)
+			.filter((other) => other !== 'whole')
+	};
 }
 
 /** The names of all attributes that a bare name can reach, for messages and lists. */
@@ -86,7 +103,8 @@ export function attributeNames(geometry: Geometry): Map<string, { kind: Kind; pa
 	const names = new Map<string, { kind: Kind; part: Part; column: Column }>();
 	for (const kind of SEARCH)
 		for (const { part, table } of tablesOf(geometry, kind))
-			for (const [name, column] of table.columns) if (!names.has(name)) names.set(name, { kind, part, column });
+			for (const [name, column] of table.columns)
+				if (!names.has(name)) names.set(name, { kind, part, column });
 	return names;
 }
 
@@ -101,7 +119,8 @@ export function convertColumn(geometry: Geometry, part: Part, source: Column, fr
 	if (from === to) return source;
 	const target = tableOf(geometry, part, to) ?? geometry.whole;
 	return derive(source, `${from} to ${to} of ${target.count}`, () => {
-		if (from === 'whole') return average(source, { starts: range(target.count), items: new Uint32Array(target.count) });
+		if (from === 'whole')
+			return average(source, { starts: range(target.count), items: new Uint32Array(target.count) });
 		const relation = relate(geometry, part, from, to);
 		return average(source, relation);
 	});
@@ -143,10 +162,13 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 		const sources = owners(from);
 		const targets = owners(to);
 		const count =
-			to === 'point' ? mesh.topology.pointCount
-			: to === 'edge' ? edgesOf(mesh.topology).uses.length
-			: to === 'face' ? mesh.topology.faceStarts.length - 1
-			: corners;
+			to === 'point'
+				? mesh.topology.pointCount
+				: to === 'edge'
+					? edgesOf(mesh.topology).uses.length
+					: to === 'face'
+						? mesh.topology.faceStarts.length - 1
+						: corners;
 		const starts = new Uint32Array(count + 1);
 		for (let c = 0; c < corners; c++) starts[targets[c] + 1]++;
 		for (let i = 0; i < count; i++) starts[i + 1] += starts[i];
@@ -176,7 +198,8 @@ function average(source: Column, { starts, items }: Relation): Column {
 	const unit = source.role === 'normal' || source.role === 'direction' || source.role === 'orientation';
 	const data = allocateData(source.type, count);
 	for (let i = 0; i < count; i++) {
-		const start = starts[i], size = starts[i + 1] - start;
+		const start = starts[i],
+			size = starts[i + 1] - start;
 		if (size === 0) {
 			for (let k = 0; k < width; k++) data[i * width + k] = source.default[k];
 			continue;
@@ -194,7 +217,8 @@ function average(source: Column, { starts, items }: Relation): Column {
 			let square = 0;
 			for (let k = 0; k < width; k++) square += data[i * width + k] * data[i * width + k];
 			const scale = square > 0 ? 1 / Math.sqrt(square) : 0;
-			for (let k = 0; k < width; k++) data[i * width + k] = scale ? data[i * width + k] * scale : source.default[k];
+			for (let k = 0; k < width; k++)
+				data[i * width + k] = scale ? data[i * width + k] * scale : source.default[k];
 		}
 	}
 	return { ...source, data };

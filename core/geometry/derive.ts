@@ -36,10 +36,13 @@ export function edgesOf(topology: Topology): Edges {
 		const uses = new Uint32Array(corners);
 		let count = 0;
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
-			const start = faceStarts[f], end = faceStarts[f + 1];
+			const start = faceStarts[f],
+				end = faceStarts[f + 1];
 			for (let c = start; c < end; c++) {
-				const p = cornerPoints[c], q = cornerPoints[c + 1 < end ? c + 1 : start];
-				const low = p < q ? p : q, high = p < q ? q : p;
+				const p = cornerPoints[c],
+					q = cornerPoints[c + 1 < end ? c + 1 : start];
+				const low = p < q ? p : q,
+					high = p < q ? q : p;
 				let e = first[low];
 				while (e >= 0 && ends[2 * e + 1] !== high) e = next[e];
 				if (e < 0) {
@@ -83,7 +86,8 @@ export function trianglesOf(mesh: Mesh): Triangles {
 		const p = position.data;
 		let t = 0;
 		for (let f = 0; f < faces; f++) {
-			const start = faceStarts[f], size = faceStarts[f + 1] - start;
+			const start = faceStarts[f],
+				size = faceStarts[f + 1] - start;
 			if (size < 3) continue;
 			const from = t;
 			if (size === 3 || (size === 4 && !quadIsDented(p, cornerPoints, start))) {
@@ -99,22 +103,38 @@ export function trianglesOf(mesh: Mesh): Triangles {
 			}
 			faceOf.fill(f, from, t);
 		}
-		return { corners: t < count ? corners.slice(0, t * 3) : corners, faces: t < count ? faceOf.slice(0, t) : faceOf };
+		return {
+			corners: t < count ? corners.slice(0, t * 3) : corners,
+			faces: t < count ? faceOf.slice(0, t) : faceOf
+		};
 	});
 }
 
 /** Newell's normal of a face, not normalised: its length is twice the area. Summed in doubles. */
 export function faceAreaVector(
-	out: { [i: number]: number }, o: number,
-	p: ArrayLike<number>, cornerPoints: Uint32Array, start: number, end: number
+	out: { [i: number]: number },
+	o: number,
+	p: ArrayLike<number>,
+	cornerPoints: Uint32Array,
+	start: number,
+	end: number
 ): void {
-	let x = 0, y = 0, z = 0;
+	let x = 0,
+		y = 0,
+		z = 0;
 	const a = 3 * cornerPoints[start];
-	const ax = p[a], ay = p[a + 1], az = p[a + 2];
+	const ax = p[a],
+		ay = p[a + 1],
+		az = p[a + 2];
 	for (let c = start + 1; c + 1 < end; c++) {
-		const b = 3 * cornerPoints[c], d = 3 * cornerPoints[c + 1];
-		const ux = p[b] - ax, uy = p[b + 1] - ay, uz = p[b + 2] - az;
-		const vx = p[d] - ax, vy = p[d + 1] - ay, vz = p[d + 2] - az;
+		const b = 3 * cornerPoints[c],
+			d = 3 * cornerPoints[c + 1];
+		const ux = p[b] - ax,
+			uy = p[b + 1] - ay,
+			uz = p[b + 2] - az;
+		const vx = p[d] - ax,
+			vy = p[d + 1] - ay,
+			vz = p[d + 2] - az;
 		x += uy * vz - uz * vy;
 		y += uz * vx - ux * vz;
 		z += ux * vy - uy * vx;
@@ -128,9 +148,15 @@ function quadIsDented(p: ArrayLike<number>, cornerPoints: Uint32Array, start: nu
 	const n = [0, 0, 0];
 	faceAreaVector(n, 0, p, cornerPoints, start, start + 4);
 	for (let k = 0; k < 4; k++) {
-		const a = 3 * cornerPoints[start + k], b = 3 * cornerPoints[start + ((k + 1) & 3)], c = 3 * cornerPoints[start + ((k + 2) & 3)];
-		const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
-		const vx = p[c] - p[b], vy = p[c + 1] - p[b + 1], vz = p[c + 2] - p[b + 2];
+		const a = 3 * cornerPoints[start + k],
+			b = 3 * cornerPoints[start + ((k + 1) & 3)],
+			c = 3 * cornerPoints[start + ((k + 2) & 3)];
+		const ux = p[b] - p[a],
+			uy = p[b + 1] - p[a + 1],
+			uz = p[b + 2] - p[a + 2];
+		const vx = p[c] - p[b],
+			vy = p[c + 1] - p[b + 1],
+			vz = p[c + 2] - p[b + 2];
 		if ((uy * vz - uz * vy) * n[0] + (uz * vx - ux * vz) * n[1] + (ux * vy - uy * vx) * n[2] < 0) return true;
 	}
 	return false;
@@ -142,7 +168,8 @@ function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number
 	const [ax, ay, az] = n.map(Math.abs);
 	// Drop the axis along which the face is thinnest, and keep its sense of rotation.
 	const drop = ax > ay && ax > az ? 0 : ay > az ? 1 : 2;
-	const u = (drop + 1) % 3, v = (drop + 2) % 3;
+	const u = (drop + 1) % 3,
+		v = (drop + 2) % 3;
 	const flat: number[] = [];
 	for (let k = 0; k < size; k++) {
 		const q = 3 * cornerPoints[start + k];
@@ -152,7 +179,8 @@ function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number
 	// Earcut may turn triangles round; make them follow the face.
 	for (let k = 0; k < cut.length; k += 3) {
 		const [a, b, c] = [cut[k] * 2, cut[k + 1] * 2, cut[k + 2] * 2];
-		const area = (flat[b] - flat[a]) * (flat[c + 1] - flat[a + 1]) - (flat[c] - flat[a]) * (flat[b + 1] - flat[a + 1]);
+		const area =
+			(flat[b] - flat[a]) * (flat[c + 1] - flat[a + 1]) - (flat[c] - flat[a]) * (flat[b + 1] - flat[a + 1]);
 		if (area < 0) [cut[k + 1], cut[k + 2]] = [cut[k + 2], cut[k + 1]];
 	}
 	return cut;
@@ -241,13 +269,21 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 		for (let p = 0; p < pointCount; p++)
 			for (let k = starts[p]; k < starts[p + 1]; k++) {
 				const f = 3 * faceOf[around[k]];
-				const fx = flat[f], fy = flat[f + 1], fz = flat[f + 2];
-				let x = 0, y = 0, z = 0;
+				const fx = flat[f],
+					fy = flat[f + 1],
+					fz = flat[f + 2];
+				let x = 0,
+					y = 0,
+					z = 0;
 				for (let m = starts[p]; m < starts[p + 1]; m++) {
 					const g = faceOf[around[m]];
-					const gx = flat[3 * g], gy = flat[3 * g + 1], gz = flat[3 * g + 2];
+					const gx = flat[3 * g],
+						gy = flat[3 * g + 1],
+						gz = flat[3 * g + 2];
 					if (fx * gx + fy * gy + fz * gz < SHARP_ANGLE_COSINE) continue;
-					x += gx * areas[g]; y += gy * areas[g]; z += gz * areas[g];
+					x += gx * areas[g];
+					y += gy * areas[g];
+					z += gz * areas[g];
 				}
 				const size = Math.sqrt(x * x + y * y + z * z);
 				const c = 3 * around[k];
@@ -280,7 +316,9 @@ export function volumeOf(mesh: Mesh): number {
 	const { cornerPoints } = mesh.topology;
 	let sum = 0;
 	for (let t = 0; t < corners.length; t += 3) {
-		const a = 3 * cornerPoints[corners[t]], b = 3 * cornerPoints[corners[t + 1]], c = 3 * cornerPoints[corners[t + 2]];
+		const a = 3 * cornerPoints[corners[t]],
+			b = 3 * cornerPoints[corners[t + 1]],
+			c = 3 * cornerPoints[corners[t + 2]];
 		sum +=
 			p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
 			p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +

@@ -36,7 +36,9 @@ export function countPlacings(geometry: Geometry, depth = 0): number {
 export function expand(geometry: Geometry, budget = 4e6): Placed[] {
 	const places = countPlacings(geometry);
 	if (places > budget)
-		throw new NodeError(`This places ${formatCount(places)} objects; ${formatCount(budget)} fit. Lower the number of copies.`);
+		throw new NodeError(
+			`This places ${formatCount(places)} objects; ${formatCount(budget)} fit. Lower the number of copies.`
+		);
 	const placed: Placed[] = [];
 	if (geometry.mesh || geometry.curves || geometry.points)
 		placed.push({ geometry: { ...geometry, copies: null }, transforms: null, count: 1, origins: null });
@@ -44,10 +46,19 @@ export function expand(geometry: Geometry, budget = 4e6): Placed[] {
 	const counts = new Map<Geometry, number>();
 	const instances = geometry.copies;
 	walk(geometry, identity(), 0, 0, (leaf) => counts.set(leaf, (counts.get(leaf) ?? 0) + 1));
-	const slots = new Map<Geometry, Placed & { transforms: Float32Array; origins: Uint32Array; filled: number }>();
+	const slots = new Map<
+		Geometry,
+		Placed & { transforms: Float32Array; origins: Uint32Array; filled: number }
+	>();
 	for (const [leaf, count] of counts) {
 		const bare = leaf.copies ? bareOf(leaf) : leaf;
-		slots.set(leaf, { geometry: bare, transforms: allocate('float', 12 * count), origins: allocate('index', count), count, filled: 0 });
+		slots.set(leaf, {
+			geometry: bare,
+			transforms: allocate('float', 12 * count),
+			origins: allocate('index', count),
+			count,
+			filled: 0
+		});
 	}
 	// One level with the usual columns is a million copies' case: written straight, without a walk's calls.
 	const flat = instances.sources.every((source) => !source.copies);
@@ -69,7 +80,8 @@ export function expand(geometry: Geometry, budget = 4e6): Placed[] {
 			slot.transforms.set(m, 12 * slot.filled);
 			slot.origins[slot.filled++] = origin;
 		});
-	for (const { geometry: leaf, transforms, count, origins } of slots.values()) placed.push({ geometry: leaf, transforms, count, origins });
+	for (const { geometry: leaf, transforms, count, origins } of slots.values())
+		placed.push({ geometry: leaf, transforms, count, origins });
 	return placed;
 }
 
@@ -81,11 +93,17 @@ function bareOf(geometry: Geometry): Geometry {
 }
 
 function walk(
-	geometry: Geometry, outer: Affine, depth: number, origin: number,
+	geometry: Geometry,
+	outer: Affine,
+	depth: number,
+	origin: number,
 	visit: (leaf: Geometry, m: Affine, origin: number) => void
 ): void {
 	const { copies, sources } = geometry.copies!;
-	if (depth > DEEPEST) throw new NodeError(`Copies lie within copies more than ${DEEPEST} deep. Make the inner ones one mesh with “Copies to mesh”.`);
+	if (depth > DEEPEST)
+		throw new NodeError(
+			`Copies lie within copies more than ${DEEPEST} deep. Make the inner ones one mesh with “Copies to mesh”.`
+		);
 	const source = copies.columns.get('source')!.data;
 	const shown = copies.columns.get('shown')?.data;
 	const own = identity();

@@ -65,7 +65,14 @@ export interface Geometry {
 	readonly whole: Table;
 }
 
-export const EMPTY: Geometry = { mesh: null, curves: null, points: null, copies: null, materials: [], whole: WHOLE };
+export const EMPTY: Geometry = {
+	mesh: null,
+	curves: null,
+	points: null,
+	copies: null,
+	materials: [],
+	whole: WHOLE
+};
 
 /** A geometry of the parts given. */
 export const geometryOf = (parts: Partial<Geometry>): Geometry => ({ ...EMPTY, ...parts });

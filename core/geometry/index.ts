@@ -9,3 +9,4 @@ export * from './transform.ts';
 export * from './measure.ts';
 export * as matrix from './matrix.ts';
 export type { Affine } from './matrix.ts';
+export * from './asset.ts';

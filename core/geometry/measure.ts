@@ -45,7 +45,8 @@ export function boundsOf(geometry: Geometry, depth = 0): Bounds | null {
 				affineOfCopy(geometry.copies, i, m);
 				// The centre moves; the half sizes grow by the absolute values of the matrix.
 				for (let k = 0; k < 3; k++) {
-					let centre = m[9 + k], half = 0;
+					let centre = m[9 + k],
+						half = 0;
 					for (let c = 0; c < 3; c++) {
 						const a = m[3 * c + k];
 						centre += (a * (box.low[c] + box.high[c])) / 2;
@@ -64,9 +65,16 @@ function boundsOfPositions(position: Column): Bounds | null {
 	return derive(position, 'bounds', () => {
 		const p = position.data;
 		if (!p.length) return null;
-		let ax = Infinity, ay = Infinity, az = Infinity, bx = -Infinity, by = -Infinity, bz = -Infinity;
+		let ax = Infinity,
+			ay = Infinity,
+			az = Infinity,
+			bx = -Infinity,
+			by = -Infinity,
+			bz = -Infinity;
 		for (let i = 0; i < p.length; i += 3) {
-			const x = p[i], y = p[i + 1], z = p[i + 2];
+			const x = p[i],
+				y = p[i + 1],
+				z = p[i + 2];
 			if (x < ax) ax = x;
 			if (x > bx) bx = x;
 			if (y < ay) ay = y;
@@ -93,11 +101,14 @@ export function lengthsAlong(curves: Curves): { along: Float64Array; lengths: Fl
 		const along = new Float64Array(p.length / 3);
 		const lengths = new Float64Array(curves.starts.length - 1);
 		const between = (a: number, b: number) => {
-			const x = p[3 * b] - p[3 * a], y = p[3 * b + 1] - p[3 * a + 1], z = p[3 * b + 2] - p[3 * a + 2];
+			const x = p[3 * b] - p[3 * a],
+				y = p[3 * b + 1] - p[3 * a + 1],
+				z = p[3 * b + 2] - p[3 * a + 2];
 			return Math.sqrt(x * x + y * y + z * z);
 		};
 		for (let c = 0; c < lengths.length; c++) {
-			const start = curves.starts[c], end = curves.starts[c + 1];
+			const start = curves.starts[c],
+				end = curves.starts[c + 1];
 			let length = 0;
 			for (let i = start + 1; i < end; i++) along[i] = length += between(i - 1, i);
 			if (closed[c] && end - start > 1) length += between(end - 1, start);

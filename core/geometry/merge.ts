@@ -27,15 +27,26 @@ export function mergeGeometries(inputs: readonly Geometry[], salts?: readonly nu
 	const tables = (kind: Kind, part: 'mesh' | 'curves' | 'points' | 'copies') =>
 		inputs.flatMap((g, i) => {
 			const table = g[part] && tableOf(g, part, kind);
-			return table ? [{ table: kind === 'face' ? remapped(table, remaps[i], inputs) : table, salt: salt(i) }] : [];
+			return table
+				? [{ table: kind === 'face' ? remapped(table, remaps[i], inputs) : table, salt: salt(i) }]
+				: [];
 		});
 	const whole = new Map<string, Column>();
 	for (const g of inputs) for (const [name, c] of g.whole.columns) if (!whole.has(name)) whole.set(name, c);
 	return {
-		mesh: mergeMeshes(inputs.flatMap((g) => g.mesh ?? []), tables),
-		curves: mergeCurves(inputs.flatMap((g) => g.curves ?? []), tables),
+		mesh: mergeMeshes(
+			inputs.flatMap((g) => g.mesh ?? []),
+			tables
+		),
+		curves: mergeCurves(
+			inputs.flatMap((g) => g.curves ?? []),
+			tables
+		),
 		points: inputs.some((g) => g.points) ? { points: stackTables(tables('point', 'points')) } : null,
-		copies: mergeCopies(inputs.flatMap((g) => g.copies ?? []), tables),
+		copies: mergeCopies(
+			inputs.flatMap((g) => g.copies ?? []),
+			tables
+		),
 		materials,
 		whole: { count: 1, columns: whole, ids: null }
 	};
@@ -55,7 +66,9 @@ function remapped(table: Table, remap: number[], inputs: readonly Geometry[]): T
 
 function mergeMeshes(meshes: Mesh[], tables: Tables): Mesh | null {
 	if (!meshes.length) return null;
-	let corners = 0, faces = 0, points = 0;
+	let corners = 0,
+		faces = 0,
+		points = 0;
 	for (const { topology } of meshes) {
 		corners += topology.cornerPoints.length;
 		faces += topology.faceStarts.length - 1;
@@ -90,7 +103,11 @@ function mergeCurves(all: Curves[], tables: Tables): Curves | null {
 		const base = starts[starts.length - 1];
 		for (let i = 1; i < curves.starts.length; i++) starts.push(base + curves.starts[i]);
 	}
-	return { points: stackTables(tables('point', 'curves')), curves: stackTables(tables('curve', 'curves')), starts: Uint32Array.from(starts) };
+	return {
+		points: stackTables(tables('point', 'curves')),
+		curves: stackTables(tables('curve', 'curves')),
+		starts: Uint32Array.from(starts)
+	};
 }
 
 function mergeCopies(all: Instances[], tables: Tables): Instances | null {
@@ -115,16 +132,31 @@ function mergeCopies(all: Instances[], tables: Tables): Instances | null {
 }
 
 function linearOf(part: Instances): Float32Array {
-	const q = part.copies.columns.get('orientation')!.data, s = part.copies.columns.get('scale')!.data;
+	const q = part.copies.columns.get('orientation')!.data,
+		s = part.copies.columns.get('scale')!.data;
 	const out = new Float32Array(9 * part.copies.count);
 	for (let i = 0; i < part.copies.count; i++) {
-		const x = q[4 * i], y = q[4 * i + 1], z = q[4 * i + 2], w = q[4 * i + 3];
-		const sx = s[3 * i], sy = s[3 * i + 1], sz = s[3 * i + 2];
-		out.set([
-			(1 - 2 * (y * y + z * z)) * sx, 2 * (x * y + w * z) * sx, 2 * (x * z - w * y) * sx,
-			2 * (x * y - w * z) * sy, (1 - 2 * (x * x + z * z)) * sy, 2 * (y * z + w * x) * sy,
-			2 * (x * z + w * y) * sz, 2 * (y * z - w * x) * sz, (1 - 2 * (x * x + y * y)) * sz
-		], 9 * i);
+		const x = q[4 * i],
+			y = q[4 * i + 1],
+			z = q[4 * i + 2],
+			w = q[4 * i + 3];
+		const sx = s[3 * i],
+			sy = s[3 * i + 1],
+			sz = s[3 * i + 2];
+		out.set(
+			[
+				(1 - 2 * (y * y + z * z)) * sx,
+				2 * (x * y + w * z) * sx,
+				2 * (x * z - w * y) * sx,
+				2 * (x * y - w * z) * sy,
+				(1 - 2 * (x * x + z * z)) * sy,
+				2 * (y * z + w * x) * sy,
+				2 * (x * z + w * y) * sz,
+				2 * (y * z - w * x) * sz,
+				(1 - 2 * (x * x + y * y)) * sz
+			],
+			9 * i
+		);
 	}
 	return out;
 }
@@ -133,7 +165,8 @@ function linearOf(part: Instances): Float32Array {
 export function stackTables(parts: { table: Table; salt: number }[]): Table {
 	const count = parts.reduce((sum, { table }) => sum + table.count, 0);
 	const names = new Map<string, Column>();
-	for (const { table } of parts) for (const [name, c] of table.columns) if (!names.has(name)) names.set(name, c);
+	for (const { table } of parts)
+		for (const [name, c] of table.columns) if (!names.has(name)) names.set(name, c);
 	const columns = new Map<string, Column>();
 	for (const [name, model] of names) {
 		const width = WIDTH[model.type];
@@ -149,7 +182,9 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 					words.push(...own.words);
 					for (let i = 0; i < table.count; i++) data[row + i] += base;
 				}
-			} else for (let i = 0; i < table.count; i++) for (let k = 0; k < width; k++) data[(row + i) * width + k] = model.default[k];
+			} else
+				for (let i = 0; i < table.count; i++)
+					for (let k = 0; k < width; k++) data[(row + i) * width + k] = model.default[k];
 			row += table.count;
 		}
 		columns.set(name, { ...model, data, ...(model.words && { words: words.length ? words : [''] }) });

@@ -4,8 +4,7 @@ import { allocate } from './allocate.ts';
 
 export type ColumnType = 'float' | 'int' | 'bool' | 'vec2' | 'vec3' | 'vec4' | 'text';
 /** How a column transforms and blends. `id` never blends; `orientation` is a unit quaternion x, y, z, w. */
-export type Role =
-	'position' | 'direction' | 'normal' | 'orientation' | 'uv' | 'colour' | 'id' | 'plain';
+export type Role = 'position' | 'direction' | 'normal' | 'orientation' | 'uv' | 'colour' | 'id' | 'plain';
 export type ColumnData = Float32Array | Int32Array | Uint8Array;
 
 export interface Column {
@@ -20,7 +19,15 @@ export interface Column {
 }
 
 /** Numbers for each element of a type. */
-export const WIDTH: Record<ColumnType, number> = { float: 1, int: 1, bool: 1, vec2: 2, vec3: 3, vec4: 4, text: 1 };
+export const WIDTH: Record<ColumnType, number> = {
+	float: 1,
+	int: 1,
+	bool: 1,
+	vec2: 2,
+	vec3: 3,
+	vec4: 4,
+	text: 1
+};
 
 /** A count of elements and their columns. `ids` holds two words for each element; null means (index, 0). */
 export interface Table {
@@ -38,7 +45,13 @@ const DEFAULTS: Partial<Record<Role, readonly number[]>> = { orientation: [0, 0,
 
 /** Makes a column around an array. */
 export function column(type: ColumnType, role: Role, data: ColumnData, words?: readonly string[]): Column {
-	return { type, role, data, default: DEFAULTS[role] ?? ZEROS.slice(0, WIDTH[type]), ...(words && { words }) };
+	return {
+		type,
+		role,
+		data,
+		default: DEFAULTS[role] ?? ZEROS.slice(0, WIDTH[type]),
+		...(words && { words })
+	};
 }
 
 /** An array for `count` elements of a type. */
@@ -57,7 +70,11 @@ export function withColumns(table: Table, changes: Record<string, Column | null>
 }
 
 /** A table from named columns, all of the same length. */
-export function makeTable(count: number, columns: Record<string, Column>, ids: Uint32Array | null = null): Table {
+export function makeTable(
+	count: number,
+	columns: Record<string, Column>,
+	ids: Uint32Array | null = null
+): Table {
 	return { count, columns: new Map(Object.entries(columns)), ids };
 }
 

@@ -39,14 +39,29 @@ function transformColumn(source: Column, m: Affine): Column {
 		const turn = rotationOf(m);
 		const out = allocate('float', data.length);
 		for (let i = 0; i < data.length; i += 4)
-			quaternion.multiply(out, i, turn[0], turn[1], turn[2], turn[3], data[i], data[i + 1], data[i + 2], data[i + 3]);
+			quaternion.multiply(
+				out,
+				i,
+				turn[0],
+				turn[1],
+				turn[2],
+				turn[3],
+				data[i],
+				data[i + 1],
+				data[i + 2],
+				data[i + 3]
+			);
 		return { ...source, data: out };
 	}
 	if (type !== 'vec3' || (role !== 'position' && role !== 'direction' && role !== 'normal')) return source;
 	const out = allocate('float', data.length);
-	if (role === 'position') for (let i = 0; i < data.length; i += 3) apply(out, i, m, data[i], data[i + 1], data[i + 2]);
+	if (role === 'position')
+		for (let i = 0; i < data.length; i += 3) apply(out, i, m, data[i], data[i + 1], data[i + 2]);
 	else {
-		const linear = role === 'normal' ? Float64Array.of(...cofactors(m), 0, 0, 0) : Float64Array.of(...m.subarray(0, 9), 0, 0, 0);
+		const linear =
+			role === 'normal'
+				? Float64Array.of(...cofactors(m), 0, 0, 0)
+				: Float64Array.of(...m.subarray(0, 9), 0, 0, 0);
 		const sign = role === 'normal' && determinant(m) < 0 ? -1 : 1;
 		for (let i = 0; i < data.length; i += 3) {
 			apply(out, i, linear, data[i], data[i + 1], data[i + 2]);
@@ -70,14 +85,16 @@ export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geom
 	const { faceStarts, cornerPoints } = mesh.topology;
 	const order = new Uint32Array(cornerPoints.length);
 	for (let f = 0; f + 1 < faceStarts.length; f++)
-		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) order[c] = faceStarts[f] + faceStarts[f + 1] - 1 - c;
+		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
+			order[c] = faceStarts[f] + faceStarts[f + 1] - 1 - c;
 	const turned = allocate('index', cornerPoints.length);
 	for (let c = 0; c < order.length; c++) turned[c] = cornerPoints[order[c]];
 	const columns = new Map<string, Column>();
 	for (const [name, source] of mesh.corners.columns) {
 		const width = source.data.length / Math.max(1, mesh.corners.count);
 		const data = source.data.slice();
-		for (let c = 0; c < order.length; c++) for (let k = 0; k < width; k++) data[c * width + k] = source.data[order[c] * width + k];
+		for (let c = 0; c < order.length; c++)
+			for (let k = 0; k < width; k++) data[c * width + k] = source.data[order[c] * width + k];
 		columns.set(name, { ...source, data });
 	}
 	return {
@@ -96,7 +113,8 @@ export function transformCopies(instances: Instances, m: Affine): Instances {
 	const orientation = allocate('float', 4 * count);
 	const scale = allocate('float', 3 * count);
 	let linear: Float32Array | null = null;
-	const own = identity(), whole = identity();
+	const own = identity(),
+		whole = identity();
 	for (let i = 0; i < count; i++) {
 		product(m, affineOfCopy(instances, i, own), whole);
 		for (let k = 0; k < 3; k++) position[3 * i + k] = whole[9 + k];
@@ -114,7 +132,9 @@ export function transformCopies(instances: Instances, m: Affine): Instances {
 			orientation.set(rotationOf(whole), 4 * i);
 			for (let k = 0; k < 3; k++) {
 				const c = 3 * k;
-				scale[3 * i + k] = Math.sqrt(whole[c] * whole[c] + whole[c + 1] * whole[c + 1] + whole[c + 2] * whole[c + 2]);
+				scale[3 * i + k] = Math.sqrt(
+					whole[c] * whole[c] + whole[c + 1] * whole[c + 1] + whole[c + 2] * whole[c + 2]
+				);
 			}
 		}
 	}

@@ -1,7 +1,15 @@
 /** Every point of a geometry as loose points: of meshes with normals, of curves with tangents, each turned to follow. */
 import { quaternion } from '../math/index.ts';
 import type { Column, Geometry, Table } from '../geometry/index.ts';
-import { allocate, column, derive, geometryOf, pointNormals, stackTables, withColumns } from '../geometry/index.ts';
+import {
+	allocate,
+	column,
+	derive,
+	geometryOf,
+	pointNormals,
+	stackTables,
+	withColumns
+} from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 
 /** Loose points for all points of a geometry; copies are not looked into. Kept with the geometry. */
@@ -9,10 +17,13 @@ export function asPoints(geometry: Geometry): Geometry {
 	return derive(geometry, 'as points', () => {
 		const tables: Table[] = [];
 		if (geometry.mesh) tables.push(turned(geometry.mesh.points, pointNormals(geometry.mesh), null));
-		if (geometry.curves) tables.push(turned(geometry.curves.points, null, framesOf(geometry.curves).tangents));
+		if (geometry.curves)
+			tables.push(turned(geometry.curves.points, null, framesOf(geometry.curves).tangents));
 		if (geometry.points) tables.push(geometry.points.points);
 		if (tables.length === 1) return geometryOf({ points: { points: tables[0] } });
-		return geometryOf({ points: { points: stackTables(tables.map((table, i) => ({ table, salt: i + 1 }))) } });
+		return geometryOf({
+			points: { points: stackTables(tables.map((table, i) => ({ table, salt: i + 1 }))) }
+		});
 	});
 }
 
@@ -20,10 +31,14 @@ function turned(table: Table, normals: Float32Array | null, tangents: Float32Arr
 	const orientation = allocate('float', 4 * table.count);
 	for (let i = 0; i < table.count; i++) {
 		const k = 3 * i;
-		if (normals) quaternion.lookAlong(orientation, 4 * i, normals[k], normals[k + 1], normals[k + 2], 0, 0, 1);
-		else if (tangents) quaternion.lookAlong(orientation, 4 * i, 0, 1, 0, tangents[k], tangents[k + 1], tangents[k + 2]);
+		if (normals)
+			quaternion.lookAlong(orientation, 4 * i, normals[k], normals[k + 1], normals[k + 2], 0, 0, 1);
+		else if (tangents)
+			quaternion.lookAlong(orientation, 4 * i, 0, 1, 0, tangents[k], tangents[k + 1], tangents[k + 2]);
 	}
-	const own: Record<string, Column> = table.columns.has('orientation') ? {} : { orientation: column('vec4', 'orientation', orientation) };
+	const own: Record<string, Column> = table.columns.has('orientation')
+		? {}
+		: { orientation: column('vec4', 'orientation', orientation) };
 	return withColumns(table, {
 		...own,
 		...(normals && { normal: column('vec3', 'normal', normals) }),

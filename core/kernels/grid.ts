@@ -26,7 +26,10 @@ export function makeGrid(width: number, depth: number, columns: number, rows: nu
 			corners[c + 1] = p + wide;
 			corners[c + 2] = p + wide + 1;
 			corners[c + 3] = p + 1;
-			const u = i / columns, v = 1 - j / rows, du = 1 / columns, dv = 1 / rows;
+			const u = i / columns,
+				v = 1 - j / rows,
+				du = 1 / columns,
+				dv = 1 / rows;
 			uv.set([u, v, u, v - dv, u + du, v - dv, u + du, v], 2 * c);
 		}
 	const mesh = makeMesh(positions, starts, corners);

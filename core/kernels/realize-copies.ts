@@ -1,11 +1,21 @@
 /** Copies written out as real points and faces. */
 import { mix } from '../math/index.ts';
 import type { Column, Geometry, Mesh, Placed, Table } from '../geometry/index.ts';
-import { WIDTH, allocate, allocateData, column, expand, idsOf, matrix, mergeGeometries } from '../geometry/index.ts';
+import {
+	WIDTH,
+	allocate,
+	allocateData,
+	column,
+	expand,
+	idsOf,
+	matrix,
+	mergeGeometries
+} from '../geometry/index.ts';
 
 /** Points that `realizeCopies` would make. */
 export function countRealized(geometry: Geometry): number {
-	const own = (g: Geometry): number => (g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0);
+	const own = (g: Geometry): number =>
+		(g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0);
 	const below = (g: Geometry, depth: number): number => {
 		if (!g.copies || depth > 16) return own(g);
 		const each = g.copies.sources.map((source) => below(source, depth + 1));
@@ -19,9 +29,14 @@ export function countRealized(geometry: Geometry): number {
 
 /** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
 export function realizeCopies(geometry: Geometry, poll: () => void): Geometry {
-	const parts = expand(geometry).map((placed) => (placed.transforms ? realize(placed, poll) : placed.geometry));
+	const parts = expand(geometry).map((placed) =>
+		placed.transforms ? realize(placed, poll) : placed.geometry
+	);
 	if (!parts.length) return { ...geometry, copies: null };
-	return mergeGeometries(parts, parts.map((_, i) => i + 1));
+	return mergeGeometries(
+		parts,
+		parts.map((_, i) => i + 1)
+	);
 }
 
 function realize({ geometry, transforms, count, origins }: Placed, poll: () => void): Geometry {
@@ -48,9 +63,11 @@ interface Place {
 }
 
 function tileStarts(starts: Uint32Array, count: number): Uint32Array {
-	const pieces = starts.length - 1, span = starts[pieces];
+	const pieces = starts.length - 1,
+		span = starts[pieces];
 	const out = allocate('index', pieces * count + 1);
-	for (let i = 0; i < count; i++) for (let k = 1; k <= pieces; k++) out[i * pieces + k] = i * span + starts[k];
+	for (let i = 0; i < count; i++)
+		for (let k = 1; k <= pieces; k++) out[i * pieces + k] = i * span + starts[k];
 	return out;
 }
 
@@ -68,16 +85,22 @@ function realizeMesh(mesh: Mesh, place: Place): Mesh {
 	// A mirrored copy would be inside out: its faces are turned round.
 	for (const i of mirrored)
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
-			const start = i * n + faceStarts[f], end = i * n + faceStarts[f + 1];
+			const start = i * n + faceStarts[f],
+				end = i * n + faceStarts[f + 1];
 			out.subarray(start, end).reverse();
 			for (const { type, data } of corners.columns.values()) {
 				const width = WIDTH[type];
 				const before = data.slice(start * width, end * width);
-				for (let c = 0; c < end - start; c++) for (let k = 0; k < width; k++) data[(end - 1 - c) * width + k] = before[c * width + k];
+				for (let c = 0; c < end - start; c++)
+					for (let k = 0; k < width; k++) data[(end - 1 - c) * width + k] = before[c * width + k];
 			}
 		}
 	return {
-		topology: { pointCount: pointCount * count, faceStarts: tileStarts(faceStarts, count), cornerPoints: out },
+		topology: {
+			pointCount: pointCount * count,
+			faceStarts: tileStarts(faceStarts, count),
+			cornerPoints: out
+		},
 		points: tile(mesh.points, place, true),
 		corners,
 		faces: tile(mesh.faces, place, false),
@@ -101,14 +124,21 @@ function tile(table: Table, { transforms, count, origins, poll }: Place, withCop
 				continue;
 			}
 			const m = transforms.subarray(12 * i, 12 * i + 12);
-			const linear = role === 'position' ? m : Float64Array.of(...(role === 'normal' ? matrix.cofactors(m) : m.subarray(0, 9)), 0, 0, 0);
+			const linear =
+				role === 'position'
+					? m
+					: Float64Array.of(...(role === 'normal' ? matrix.cofactors(m) : m.subarray(0, 9)), 0, 0, 0);
 			const sign = role === 'normal' && matrix.determinant(m) < 0 ? -1 : 1;
 			for (let k = 0; k < source.data.length; k += 3) {
 				matrix.apply(data, base + k, linear, source.data[k], source.data[k + 1], source.data[k + 2]);
 				if (role === 'position') continue;
-				const x = data[base + k], y = data[base + k + 1], z = data[base + k + 2];
+				const x = data[base + k],
+					y = data[base + k + 1],
+					z = data[base + k + 2];
 				const size = (Math.sqrt(x * x + y * y + z * z) || 1) * sign;
-				data[base + k] = x / size; data[base + k + 1] = y / size; data[base + k + 2] = z / size;
+				data[base + k] = x / size;
+				data[base + k + 1] = y / size;
+				data[base + k + 2] = z / size;
 			}
 		}
 		columns.set(name, { ...source, data });

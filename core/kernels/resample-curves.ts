@@ -18,7 +18,11 @@ export type Spacing =
 	| { by: 'fitted'; length: number };
 
 /** How many points a curve of this length gets, and the distance between them in metres. */
-export function divide(total: number, closed: boolean, spacing: Spacing): { points: number; step: number; keepsEnd: boolean } {
+export function divide(
+	total: number,
+	closed: boolean,
+	spacing: Spacing
+): { points: number; step: number; keepsEnd: boolean } {
 	if (spacing.by === 'count') {
 		const points = Math.max(closed ? 3 : 2, spacing.count);
 		return { points, step: total / (closed ? points : points - 1), keepsEnd: !closed };
@@ -30,7 +34,11 @@ export function divide(total: number, closed: boolean, spacing: Spacing): { poin
 	}
 	// A hair of slack, so that 10 m by 0.1 m are 100 pieces however the sums round.
 	const pieces = Math.floor(total / wanted + 1e-6);
-	return { points: pieces + (closed && pieces * wanted > total - 1e-6 * wanted ? 0 : 1), step: wanted, keepsEnd: false };
+	return {
+		points: pieces + (closed && pieces * wanted > total - 1e-6 * wanted ? 0 : 1),
+		step: wanted,
+		keepsEnd: false
+	};
 }
 
 /** How many points `resampleCurves` would make. */
@@ -43,7 +51,11 @@ export function countResampled(curves: Curves, spacing: Spacing): number {
 }
 
 /** Places at even distances along every curve, and how many each curve has. */
-export function placesAlong(curves: Curves, spacing: Spacing, keepLeftover: boolean): { places: Places; starts: Uint32Array } {
+export function placesAlong(
+	curves: Curves,
+	spacing: Spacing,
+	keepLeftover: boolean
+): { places: Places; starts: Uint32Array } {
 	const { along, lengths } = lengthsAlong(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
 	const count = lengths.length;
@@ -51,14 +63,21 @@ export function placesAlong(curves: Curves, spacing: Spacing, keepLeftover: bool
 	const plans = Array.from(lengths, (length, c) => divide(length, !!closed[c], spacing));
 	plans.forEach((plan, c) => {
 		const size = curves.starts[c + 1] - curves.starts[c];
-		const leftover = keepLeftover && !plan.keepsEnd && !closed[c] && lengths[c] - (plan.points - 1) * plan.step > 1e-6 * plan.step;
+		const leftover =
+			keepLeftover &&
+			!plan.keepsEnd &&
+			!closed[c] &&
+			lengths[c] - (plan.points - 1) * plan.step > 1e-6 * plan.step;
 		const degenerate = size < 2 || !(lengths[c] > 0);
 		starts[c + 1] = starts[c] + (degenerate ? Math.min(size, 1) : plan.points + (leftover ? 1 : 0));
 	});
 	const total = starts[count];
-	const from = allocate('index', total), to = allocate('index', total), share = allocate('float', total);
+	const from = allocate('index', total),
+		to = allocate('index', total),
+		share = allocate('float', total);
 	for (let c = 0; c < count; c++) {
-		const first = curves.starts[c], last = curves.starts[c + 1] - 1;
+		const first = curves.starts[c],
+			last = curves.starts[c + 1] - 1;
 		const end = starts[c + 1] - starts[c];
 		let at = first;
 		for (let k = 0; k < end; k++) {
@@ -81,10 +100,14 @@ export function placesAlong(curves: Curves, spacing: Spacing, keepLeftover: bool
 export function readAt(source: Column, { from, to, share }: Places): Column {
 	const width = WIDTH[source.type];
 	const blends = source.data instanceof Float32Array && source.role !== 'id';
-	const data = allocate(source.data instanceof Float32Array ? 'float' : source.data instanceof Uint8Array ? 'byte' : 'int', from.length * width);
+	const data = allocate(
+		source.data instanceof Float32Array ? 'float' : source.data instanceof Uint8Array ? 'byte' : 'int',
+		from.length * width
+	);
 	for (let i = 0; i < from.length; i++)
 		for (let k = 0; k < width; k++) {
-			const a = source.data[from[i] * width + k], b = source.data[to[i] * width + k];
+			const a = source.data[from[i] * width + k],
+				b = source.data[to[i] * width + k];
 			data[i * width + k] = blends ? a + (b - a) * share[i] : share[i] < 0.5 ? a : b;
 		}
 	return { ...source, data };
@@ -104,16 +127,28 @@ export function tangentsOf(curves: Curves): Float32Array {
 	const closed = curves.curves.columns.get('closed')!.data;
 	const tangents = allocate('float', p.length);
 	for (let c = 0; c + 1 < curves.starts.length; c++) {
-		const first = curves.starts[c], last = curves.starts[c + 1] - 1;
+		const first = curves.starts[c],
+			last = curves.starts[c + 1] - 1;
 		for (let i = first; i <= last; i++) {
 			const a = i > first ? i - 1 : closed[c] ? last : i;
 			const b = i < last ? i + 1 : closed[c] ? first : i;
 			// The two unit directions are added, so that a long piece does not outweigh a short one.
-			let x = 0, y = 0, z = 0;
-			for (const [s, t] of [[a, i], [i, b]]) {
-				const dx = p[3 * t] - p[3 * s], dy = p[3 * t + 1] - p[3 * s + 1], dz = p[3 * t + 2] - p[3 * s + 2];
+			let x = 0,
+				y = 0,
+				z = 0;
+			for (const [s, t] of [
+				[a, i],
+				[i, b]
+			]) {
+				const dx = p[3 * t] - p[3 * s],
+					dy = p[3 * t + 1] - p[3 * s + 1],
+					dz = p[3 * t + 2] - p[3 * s + 2];
 				const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
-				if (d > 0) { x += dx / d; y += dy / d; z += dz / d; }
+				if (d > 0) {
+					x += dx / d;
+					y += dy / d;
+					z += dz / d;
+				}
 			}
 			const size = Math.sqrt(x * x + y * y + z * z);
 			tangents[3 * i] = size > 0 ? x / size : 0;

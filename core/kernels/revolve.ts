@@ -30,15 +30,27 @@ export function revolve(profile: Profile, sides: number, caps = false): Mesh {
 	});
 	const rows = closed ? points.length : points.length - 1;
 	for (let r = 0; r < rows; r++) {
-		const low = rings[r], high = rings[(r + 1) % points.length];
+		const low = rings[r],
+			high = rings[(r + 1) % points.length];
 		for (let s = 0; s < sides; s++) {
 			const t = (s + 1) % sides;
 			const [u, v, w, x] = [s / sides, (s + 1) / sides, r / rows, (r + 1) / rows];
-			builder.face([low[s], low[t], high[t], high[s]], [[u, w], [v, w], [v, x], [u, x]]);
+			builder.face(
+				[low[s], low[t], high[t], high[s]],
+				[
+					[u, w],
+					[v, w],
+					[v, x],
+					[u, x]
+				]
+			);
 		}
 	}
 	if (caps && !closed) {
-		const round = (s: number): [number, number] => [0.5 + 0.5 * cos((TAU * s) / sides), 0.5 + 0.5 * sin((TAU * s) / sides)];
+		const round = (s: number): [number, number] => [
+			0.5 + 0.5 * cos((TAU * s) / sides),
+			0.5 + 0.5 * sin((TAU * s) / sides)
+		];
 		const uvs = Array.from({ length: sides }, (_, s) => round(s));
 		if (points[0][0] >= ON_AXIS) builder.face([...rings[0]].reverse(), [...uvs].reverse());
 		if (points[points.length - 1][0] >= ON_AXIS) builder.face(rings[points.length - 1], uvs);

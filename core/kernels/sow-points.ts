@@ -35,10 +35,18 @@ export function cumulativeAreas(mesh: Mesh, weights: ArrayLike<number> | null): 
 	const sums = new Float64Array(faces.length);
 	let sum = 0;
 	for (let t = 0; t < faces.length; t++) {
-		const a = 3 * cornerPoints[corners[3 * t]], b = 3 * cornerPoints[corners[3 * t + 1]], c = 3 * cornerPoints[corners[3 * t + 2]];
-		const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
-		const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
-		const x = uy * vz - uz * vy, y = uz * vx - ux * vz, z = ux * vy - uy * vx;
+		const a = 3 * cornerPoints[corners[3 * t]],
+			b = 3 * cornerPoints[corners[3 * t + 1]],
+			c = 3 * cornerPoints[corners[3 * t + 2]];
+		const ux = p[b] - p[a],
+			uy = p[b + 1] - p[a + 1],
+			uz = p[b + 2] - p[a + 2];
+		const vx = p[c] - p[a],
+			vy = p[c + 1] - p[a + 1],
+			vz = p[c + 2] - p[a + 2];
+		const x = uy * vz - uz * vy,
+			y = uz * vx - ux * vz,
+			z = ux * vy - uy * vx;
 		const area = 0.5 * Math.sqrt(x * x + y * y + z * z);
 		const weight = weights ? weights[faces[t]] : 1;
 		if (area > 0 && weight > 0) sum += area * weight;
@@ -72,7 +80,8 @@ export function sowPoints(mesh: Mesh, { count, stream, weights, poll }: SowOptio
 	const [first, second] = stream;
 	for (let i = 0; i < n; i++) {
 		if (poll && (i & 1023) === 0) poll();
-		const a0 = mix(first, i), b0 = mix(second, i);
+		const a0 = mix(first, i),
+			b0 = mix(second, i);
 		ids[2 * i] = a0;
 		ids[2 * i + 1] = b0;
 		// 53 bits choose the triangle: 32 would never reach one of 2^-33 of the area.
@@ -80,12 +89,15 @@ export function sowPoints(mesh: Mesh, { count, stream, weights, poll }: SowOptio
 		const target = (pick < 1 ? pick : 0) * total;
 		let t = guide[Math.floor((target / total) * buckets)];
 		while (sums[t] <= target && t < sums.length - 1) t++;
-		let u = toUnit(mix(a0, 2)), v = toUnit(mix(a0, 3));
+		let u = toUnit(mix(a0, 2)),
+			v = toUnit(mix(a0, 3));
 		if (u + v > 1) {
 			u = 1 - u;
 			v = 1 - v;
 		}
-		const a = points[3 * t], b = points[3 * t + 1], c = points[3 * t + 2];
+		const a = points[3 * t],
+			b = points[3 * t + 1],
+			c = points[3 * t + 2];
 		const w = 1 - u - v;
 		positions[3 * i] = w * p[a] + u * p[b] + v * p[c];
 		positions[3 * i + 1] = w * p[a + 1] + u * p[b + 1] + v * p[c + 1];
@@ -114,15 +126,21 @@ export function keepApart(positions: Float32Array, distance: number, poll?: () =
 	let count = 0;
 	for (let i = 0; i < n; i++) {
 		if (poll && (i & 1023) === 0) poll();
-		const x = positions[3 * i], y = positions[3 * i + 1], z = positions[3 * i + 2];
-		const cx = Math.floor(x * scale), cy = Math.floor(y * scale), cz = Math.floor(z * scale);
+		const x = positions[3 * i],
+			y = positions[3 * i + 1],
+			z = positions[3 * i + 2];
+		const cx = Math.floor(x * scale),
+			cy = Math.floor(y * scale),
+			cz = Math.floor(z * scale);
 		let free = true;
 		for (let dx = -1; dx <= 1 && free; dx++)
 			for (let dy = -1; dy <= 1 && free; dy++)
 				for (let dz = -1; dz <= 1 && free; dz++) {
 					let j = heads[cellOf(cx + dx, cy + dy, cz + dz) & (size - 1)];
 					while (j >= 0) {
-						const ex = positions[3 * j] - x, ey = positions[3 * j + 1] - y, ez = positions[3 * j + 2] - z;
+						const ex = positions[3 * j] - x,
+							ey = positions[3 * j + 1] - y,
+							ez = positions[3 * j + 2] - z;
 						if (ex * ex + ey * ey + ez * ez < square) {
 							free = false;
 							break;

@@ -25,10 +25,14 @@ test('a large angle still has sin² + cos² = 1', () => {
 
 test('exp, log and pow agree with the engine', () => {
 	fc.assert(
-		fc.property(fc.double({ min: -700, max: 700, noNaN: true }), (x) => close(exp(x), Math.exp(x), `exp ${x}`))
+		fc.property(fc.double({ min: -700, max: 700, noNaN: true }), (x) =>
+			close(exp(x), Math.exp(x), `exp ${x}`)
+		)
 	);
 	fc.assert(
-		fc.property(fc.double({ min: 1e-300, max: 1e300, noNaN: true }), (x) => close(log(x), Math.log(x), `log ${x}`))
+		fc.property(fc.double({ min: 1e-300, max: 1e300, noNaN: true }), (x) =>
+			close(log(x), Math.log(x), `log ${x}`)
+		)
 	);
 	fc.assert(
 		fc.property(
@@ -40,7 +44,17 @@ test('exp, log and pow agree with the engine', () => {
 });
 
 test('inverse functions cover their quadrants', () => {
-	for (const [y, x] of [[1, 1], [1, -1], [-1, -1], [-1, 1], [0, -1], [0, 1], [1, 0], [-1, 0], [0, 0]])
+	for (const [y, x] of [
+		[1, 1],
+		[1, -1],
+		[-1, -1],
+		[-1, 1],
+		[0, -1],
+		[0, 1],
+		[1, 0],
+		[-1, 0],
+		[0, 0]
+	])
 		close(atan2(y, x), Math.atan2(y, x), `atan2 ${y} ${x}`);
 	for (const x of [-1, -0.9999999, -0.3, 0, 0.5, 1]) {
 		close(asin(x), Math.asin(x), `asin ${x}`);

@@ -33,8 +33,11 @@ export class Stopped extends Error {
 /** A count as people read it: 1,240. */
 export function formatCount(n: number): string {
 	if (!Number.isFinite(n)) return 'endlessly many';
-	return Math.round(n).toString().replace(/\B(?=(\d{3})+$)/g, ',');
+	return Math.round(n)
+		.toString()
+		.replace(/\B(?=(\d{3})+$)/g, ',');
 }
 
 /** "1 point", "1,240 points". */
-export const plural = (n: number, one: string, many = one + 's'): string => `${formatCount(n)} ${n === 1 ? one : many}`;
+export const plural = (n: number, one: string, many = one + 's'): string =>
+	`${formatCount(n)} ${n === 1 ? one : many}`;

@@ -10,9 +10,16 @@ export const degrees = (angle: number): number => (angle * 180) / PI;
 
 /** out[o..o+3] = a ⊗ b: first b, then a. */
 export function multiply(
-	out: Numbers, o: number,
-	ax: number, ay: number, az: number, aw: number,
-	bx: number, by: number, bz: number, bw: number
+	out: Numbers,
+	o: number,
+	ax: number,
+	ay: number,
+	az: number,
+	aw: number,
+	bx: number,
+	by: number,
+	bz: number,
+	bw: number
 ): void {
 	out[o] = aw * bx + ax * bw + ay * bz - az * by;
 	out[o + 1] = aw * by - ax * bz + ay * bw + az * bx;
@@ -22,8 +29,15 @@ export function multiply(
 
 /** Rotation by angles in degrees about the fixed axes x, then y, then z. */
 export function fromAngles(out: Numbers, o: number, x: number, y: number, z: number): void {
-	const hx = radians(x) / 2, hy = radians(y) / 2, hz = radians(z) / 2;
-	const cx = cos(hx), sx = sin(hx), cy = cos(hy), sy = sin(hy), cz = cos(hz), sz = sin(hz);
+	const hx = radians(x) / 2,
+		hy = radians(y) / 2,
+		hz = radians(z) / 2;
+	const cx = cos(hx),
+		sx = sin(hx),
+		cy = cos(hy),
+		sy = sin(hy),
+		cz = cos(hz),
+		sz = sin(hz);
 	out[o] = sx * cy * cz - cx * sy * sz;
 	out[o + 1] = cx * sy * cz + sx * cy * sz;
 	out[o + 2] = cx * cy * sz - sx * sy * cz;
@@ -42,11 +56,19 @@ export function toAngles(x: number, y: number, z: number, w: number): [number, n
 
 /** out = q · v · q⁻¹. */
 export function rotate(
-	out: Numbers, o: number,
-	qx: number, qy: number, qz: number, qw: number,
-	vx: number, vy: number, vz: number
+	out: Numbers,
+	o: number,
+	qx: number,
+	qy: number,
+	qz: number,
+	qw: number,
+	vx: number,
+	vy: number,
+	vz: number
 ): void {
-	const tx = 2 * (qy * vz - qz * vy), ty = 2 * (qz * vx - qx * vz), tz = 2 * (qx * vy - qy * vx);
+	const tx = 2 * (qy * vz - qz * vy),
+		ty = 2 * (qz * vx - qx * vz),
+		tz = 2 * (qx * vy - qy * vx);
 	out[o] = vx + qw * tx + qy * tz - qz * ty;
 	out[o + 1] = vy + qw * ty + qz * tx - qx * tz;
 	out[o + 2] = vz + qw * tz + qx * ty - qy * tx;
@@ -54,24 +76,43 @@ export function rotate(
 
 /** The rotation whose columns are three orthonormal axes. */
 export function fromAxes(
-	out: Numbers, o: number,
-	xx: number, xy: number, xz: number,
-	yx: number, yy: number, yz: number,
-	zx: number, zy: number, zz: number
+	out: Numbers,
+	o: number,
+	xx: number,
+	xy: number,
+	xz: number,
+	yx: number,
+	yy: number,
+	yz: number,
+	zx: number,
+	zy: number,
+	zz: number
 ): void {
 	const trace = xx + yy + zz;
 	if (trace > 0) {
 		const s = 0.5 / Math.sqrt(trace + 1);
-		out[o] = (yz - zy) * s; out[o + 1] = (zx - xz) * s; out[o + 2] = (xy - yx) * s; out[o + 3] = 0.25 / s;
+		out[o] = (yz - zy) * s;
+		out[o + 1] = (zx - xz) * s;
+		out[o + 2] = (xy - yx) * s;
+		out[o + 3] = 0.25 / s;
 	} else if (xx > yy && xx > zz) {
 		const s = 2 * Math.sqrt(1 + xx - yy - zz);
-		out[o] = 0.25 * s; out[o + 1] = (yx + xy) / s; out[o + 2] = (zx + xz) / s; out[o + 3] = (yz - zy) / s;
+		out[o] = 0.25 * s;
+		out[o + 1] = (yx + xy) / s;
+		out[o + 2] = (zx + xz) / s;
+		out[o + 3] = (yz - zy) / s;
 	} else if (yy > zz) {
 		const s = 2 * Math.sqrt(1 + yy - xx - zz);
-		out[o] = (yx + xy) / s; out[o + 1] = 0.25 * s; out[o + 2] = (zy + yz) / s; out[o + 3] = (zx - xz) / s;
+		out[o] = (yx + xy) / s;
+		out[o + 1] = 0.25 * s;
+		out[o + 2] = (zy + yz) / s;
+		out[o + 3] = (zx - xz) / s;
 	} else {
 		const s = 2 * Math.sqrt(1 + zz - xx - yy);
-		out[o] = (zx + xz) / s; out[o + 1] = (zy + yz) / s; out[o + 2] = 0.25 * s; out[o + 3] = (xy - yx) / s;
+		out[o] = (zx + xz) / s;
+		out[o + 1] = (zy + yz) / s;
+		out[o + 2] = 0.25 * s;
+		out[o + 3] = (xy - yx) / s;
 	}
 }
 
@@ -80,26 +121,40 @@ export function fromAxes(
  * `forward` is replaced by a steady choice.
  */
 export function lookAlong(
-	out: Numbers, o: number,
-	upX: number, upY: number, upZ: number,
-	forwardX: number, forwardY: number, forwardZ: number
+	out: Numbers,
+	o: number,
+	upX: number,
+	upY: number,
+	upZ: number,
+	forwardX: number,
+	forwardY: number,
+	forwardZ: number
 ): void {
 	let size = Math.sqrt(upX * upX + upY * upY + upZ * upZ);
-	if (!(size > 1e-20)) { upX = 0; upY = 1; upZ = 0; size = 1; }
-	upX /= size; upY /= size; upZ /= size;
+	if (!(size > 1e-20)) {
+		upX = 0;
+		upY = 1;
+		upZ = 0;
+		size = 1;
+	}
+	upX /= size;
+	upY /= size;
+	upZ /= size;
 	let along = forwardX * upX + forwardY * upY + forwardZ * upZ;
-	let zx = forwardX - along * upX, zy = forwardY - along * upY, zz = forwardZ - along * upZ;
+	let zx = forwardX - along * upX,
+		zy = forwardY - along * upY,
+		zz = forwardZ - along * upZ;
 	let length = Math.sqrt(zx * zx + zy * zy + zz * zz);
 	if (!(length > 1e-6 * (Math.abs(along) + 1e-14))) {
 		const useX = Math.abs(upZ) > 0.9;
 		along = useX ? upX : upZ;
-		zx = (useX ? 1 : 0) - along * upX; zy = -along * upY; zz = (useX ? 0 : 1) - along * upZ;
+		zx = (useX ? 1 : 0) - along * upX;
+		zy = -along * upY;
+		zz = (useX ? 0 : 1) - along * upZ;
 		length = Math.sqrt(zx * zx + zy * zy + zz * zz);
 	}
-	zx /= length; zy /= length; zz /= length;
-	fromAxes(
-		out, o,
-		upY * zz - upZ * zy, upZ * zx - upX * zz, upX * zy - upY * zx,
-		upX, upY, upZ, zx, zy, zz
-	);
+	zx /= length;
+	zy /= length;
+	zz /= length;
+	fromAxes(out, o, upY * zz - upZ * zy, upZ * zx - upX * zz, upX * zy - upY * zx, upX, upY, upZ, zx, zy, zz);
 }

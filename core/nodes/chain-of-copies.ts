@@ -7,24 +7,61 @@ import { defineNode, geometry, number, output, vector } from './define.ts';
 const ZERO = vectorOf(0, 0, 0);
 
 export const chainOfCopies = defineNode({
-	id: 'chain-of-copies', version: 1, name: 'Chain of copies', family: 'copies',
+	id: 'chain-of-copies',
+	version: 1,
+	name: 'Chain of copies',
+	family: 'copies',
 	words: ['array', 'repeat', 'spiral stair', 'linear', 'recursive', 'step', 'instances'],
 	help: 'Copies that follow one another: each is moved, rotated and scaled from the last. A small turn each time makes a spiral stair.',
 	inputs: {
 		source: geometry({ label: 'Source', help: 'What is copied.', needs: 'anything' }),
-		count: number({ label: 'Count', help: 'How many copies, the first included.', default: 10, min: 0, slider: [1, 100], whole: true }),
-		move: vector({ label: 'Move', help: 'From one copy to the next, along the last one’s axes.', default: [1, 0, 0], unit: 'm', varies: 'copy' }),
-		rotate: vector({ label: 'Rotate', help: 'From one copy to the next, about the last one’s axes.', default: [0, 0, 0], unit: '°', step: 1, varies: 'copy' }),
-		scale: vector({ label: 'Scale', help: 'From one copy to the next.', default: [1, 1, 1], unit: '×', step: 0.01, varies: 'copy', uniform: true })
+		count: number({
+			label: 'Count',
+			help: 'How many copies, the first included.',
+			default: 10,
+			min: 0,
+			slider: [1, 100],
+			whole: true
+		}),
+		move: vector({
+			label: 'Move',
+			help: 'From one copy to the next, along the last one’s axes.',
+			default: [1, 0, 0],
+			unit: 'm',
+			varies: 'copy'
+		}),
+		rotate: vector({
+			label: 'Rotate',
+			help: 'From one copy to the next, about the last one’s axes.',
+			default: [0, 0, 0],
+			unit: '°',
+			step: 1,
+			varies: 'copy'
+		}),
+		scale: vector({
+			label: 'Scale',
+			help: 'From one copy to the next.',
+			default: [1, 1, 1],
+			unit: '×',
+			step: 0.01,
+			varies: 'copy',
+			uniform: true
+		})
 	},
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with u from 0 to 1 along the chain.') },
 	handles: { move: 'move', rotate: 'rotate', scale: 'scale' },
 	estimate: ({ count }) => ({ elements: count, of: 'copies', lower: 'Lower “Count”.' }),
 	run({ source, count, move, rotate, scale }, context) {
 		const on = plainElements(count);
-		const parts = (value: Varying) => [0, 1, 2].map((k) => context.numbersOn(value.type === 'number' ? value : part(operate('add', [value, ZERO]), k), on));
+		const parts = (value: Varying) =>
+			[0, 1, 2].map((k) =>
+				context.numbersOn(value.type === 'number' ? value : part(operate('add', [value, ZERO]), k), on)
+			);
 		const [moves, turns, scales] = [move, rotate, scale].map(parts);
-		const position = allocate('float', 3 * count), orientation = allocate('float', 4 * count), sizes = allocate('float', 3 * count), u = allocate('float', count);
+		const position = allocate('float', 3 * count),
+			orientation = allocate('float', 4 * count),
+			sizes = allocate('float', 3 * count),
+			u = allocate('float', count);
 		let whole = matrix.identity();
 		let linear: Float32Array | null = null;
 		const q = [0, 0, 0, 1];
@@ -32,7 +69,14 @@ export const chainOfCopies = defineNode({
 		for (let i = 0; i < count; i++) {
 			if (i > 0) {
 				quaternion.fromAngles(q, 0, turns[0][i], turns[1][i], turns[2][i]);
-				whole = matrix.product(whole, matrix.compose([moves[0][i], moves[1][i], moves[2][i]], q, [scales[0][i], scales[1][i], scales[2][i]]));
+				whole = matrix.product(
+					whole,
+					matrix.compose([moves[0][i], moves[1][i], moves[2][i]], q, [
+						scales[0][i],
+						scales[1][i],
+						scales[2][i]
+					])
+				);
 			}
 			wholes.push(whole);
 			u[i] = count > 1 ? i / (count - 1) : 0;
@@ -49,8 +93,11 @@ export const chainOfCopies = defineNode({
 		}
 		if (linear) wholes.forEach((m, i) => linear.set(m.subarray(0, 9), 9 * i));
 		const copies = makeTable(count, {
-			position: column('vec3', 'position', position), orientation: column('vec4', 'orientation', orientation),
-			scale: column('vec3', 'plain', sizes), source: column('int', 'id', allocate('int', count)), u: column('float', 'plain', u)
+			position: column('vec3', 'position', position),
+			orientation: column('vec4', 'orientation', orientation),
+			scale: column('vec3', 'plain', sizes),
+			source: column('int', 'id', allocate('int', count)),
+			u: column('float', 'plain', u)
 		});
 		return { copies: geometryOf({ copies: { copies, sources: [source], linear } }) };
 	}

@@ -3,15 +3,38 @@ import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
 import { choice, defineNode, number, output } from './define.ts';
 
 export const circle = defineNode({
-	id: 'circle', version: 1, name: 'Circle', family: 'curves',
+	id: 'circle',
+	version: 1,
+	name: 'Circle',
+	family: 'curves',
 	words: ['ring', 'round', 'ellipse', 'closed curve'],
 	help: 'A closed round curve about the origin.',
 	inputs: {
-		radius: number({ label: 'Radius', help: 'From the middle to the curve.', default: 1, min: 0, slider: [0, 10], unit: 'm' }),
-		points: number({ label: 'Points', help: 'How many points lie on it.', default: 32, min: 3, slider: [3, 128], whole: true }),
+		radius: number({
+			label: 'Radius',
+			help: 'From the middle to the curve.',
+			default: 1,
+			min: 0,
+			slider: [0, 10],
+			unit: 'm'
+		}),
+		points: number({
+			label: 'Points',
+			help: 'How many points lie on it.',
+			default: 32,
+			min: 3,
+			slider: [3, 128],
+			whole: true
+		}),
 		facing: choice({
-			label: 'Facing', help: 'The direction its plane looks.', default: 'up',
-			options: [{ id: 'up', label: 'Up' }, { id: 'front', label: 'Front' }, { id: 'side', label: 'Side' }]
+			label: 'Facing',
+			help: 'The direction its plane looks.',
+			default: 'up',
+			options: [
+				{ id: 'up', label: 'Up' },
+				{ id: 'front', label: 'Front' },
+				{ id: 'side', label: 'Side' }
+			]
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The circle.') },
@@ -19,9 +42,12 @@ export const circle = defineNode({
 	run({ radius, points, facing }) {
 		const positions = allocate('float', points * 3);
 		for (let i = 0; i < points; i++) {
-			const a = radius * cos((TAU * i) / points), b = radius * sin((TAU * i) / points);
+			const a = radius * cos((TAU * i) / points),
+				b = radius * sin((TAU * i) / points);
 			positions.set(facing === 'up' ? [a, 0, -b] : facing === 'front' ? [a, b, 0] : [0, b, -a], 3 * i);
 		}
-		return { curve: geometryOf({ curves: makeCurves(positions, Uint32Array.of(0, points), Uint8Array.of(1)) }) };
+		return {
+			curve: geometryOf({ curves: makeCurves(positions, Uint32Array.of(0, points), Uint8Array.of(1)) })
+		};
 	}
 });

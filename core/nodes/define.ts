@@ -2,11 +2,11 @@
  * What a node is. A node's definition is the only place that knows it: the search, the settings, the checks of ports and
  * files, and the command line's reference are all made from it.
  */
-import type { Geometry, Kind, Part, Table } from '../geometry/index.ts';
+import type { Asset, Geometry, Kind, Part, Table } from '../geometry/index.ts';
 import type { Elements, Varying } from '../varying/index.ts';
 
 export type Family =
-	| 'curves' | 'meshes' | 'points' | 'copies' | 'deform' | 'weights' | 'values' | 'attributes' | 'in and out';
+	'curves' | 'meshes' | 'points' | 'copies' | 'deform' | 'weights' | 'values' | 'attributes' | 'in and out';
 
 /** What a wire may carry. `value` is a varying value of any type. */
 export type WireKind = 'geometry' | 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'value' | 'list';
@@ -20,12 +20,6 @@ export interface List {
 	readonly width: 1 | 3;
 }
 
-/** An imported file, already read: its bytes by hash. */
-export interface Asset {
-	readonly hash: string;
-	readonly name: string;
-	readonly bytes: Uint8Array;
-}
 
 interface Common {
 	label: string;
@@ -111,8 +105,17 @@ export interface AssetInput extends Common {
 }
 
 export type InputDefinition =
-	| GeometryInput | NumberInput | VectorInput | YesNoInput | ColourInput | ChoiceInput | TextInput
-	| ListInput | ValueInput | FormulaInput | AssetInput;
+	| GeometryInput
+	| NumberInput
+	| VectorInput
+	| YesNoInput
+	| ColourInput
+	| ChoiceInput
+	| TextInput
+	| ListInput
+	| ValueInput
+	| FormulaInput
+	| AssetInput;
 
 export interface OutputDefinition {
 	kind: WireKind;
@@ -122,21 +125,38 @@ export interface OutputDefinition {
 
 type IfVaries<I, Yes, No> = I extends { varies: Kind } ? Yes : No;
 /** What `run` gets for an input. */
-export type Resolved<I extends InputDefinition> =
-	I extends GeometryInput ? (I extends { many: true } ? Geometry[] : I extends { optional: true } ? Geometry | null : Geometry)
-	: I extends NumberInput ? IfVaries<I, Varying, number>
-	: I extends VectorInput ? IfVaries<I, Varying, [number, number, number]>
-	: I extends YesNoInput ? IfVaries<I, Varying, boolean>
-	: I extends ColourInput ? IfVaries<I, Varying, [number, number, number]>
-	: I extends ListInput ? (I extends { optional: true } ? List | null : List)
-	: I extends ValueInput | FormulaInput ? Varying
-	: I extends AssetInput ? Asset | null
-	: string;
+export type Resolved<I extends InputDefinition> = I extends GeometryInput
+	? I extends { many: true }
+		? Geometry[]
+		: I extends { optional: true }
+			? Geometry | null
+			: Geometry
+	: I extends NumberInput
+		? IfVaries<I, Varying, number>
+		: I extends VectorInput
+			? IfVaries<I, Varying, [number, number, number]>
+			: I extends YesNoInput
+				? IfVaries<I, Varying, boolean>
+				: I extends ColourInput
+					? IfVaries<I, Varying, [number, number, number]>
+					: I extends ListInput
+						? I extends { optional: true }
+							? List | null
+							: List
+						: I extends ValueInput | FormulaInput
+							? Varying
+							: I extends AssetInput
+								? Asset | null
+								: string;
 
-export type ResolvedInputs<Inputs extends Record<string, InputDefinition>> = { [Name in keyof Inputs]: Resolved<Inputs[Name]> };
+export type ResolvedInputs<Inputs extends Record<string, InputDefinition>> = {
+	[Name in keyof Inputs]: Resolved<Inputs[Name]>;
+};
 
 type ValueOf<K extends WireKind> = K extends 'geometry' ? Geometry : K extends 'list' ? List : Varying;
-export type Outputs<Definitions extends Record<string, OutputDefinition>> = { [Name in keyof Definitions]: ValueOf<Definitions[Name]['kind']> };
+export type Outputs<Definitions extends Record<string, OutputDefinition>> = {
+	[Name in keyof Definitions]: ValueOf<Definitions[Name]['kind']>;
+};
 
 /** What a node may use besides its inputs. */
 export interface Context {
@@ -202,7 +222,11 @@ export interface NodeDefinition<
 	estimate?: (inputs: ResolvedInputs<Inputs>) => Estimate | null;
 	/** Which settings the View's handles write, and what each of them moves. */
 	handles?: { move?: string; rotate?: string; scale?: string; pivot?: string };
-	run: (inputs: ResolvedInputs<Inputs>, context: Context, extra: ReadonlyMap<string, Varying>) => Outputs<Outs>;
+	run: (
+		inputs: ResolvedInputs<Inputs>,
+		context: Context,
+		extra: ReadonlyMap<string, Varying>
+	) => Outputs<Outs>;
 }
 
 /** Any node, its exact types forgotten. */
@@ -210,29 +234,46 @@ export interface NodeDefinition<
 export type AnyNode = NodeDefinition<any, any>;
 
 /** Declares a node; types of inputs and outputs are inferred. */
-export function defineNode<const Inputs extends Record<string, InputDefinition>, const Outs extends Record<string, OutputDefinition>>(
-	definition: NodeDefinition<Inputs, Outs>
-): NodeDefinition<Inputs, Outs> {
+export function defineNode<
+	const Inputs extends Record<string, InputDefinition>,
+	const Outs extends Record<string, OutputDefinition>
+>(definition: NodeDefinition<Inputs, Outs>): NodeDefinition<Inputs, Outs> {
 	return definition;
 }
 
 type Given<I, Kept extends keyof I> = Omit<I, 'kind' | Kept> & Partial<Pick<I, Kept>>;
 
 export const geometry = <const G extends Given<GeometryInput, 'label' | 'help'>>(given: G) =>
-	({ label: 'Geometry', help: '', ...given, kind: 'geometry' }) as { kind: 'geometry'; label: string; help: string } & G;
-export const number = <const G extends Given<NumberInput, never>>(given: G) => ({ ...given, kind: 'number' }) as { kind: 'number' } & G;
-export const vector = <const G extends Given<VectorInput, never>>(given: G) => ({ ...given, kind: 'vector' }) as { kind: 'vector' } & G;
-export const yesNo = <const G extends Given<YesNoInput, never>>(given: G) => ({ ...given, kind: 'yesno' }) as { kind: 'yesno' } & G;
-export const colour = <const G extends Given<ColourInput, never>>(given: G) => ({ ...given, kind: 'colour' }) as { kind: 'colour' } & G;
-export const choice = <const G extends Given<ChoiceInput, never>>(given: G) => ({ ...given, kind: 'choice' }) as { kind: 'choice' } & G;
-export const text = <const G extends Given<TextInput, never>>(given: G) => ({ ...given, kind: 'text' }) as { kind: 'text' } & G;
-export const list = <const G extends Given<ListInput, never>>(given: G) => ({ ...given, kind: 'list' }) as { kind: 'list' } & G;
-export const value = <const G extends Given<ValueInput, never>>(given: G) => ({ ...given, kind: 'value' }) as { kind: 'value' } & G;
+	({ label: 'Geometry', help: '', ...given, kind: 'geometry' }) as {
+		kind: 'geometry';
+		label: string;
+		help: string;
+	} & G;
+export const number = <const G extends Given<NumberInput, never>>(given: G) =>
+	({ ...given, kind: 'number' }) as { kind: 'number' } & G;
+export const vector = <const G extends Given<VectorInput, never>>(given: G) =>
+	({ ...given, kind: 'vector' }) as { kind: 'vector' } & G;
+export const yesNo = <const G extends Given<YesNoInput, never>>(given: G) =>
+	({ ...given, kind: 'yesno' }) as { kind: 'yesno' } & G;
+export const colour = <const G extends Given<ColourInput, never>>(given: G) =>
+	({ ...given, kind: 'colour' }) as { kind: 'colour' } & G;
+export const choice = <const G extends Given<ChoiceInput, never>>(given: G) =>
+	({ ...given, kind: 'choice' }) as { kind: 'choice' } & G;
+export const text = <const G extends Given<TextInput, never>>(given: G) =>
+	({ ...given, kind: 'text' }) as { kind: 'text' } & G;
+export const list = <const G extends Given<ListInput, never>>(given: G) =>
+	({ ...given, kind: 'list' }) as { kind: 'list' } & G;
+export const value = <const G extends Given<ValueInput, never>>(given: G) =>
+	({ ...given, kind: 'value' }) as { kind: 'value' } & G;
 export const formula = (given: Given<FormulaInput, never>) => ({ ...given, kind: 'formula' }) as FormulaInput;
 export const asset = (given: Given<AssetInput, never>) => ({ ...given, kind: 'asset' }) as AssetInput;
 
 /** An output. */
-export const output = <const K extends WireKind>(kind: K, label: string, help: string) => ({ kind, label, help });
+export const output = <const K extends WireKind>(kind: K, label: string, help: string) => ({
+	kind,
+	label,
+	help
+});
 
 /** The parts of a geometry that have elements of a kind, each with what evaluates on it. */
 export interface PartOf {

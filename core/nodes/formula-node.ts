@@ -1,11 +1,18 @@
 import { defineNode, formula, output } from './define.ts';
 
 export const formulaNode = defineNode({
-	id: 'formula', version: 1, name: 'Formula', family: 'values',
+	id: 'formula',
+	version: 1,
+	name: 'Formula',
+	family: 'values',
 	words: ['expression', 'math', 'calculate', 'equation', 'function', 'add', 'multiply', 'sine', 'vector'],
 	help: 'A value worked out by a formula. Its inputs are yours: add them, name them, wire them. index, count, position, normal, u and the attributes of the geometry are read where the value is used.',
 	inputs: {
-		formula: formula({ label: 'Formula', help: 'Mathematical notation, such as 2 * sin(x) + random(0, 1). Angles are in radians.', default: 'x' })
+		formula: formula({
+			label: 'Formula',
+			help: 'Mathematical notation, such as 2 * sin(x) + random(0, 1). Angles are in radians.',
+			default: 'x'
+		})
 	},
 	outputs: { value: output('value', 'Value', 'What the formula gives.') },
 	ownInputs: true,

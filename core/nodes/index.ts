@@ -39,12 +39,41 @@ import { yesOrNo } from './yes-or-no.ts';
 /** Kinds of node by id. */
 export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 	[
-		numberNode, yesOrNo, countUp, evenSteps, formulaNode, randomValue, noiseValue,
-		line, circle, resampleCurve, tube,
-		grid, box, cylinder, sphere, disc, torus, importMesh, setMaterial, measure,
-		pointsFromValues, pointsAlongCurve, pointsFromMesh, rowOfPoints, gridOfPoints, ringOfPoints, sowPoints,
-		placeCopies, chainOfCopies, copiesToMesh,
-		transform, displace, setAttribute, merge, result
+		numberNode,
+		yesOrNo,
+		countUp,
+		evenSteps,
+		formulaNode,
+		randomValue,
+		noiseValue,
+		line,
+		circle,
+		resampleCurve,
+		tube,
+		grid,
+		box,
+		cylinder,
+		sphere,
+		disc,
+		torus,
+		importMesh,
+		setMaterial,
+		measure,
+		pointsFromValues,
+		pointsAlongCurve,
+		pointsFromMesh,
+		rowOfPoints,
+		gridOfPoints,
+		ringOfPoints,
+		sowPoints,
+		placeCopies,
+		chainOfCopies,
+		copiesToMesh,
+		transform,
+		displace,
+		setAttribute,
+		merge,
+		result
 	].map((kind): [string, AnyNode] => [kind.id, kind as AnyNode])
 );
 

@@ -4,10 +4,19 @@ import { constant, vector as vectorOf } from '../varying/index.ts';
 import { defineNode, geometry, output } from './define.ts';
 
 export const measure = defineNode({
-	id: 'measure', version: 1, name: 'Measure', family: 'meshes',
+	id: 'measure',
+	version: 1,
+	name: 'Measure',
+	family: 'meshes',
 	words: ['bounding box', 'bounds', 'dimensions', 'area', 'length', 'volume', 'count', 'statistics', 'info'],
 	help: 'Facts about a geometry as values for wires: size, lowest and highest corner, centre, counts, area, length. Of a grid also its cells.',
-	inputs: { geometry: geometry({ label: 'Geometry', help: 'What is measured. Bounds include copies.', needs: 'anything' }) },
+	inputs: {
+		geometry: geometry({
+			label: 'Geometry',
+			help: 'What is measured. Bounds include copies.',
+			needs: 'anything'
+		})
+	},
 	outputs: {
 		geometry: output('geometry', 'Geometry', 'The same, handed through.'),
 		size: output('vector', 'Size', 'Width, height and depth in metres.'),
@@ -31,10 +40,19 @@ export const measure = defineNode({
 		const each = (f: (k: number) => number) => vectorOf(f(0), f(1), f(2));
 		return {
 			geometry,
-			size: each((k) => high[k] - low[k]), lowest: each((k) => low[k]), highest: each((k) => high[k]), centre: each((k) => (low[k] + high[k]) / 2),
-			points: constant(counts.points), faces: constant(counts.faces), curves: constant(counts.curves), copies: constant(counts.copies),
-			area: constant(areaOf(geometry)), length: constant(lengthOf(geometry)), volume: constant(geometry.mesh ? volumeOf(geometry.mesh) : 0),
-			cell: whole(geometry, 'cell'), cells: whole(geometry, 'cells')
+			size: each((k) => high[k] - low[k]),
+			lowest: each((k) => low[k]),
+			highest: each((k) => high[k]),
+			centre: each((k) => (low[k] + high[k]) / 2),
+			points: constant(counts.points),
+			faces: constant(counts.faces),
+			curves: constant(counts.curves),
+			copies: constant(counts.copies),
+			area: constant(areaOf(geometry)),
+			length: constant(lengthOf(geometry)),
+			volume: constant(geometry.mesh ? volumeOf(geometry.mesh) : 0),
+			cell: whole(geometry, 'cell'),
+			cells: whole(geometry, 'cells')
 		};
 	}
 });

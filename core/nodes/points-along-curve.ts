@@ -9,31 +9,79 @@ const spacingOf = (by: string, count: number, length: number): Spacing =>
 	by === 'count' ? { by, count } : by === 'length' ? { by, length } : { by: 'fitted', length };
 
 export const pointsAlongCurve = defineNode({
-	id: 'points-along-curve', version: 1, name: 'Points along curve', family: 'points',
+	id: 'points-along-curve',
+	version: 1,
+	name: 'Points along curve',
+	family: 'points',
 	words: ['distribute', 'spacing', 'divide', 'path', 'array along curve', 'fence'],
 	help: 'Points at even distances along every curve, each turned to follow it: forward along the curve, up as near to upright as the curve allows.',
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curves to follow.', needs: 'curves' }),
 		by: choice({
-			label: 'By', help: 'Fitted takes the spacing nearest to yours that ends exactly at the curve’s end.', default: 'fitted',
-			options: [{ id: 'count', label: 'Count' }, { id: 'length', label: 'Spacing' }, { id: 'fitted', label: 'Fitted spacing' }]
+			label: 'By',
+			help: 'Fitted takes the spacing nearest to yours that ends exactly at the curve’s end.',
+			default: 'fitted',
+			options: [
+				{ id: 'count', label: 'Count' },
+				{ id: 'length', label: 'Spacing' },
+				{ id: 'fitted', label: 'Fitted spacing' }
+			]
 		}),
-		count: number({ label: 'Count', help: 'Points on each curve.', default: 10, min: 1, slider: [2, 200], whole: true, when: (s) => s.by === 'count' }),
-		spacing: number({ label: 'Spacing', help: 'The distance between points.', default: 0.5, min: 0.000001, slider: [0.01, 5], unit: 'm', when: (s) => s.by !== 'count' }),
+		count: number({
+			label: 'Count',
+			help: 'Points on each curve.',
+			default: 10,
+			min: 1,
+			slider: [2, 200],
+			whole: true,
+			when: (s) => s.by === 'count'
+		}),
+		spacing: number({
+			label: 'Spacing',
+			help: 'The distance between points.',
+			default: 0.5,
+			min: 0.000001,
+			slider: [0.01, 5],
+			unit: 'm',
+			when: (s) => s.by !== 'count'
+		}),
 		place: choice({
-			label: 'Place', help: 'At the ends of the pieces, or in their middles.', default: 'ends',
-			options: [{ id: 'ends', label: 'Ends of pieces' }, { id: 'middles', label: 'Middles of pieces' }]
+			label: 'Place',
+			help: 'At the ends of the pieces, or in their middles.',
+			default: 'ends',
+			options: [
+				{ id: 'ends', label: 'Ends of pieces' },
+				{ id: 'middles', label: 'Middles of pieces' }
+			]
 		}),
 		up: choice({
-			label: 'Up', help: 'World keeps points upright; curve follows it round without spinning.', default: 'world',
-			options: [{ id: 'world', label: 'World' }, { id: 'curve', label: 'Curve' }]
+			label: 'Up',
+			help: 'World keeps points upright; curve follows it round without spinning.',
+			default: 'world',
+			options: [
+				{ id: 'world', label: 'World' },
+				{ id: 'curve', label: 'Curve' }
+			]
 		})
 	},
-	outputs: { points: output('geometry', 'Points', 'The points, with tangent, normal, orientation, u and length.') },
-	estimate: ({ curve, by, count, spacing }) => ({ elements: countResampled(curve.curves!, spacingOf(by, count, spacing)), of: 'points', lower: 'Lower “Count”, or raise “Spacing”.' }),
+	outputs: {
+		points: output('geometry', 'Points', 'The points, with tangent, normal, orientation, u and length.')
+	},
+	estimate: ({ curve, by, count, spacing }) => ({
+		elements: countResampled(curve.curves!, spacingOf(by, count, spacing)),
+		of: 'points',
+		lower: 'Lower “Count”, or raise “Spacing”.'
+	}),
 	run({ curve, by, count, spacing, place, up }) {
 		const middles = place === 'middles';
-		const cut = resampleCurves(curve.curves!, spacingOf(by, middles && by === 'count' ? 2 * count + 1 : count, middles && by !== 'count' ? spacing / 2 : spacing));
+		const cut = resampleCurves(
+			curve.curves!,
+			spacingOf(
+				by,
+				middles && by === 'count' ? 2 * count + 1 : count,
+				middles && by !== 'count' ? spacing / 2 : spacing
+			)
+		);
 		const { tangents, normals } = framesOf(cut);
 		const rows: number[] = [];
 		const curveOf: number[] = [];
@@ -45,19 +93,28 @@ export const pointsAlongCurve = defineNode({
 				}
 		const n = rows.length;
 		const p = cut.points.columns.get('position')!.data;
-		const position = allocate('float', 3 * n), tangent = allocate('float', 3 * n), normal = allocate('float', 3 * n);
-		const orientation = allocate('float', 4 * n), u = allocate('float', n), length = allocate('float', n);
+		const position = allocate('float', 3 * n),
+			tangent = allocate('float', 3 * n),
+			normal = allocate('float', 3 * n);
+		const orientation = allocate('float', 4 * n),
+			u = allocate('float', n),
+			length = allocate('float', n);
 		const index = allocate('int', n);
 		const lengths = Array.from({ length: cut.starts.length - 1 }, () => 0);
 		const along = new Float64Array(cut.points.count);
 		for (let c = 0; c < lengths.length; c++) {
 			for (let i = cut.starts[c] + 1; i < cut.starts[c + 1]; i++) {
-				const x = p[3 * i] - p[3 * i - 3], y = p[3 * i + 1] - p[3 * i - 2], z = p[3 * i + 2] - p[3 * i - 1];
+				const x = p[3 * i] - p[3 * i - 3],
+					y = p[3 * i + 1] - p[3 * i - 2],
+					z = p[3 * i + 2] - p[3 * i - 1];
 				along[i] = lengths[c] += Math.sqrt(x * x + y * y + z * z);
 			}
 			if (cut.curves.columns.get('closed')!.data[c] && cut.starts[c + 1] > cut.starts[c]) {
-				const a = 3 * cut.starts[c], b = 3 * (cut.starts[c + 1] - 1);
-				const x = p[a] - p[b], y = p[a + 1] - p[b + 1], z = p[a + 2] - p[b + 2];
+				const a = 3 * cut.starts[c],
+					b = 3 * (cut.starts[c + 1] - 1);
+				const x = p[a] - p[b],
+					y = p[a + 1] - p[b + 1],
+					z = p[a + 2] - p[b + 2];
 				lengths[c] += Math.sqrt(x * x + y * y + z * z);
 			}
 		}
@@ -77,9 +134,13 @@ export const pointsAlongCurve = defineNode({
 			index[i] = curveOf[i];
 		}
 		const table = makeTable(n, {
-			position: column('vec3', 'position', position), tangent: column('vec3', 'direction', tangent),
-			normal: column('vec3', 'normal', normal), orientation: column('vec4', 'orientation', orientation),
-			u: column('float', 'plain', u), length: column('float', 'plain', length), curve: column('int', 'id', index)
+			position: column('vec3', 'position', position),
+			tangent: column('vec3', 'direction', tangent),
+			normal: column('vec3', 'normal', normal),
+			orientation: column('vec4', 'orientation', orientation),
+			u: column('float', 'plain', u),
+			length: column('float', 'plain', length),
+			curve: column('int', 'id', index)
 		});
 		return { points: geometryOf({ points: { points: table } }) };
 	}

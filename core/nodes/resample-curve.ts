@@ -6,19 +6,50 @@ const spacingOf = (by: string, count: number, length: number): Spacing =>
 	by === 'count' ? { by, count } : by === 'length' ? { by, length } : { by: 'fitted', length };
 
 export const resampleCurve = defineNode({
-	id: 'resample-curve', version: 1, name: 'Resample curve', family: 'curves',
+	id: 'resample-curve',
+	version: 1,
+	name: 'Resample curve',
+	family: 'curves',
 	words: ['subdivide', 'divide', 'even', 'spacing', 'rebuild', 'points'],
 	help: 'Gives every curve new points at even distances. Attributes are read between the old ones.',
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curves to cut.', needs: 'curves' }),
 		by: choice({
-			label: 'By', help: 'Fitted takes the length that is nearest to yours and makes all pieces even.', default: 'fitted',
-			options: [{ id: 'count', label: 'Count' }, { id: 'length', label: 'Length' }, { id: 'fitted', label: 'Fitted length' }]
+			label: 'By',
+			help: 'Fitted takes the length that is nearest to yours and makes all pieces even.',
+			default: 'fitted',
+			options: [
+				{ id: 'count', label: 'Count' },
+				{ id: 'length', label: 'Length' },
+				{ id: 'fitted', label: 'Fitted length' }
+			]
 		}),
-		count: number({ label: 'Count', help: 'Points on each curve.', default: 20, min: 2, slider: [2, 200], whole: true, when: (s) => s.by === 'count' }),
-		length: number({ label: 'Length', help: 'The distance between points.', default: 0.5, min: 0.000001, slider: [0.01, 5], unit: 'm', when: (s) => s.by !== 'count' })
+		count: number({
+			label: 'Count',
+			help: 'Points on each curve.',
+			default: 20,
+			min: 2,
+			slider: [2, 200],
+			whole: true,
+			when: (s) => s.by === 'count'
+		}),
+		length: number({
+			label: 'Length',
+			help: 'The distance between points.',
+			default: 0.5,
+			min: 0.000001,
+			slider: [0.01, 5],
+			unit: 'm',
+			when: (s) => s.by !== 'count'
+		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The curves with their new points.') },
-	estimate: ({ curve, by, count, length }) => ({ elements: countResampled(curve.curves!, spacingOf(by, count, length)), of: 'points', lower: 'Lower “Count”, or raise “Length”.' }),
-	run: ({ curve, by, count, length }) => ({ curve: { ...curve, curves: resampleCurves(curve.curves!, spacingOf(by, count, length)) } })
+	estimate: ({ curve, by, count, length }) => ({
+		elements: countResampled(curve.curves!, spacingOf(by, count, length)),
+		of: 'points',
+		lower: 'Lower “Count”, or raise “Length”.'
+	}),
+	run: ({ curve, by, count, length }) => ({
+		curve: { ...curve, curves: resampleCurves(curve.curves!, spacingOf(by, count, length)) }
+	})
 });

@@ -1,7 +1,10 @@
 import { defineNode, geometry, output } from './define.ts';
 
 export const result = defineNode({
-	id: 'result', version: 1, name: 'Result', family: 'in and out',
+	id: 'result',
+	version: 1,
+	name: 'Result',
+	family: 'in and out',
 	words: ['output', 'final', 'export', 'end'],
 	help: 'What the generator makes: the View shows it and exports write it.',
 	inputs: { geometry: geometry({ label: 'Geometry', help: 'What the generator makes.' }) },

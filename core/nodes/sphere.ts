@@ -4,16 +4,46 @@ import { revolve } from '../kernels/revolve.ts';
 import { defineNode, number, output } from './define.ts';
 
 export const sphere = defineNode({
-	id: 'sphere', version: 1, name: 'Sphere', family: 'meshes',
+	id: 'sphere',
+	version: 1,
+	name: 'Sphere',
+	family: 'meshes',
 	words: ['ball', 'globe', 'uv sphere', 'primitive'],
 	help: 'A sphere around the origin, with a point at each pole.',
 	inputs: {
-		radius: number({ label: 'Radius', help: 'From the middle to the surface.', default: 0.5, min: 0, slider: [0, 5], unit: 'm' }),
-		sides: number({ label: 'Sides', help: 'Faces around.', default: 32, min: 3, max: 4096, slider: [3, 96], whole: true }),
-		rows: number({ label: 'Rows', help: 'Faces from pole to pole.', default: 16, min: 2, max: 4096, slider: [2, 64], whole: true })
+		radius: number({
+			label: 'Radius',
+			help: 'From the middle to the surface.',
+			default: 0.5,
+			min: 0,
+			slider: [0, 5],
+			unit: 'm'
+		}),
+		sides: number({
+			label: 'Sides',
+			help: 'Faces around.',
+			default: 32,
+			min: 3,
+			max: 4096,
+			slider: [3, 96],
+			whole: true
+		}),
+		rows: number({
+			label: 'Rows',
+			help: 'Faces from pole to pole.',
+			default: 16,
+			min: 2,
+			max: 4096,
+			slider: [2, 64],
+			whole: true
+		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The sphere.') },
-	estimate: ({ sides, rows }) => ({ elements: sides * rows, of: 'points', lower: 'Lower “Sides” or “Rows”.' }),
+	estimate: ({ sides, rows }) => ({
+		elements: sides * rows,
+		of: 'points',
+		lower: 'Lower “Sides” or “Rows”.'
+	}),
 	run({ radius, sides, rows }) {
 		const points = Array.from({ length: rows + 1 }, (_, i): [number, number] => {
 			const angle = (PI * i) / rows;

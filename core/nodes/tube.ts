@@ -3,19 +3,44 @@ import { makeTube } from '../kernels/tube.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';
 
 export const tube = defineNode({
-	id: 'tube', version: 1, name: 'Tube', family: 'curves',
+	id: 'tube',
+	version: 1,
+	name: 'Tube',
+	family: 'curves',
 	words: ['pipe', 'sweep', 'cable', 'rope', 'curve to mesh', 'cylinder'],
 	help: 'A round mesh along every curve. The radius may vary along it: a formula in u tapers it.',
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The middle line.', needs: 'curves' }),
-		radius: number({ label: 'Radius', help: 'From the middle line to the surface, at each point of the curve.', default: 0.1, min: 0, slider: [0, 1], unit: 'm', varies: 'point' }),
-		sides: number({ label: 'Sides', help: 'Faces around.', default: 8, min: 3, max: 512, slider: [3, 48], whole: true }),
+		radius: number({
+			label: 'Radius',
+			help: 'From the middle line to the surface, at each point of the curve.',
+			default: 0.1,
+			min: 0,
+			slider: [0, 1],
+			unit: 'm',
+			varies: 'point'
+		}),
+		sides: number({
+			label: 'Sides',
+			help: 'Faces around.',
+			default: 8,
+			min: 3,
+			max: 512,
+			slider: [3, 48],
+			whole: true
+		}),
 		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends of open curves.', default: true })
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The tube.') },
-	estimate: ({ curve, sides }) => ({ elements: curve.curves!.points.count * sides, of: 'points', lower: 'Lower “Sides”, or resample the curve.' }),
+	estimate: ({ curve, sides }) => ({
+		elements: curve.curves!.points.count * sides,
+		of: 'points',
+		lower: 'Lower “Sides”, or resample the curve.'
+	}),
 	run({ curve, radius, sides, caps }, context) {
 		const radii = context.numbers(radius, { geometry: curve, part: 'curves', kind: 'point' });
-		return { mesh: geometryOf({ mesh: makeTube(curve.curves!, radii, sides, caps), materials: curve.materials }) };
+		return {
+			mesh: geometryOf({ mesh: makeTube(curve.curves!, radii, sides, caps), materials: curve.materials })
+		};
 	}
 });

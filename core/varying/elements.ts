@@ -2,7 +2,16 @@
 import { NodeError } from '../math/index.ts';
 import type { Column, Geometry, Kind, Part } from '../geometry/index.ts';
 import {
-	allocate, attributeNames, column, convertColumn, derive, faceNormals, findAttribute, lengthsAlong, pointNormals, tableOf
+	allocate,
+	attributeNames,
+	column,
+	convertColumn,
+	derive,
+	faceNormals,
+	findAttribute,
+	lengthsAlong,
+	pointNormals,
+	tableOf
 } from '../geometry/index.ts';
 
 export interface Elements {
@@ -26,9 +35,12 @@ export function plainElements(count: number, ids: Uint32Array | null = null): El
 		count,
 		ids,
 		attribute(name) {
-			throw new NodeError(`There is no “${name}” here: this setting is worked out before there is any geometry to read it from.`, {
-				fix: { label: `Make “${name}” an input`, declare: name }
-			});
+			throw new NodeError(
+				`There is no “${name}” here: this setting is worked out before there is any geometry to read it from.`,
+				{
+					fix: { label: `Make “${name}” an input`, declare: name }
+				}
+			);
 		},
 		builtin(name) {
 			throw new NodeError(`There is no “${name}” here: this setting is one value for the whole node.`);
@@ -47,7 +59,9 @@ export function elementsOf(geometry: Geometry, part: Part, kind: Kind): Elements
 			const found = findAttribute(geometry, part, kind, name);
 			if (!found) throw unknownName(name, [...attributeNames(geometry).keys()]);
 			if (found.kind !== kind && found.others.length)
-				warn(`“${name}” is on ${[found.kind, ...found.others].join(' and ')}; the one on the ${found.kind} is used.`);
+				warn(
+					`“${name}” is on ${[found.kind, ...found.others].join(' and ')}; the one on the ${found.kind} is used.`
+				);
 			return convertColumn(geometry, part, found.column, found.kind, kind);
 		},
 		builtin(name) {
@@ -59,7 +73,9 @@ export function elementsOf(geometry: Geometry, part: Part, kind: Kind): Elements
 /** The error for a name that is nothing here; it proposes the nearest one that is. */
 export function unknownName(name: string, known: readonly string[]): NodeError {
 	const near = nearestName(name, known);
-	const has = known.length ? ` Attributes here: ${known.slice(0, 8).join(', ')}${known.length > 8 ? ', …' : ''}.` : '';
+	const has = known.length
+		? ` Attributes here: ${known.slice(0, 8).join(', ')}${known.length > 8 ? ', …' : ''}.`
+		: '';
 	return new NodeError(`There is no “${name}” here.${near ? ` Did you mean “${near}”?` : ''}${has}`, {
 		fix: { label: `Make “${name}” an input`, declare: name }
 	});
@@ -99,8 +115,11 @@ function builtinColumn(geometry: Geometry, part: Part, kind: Kind, name: string)
 		if (part === 'mesh' && geometry.mesh) {
 			const mesh = geometry.mesh;
 			const position = mesh.points.columns.get('position')!;
-			if (kind === 'face') return derive(position, 'face normal column', () => column('vec3', 'normal', faceNormals(mesh)));
-			const points = derive(position, 'point normal column', () => column('vec3', 'normal', pointNormals(mesh)));
+			if (kind === 'face')
+				return derive(position, 'face normal column', () => column('vec3', 'normal', faceNormals(mesh)));
+			const points = derive(position, 'point normal column', () =>
+				column('vec3', 'normal', pointNormals(mesh))
+			);
 			return convertColumn(geometry, part, points, 'point', kind);
 		}
 		const own = findAttribute(geometry, part, kind, 'normal');

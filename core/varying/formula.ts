@@ -4,7 +4,18 @@
  */
 import { GOLDEN, GOLDEN_ANGLE, NodeError, PI, TAU } from '../math/index.ts';
 import type { Varying } from './varying.ts';
-import { ELEMENT_NAMES, OPERATIONS, attribute, constant, constantYesNo, element, operate, part, random, vector } from './varying.ts';
+import {
+	ELEMENT_NAMES,
+	OPERATIONS,
+	attribute,
+	constant,
+	constantYesNo,
+	element,
+	operate,
+	part,
+	random,
+	vector
+} from './varying.ts';
 import { nearestName } from './elements.ts';
 
 /** What is wrong with a formula, where (columns from 0), and a text that would be right in its place. */
@@ -14,7 +25,12 @@ export class FormulaError extends Error {
 	readonly mending?: { label: string; text: string };
 	/** The name that is nothing here, where that is what is wrong. */
 	readonly unknown?: string;
-	constructor(message: string, from: number, to: number, more: { mending?: { label: string; text: string }; unknown?: string } = {}) {
+	constructor(
+		message: string,
+		from: number,
+		to: number,
+		more: { mending?: { label: string; text: string }; unknown?: string } = {}
+	) {
 		super(message);
 		this.name = 'FormulaError';
 		this.from = from;
@@ -39,14 +55,20 @@ interface Token {
 	to: number;
 }
 
-const TOKEN = /\s*(?:(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?)|([\p{L}_][\p{L}\p{N}_]*)|(<=|>=|==|!=|≤|≥|≠|[-+*/^%()<>=,.×·÷−°]))/uy;
+const TOKEN =
+	/\s*(?:(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?)|([\p{L}_][\p{L}\p{N}_]*)|(<=|>=|==|!=|≤|≥|≠|[-+*/^%()<>=,.×·÷−°]))/uy;
 /** The longest formula that is read. */
 const LONGEST = 4000;
 /** The deepest nesting of parentheses and calls. */
 const DEEPEST = 64;
 
 function tokensOf(text: string): Token[] {
-	if (text.length > LONGEST) throw new FormulaError(`A formula may have ${LONGEST} characters; this one has ${text.length}.`, LONGEST, text.length);
+	if (text.length > LONGEST)
+		throw new FormulaError(
+			`A formula may have ${LONGEST} characters; this one has ${text.length}.`,
+			LONGEST,
+			text.length
+		);
 	const tokens: Token[] = [];
 	let at = 0;
 	for (;;) {
@@ -55,7 +77,12 @@ function tokensOf(text: string): Token[] {
 		if (!match) break;
 		const whole = match[1] ?? match[2] ?? match[3];
 		const from = TOKEN.lastIndex - whole.length;
-		tokens.push({ text: whole, kind: match[1] ? 'number' : match[2] ? 'name' : 'sign', from, to: TOKEN.lastIndex });
+		tokens.push({
+			text: whole,
+			kind: match[1] ? 'number' : match[2] ? 'name' : 'sign',
+			from,
+			to: TOKEN.lastIndex
+		});
 		at = TOKEN.lastIndex;
 	}
 	const rest = text.slice(at).trimStart();
@@ -68,14 +95,37 @@ function tokensOf(text: string): Token[] {
 }
 
 /** Metres, or degrees, to one of each unit that may be written after a number. */
-export const UNITS: Readonly<Record<string, number>> = Object.assign(Object.create(null) as Record<string, number>, {
-	mm: 0.001, cm: 0.01, dm: 0.1, m: 1, km: 1000, '°': 1, deg: 1, rad: 180 / PI
-});
+export const UNITS: Readonly<Record<string, number>> = Object.assign(
+	Object.create(null) as Record<string, number>,
+	{
+		mm: 0.001,
+		cm: 0.01,
+		dm: 0.1,
+		m: 1,
+		km: 1000,
+		'°': 1,
+		deg: 1,
+		rad: 180 / PI
+	}
+);
 
 const LEVELS: { signs: Record<string, string>; right?: boolean }[] = [
 	{ signs: { or: 'or' } },
 	{ signs: { and: 'and' } },
-	{ signs: { '<': '<', '>': '>', '<=': '<=', '>=': '>=', '≤': '<=', '≥': '>=', '=': '==', '==': '==', '!=': '!=', '≠': '!=' } },
+	{
+		signs: {
+			'<': '<',
+			'>': '>',
+			'<=': '<=',
+			'>=': '>=',
+			'≤': '<=',
+			'≥': '>=',
+			'=': '==',
+			'==': '==',
+			'!=': '!=',
+			'≠': '!='
+		}
+	},
 	{ signs: { '+': '+', '-': '-', '−': '-' } },
 	{ signs: { '*': '*', '×': '*', '·': '*', '/': '/', '÷': '/', '%': '%' } }
 ];
@@ -89,14 +139,18 @@ export function parseFormula(text: string): Tree {
 	const fail = (message: string, token = peek(), mending?: { label: string; text: string }): never => {
 		throw new FormulaError(message, token.from, Math.max(token.to, token.from + 1), { mending });
 	};
-	const take = (sign: string): boolean => (peek().text === sign && peek().kind !== 'end' ? (at++, true) : false);
+	const take = (sign: string): boolean =>
+		peek().text === sign && peek().kind !== 'end' ? (at++, true) : false;
 
 	function binary(level: number): Tree {
 		if (level === LEVELS.length) return prefix();
 		let left = binary(level + 1);
 		for (;;) {
 			const token = peek();
-			const op = token.kind === 'number' || token.kind === 'end' || !Object.hasOwn(LEVELS[level].signs, token.text) ? undefined : LEVELS[level].signs[token.text];
+			const op =
+				token.kind === 'number' || token.kind === 'end' || !Object.hasOwn(LEVELS[level].signs, token.text)
+					? undefined
+					: LEVELS[level].signs[token.text];
 			if (!op) return left;
 			at++;
 			const right = binary(level + 1);
@@ -135,7 +189,8 @@ export function parseFormula(text: string): Tree {
 			at++;
 			const name = peek();
 			const place = 'xyz'.indexOf(name.text);
-			if (name.kind !== 'name' || name.text.length !== 1 || place < 0) fail('After the dot comes x, y or z.', name);
+			if (name.kind !== 'name' || name.text.length !== 1 || place < 0)
+				fail('After the dot comes x, y or z.', name);
 			at++;
 			tree = { kind: 'part', of: tree, place, from: tree.from, to: name.to };
 		}
@@ -149,15 +204,25 @@ export function parseFormula(text: string): Tree {
 			const unit = peek();
 			if ((unit.kind === 'name' || unit.text === '°') && UNITS[unit.text] !== undefined) {
 				at++;
-				return { kind: 'number', value: value * UNITS[unit.text], unit: unit.text, from: token.from, to: unit.to };
+				return {
+					kind: 'number',
+					value: value * UNITS[unit.text],
+					unit: unit.text,
+					from: token.from,
+					to: unit.to
+				};
 			}
 			if (unit.kind === 'name' && !['and', 'or', 'not'].includes(unit.text))
-				fail(`Between ${token.text} and ${unit.text} a sign is missing.`, unit, { label: `Write ${token.text} * ${unit.text}`, text: `* ${unit.text}` });
+				fail(`Between ${token.text} and ${unit.text} a sign is missing.`, unit, {
+					label: `Write ${token.text} * ${unit.text}`,
+					text: `* ${unit.text}`
+				});
 			return { kind: 'number', value, from: token.from, to: token.to };
 		}
 		if (take('(')) {
 			const inner = binary(0);
-			if (!take(')')) fail('A closing parenthesis is missing here.', peek(), { label: 'Close it', text: ')' });
+			if (!take(')'))
+				fail('A closing parenthesis is missing here.', peek(), { label: 'Close it', text: ')' });
 			return { ...inner, from: token.from, to: tokens[at - 1].to };
 		}
 		if (token.kind === 'name') {
@@ -167,7 +232,11 @@ export function parseFormula(text: string): Tree {
 				if (!take(')')) {
 					do args.push(binary(0));
 					while (take(','));
-					if (!take(')')) fail(`A closing parenthesis is missing after the values of “${token.text}”.`, peek(), { label: 'Close it', text: ')' });
+					if (!take(')'))
+						fail(`A closing parenthesis is missing after the values of “${token.text}”.`, peek(), {
+							label: 'Close it',
+							text: ')'
+						});
 				}
 				return { kind: 'call', name: token.text, args, from: token.from, to: tokens[at - 1].to };
 			}
@@ -180,10 +249,21 @@ export function parseFormula(text: string): Tree {
 			}
 			return { kind: 'name', name, from: token.from, to };
 		}
-		return fail(token.kind === 'end' ? (text.trim() ? 'The formula ends too early: a value is missing here.' : 'The formula is empty.') : `A value is missing before “${token.text}”.`);
+		return fail(
+			token.kind === 'end'
+				? text.trim()
+					? 'The formula ends too early: a value is missing here.'
+					: 'The formula is empty.'
+				: `A value is missing before “${token.text}”.`
+		);
 	}
 	const tree = binary(0);
-	if (peek().kind !== 'end') fail(peek().text === ')' ? 'This parenthesis was never opened.' : `Between this and what stands before it a sign is missing.`);
+	if (peek().kind !== 'end')
+		fail(
+			peek().text === ')'
+				? 'This parenthesis was never opened.'
+				: `Between this and what stands before it a sign is missing.`
+		);
 	return tree;
 }
 
@@ -207,11 +287,45 @@ export interface Scope {
 	readonly noiseSeed: number;
 }
 
-const CONSTANTS = new Map([['pi', PI], ['tau', TAU], ['golden', GOLDEN], ['goldenAngle', GOLDEN_ANGLE]]);
-const SIGNS: Record<string, string> = { '+': 'add', '-': 'subtract', '*': 'multiply', '/': 'divide', '%': 'mod', '^': 'pow', negate: 'negate', not: 'not', and: 'and', or: 'or' };
-const INNER = new Set(['add', 'subtract', 'multiply', 'divide', 'negate', 'less', 'atMost', 'equal', 'ridged', 'cells', 'and', 'or', 'not']);
+const CONSTANTS = new Map([
+	['pi', PI],
+	['tau', TAU],
+	['golden', GOLDEN],
+	['goldenAngle', GOLDEN_ANGLE]
+]);
+const SIGNS: Record<string, string> = {
+	'+': 'add',
+	'-': 'subtract',
+	'*': 'multiply',
+	'/': 'divide',
+	'%': 'mod',
+	'^': 'pow',
+	negate: 'negate',
+	not: 'not',
+	and: 'and',
+	or: 'or'
+};
+const INNER = new Set([
+	'add',
+	'subtract',
+	'multiply',
+	'divide',
+	'negate',
+	'less',
+	'atMost',
+	'equal',
+	'ridged',
+	'cells',
+	'and',
+	'or',
+	'not'
+]);
 /** The functions of the language. */
-export const FUNCTIONS: readonly string[] = [...Object.keys(OPERATIONS).filter((name) => !INNER.has(name)), 'random', 'vec'].sort();
+export const FUNCTIONS: readonly string[] = [
+	...Object.keys(OPERATIONS).filter((name) => !INNER.has(name)),
+	'random',
+	'vec'
+].sort();
 /** Names that are read from the element, and what they are. */
 export const RESERVED: readonly string[] = [...ELEMENT_NAMES];
 
@@ -231,7 +345,10 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 	function bindHere(t: Tree): Meaning {
 		switch (t.kind) {
 			case 'number':
-				return { value: constant(t.value), unit: t.unit === '°' || t.unit === 'deg' || t.unit === 'rad' ? '°' : undefined };
+				return {
+					value: constant(t.value),
+					unit: t.unit === '°' || t.unit === 'deg' || t.unit === 'rad' ? '°' : undefined
+				};
 			case 'part':
 				return { value: part(bind(t.of).value, t.place) };
 			case 'name':
@@ -250,13 +367,19 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 		const cut = name.lastIndexOf('.');
 		if (cut > 0) {
 			const place = ['x', 'y', 'z'].indexOf(name.slice(cut + 1));
-			const of = place >= 0 ? meaningOf(name.slice(0, cut)) ?? (scope.attributes && cut === name.indexOf('.') ? { value: attribute(name.slice(0, cut)) } : null) : null;
+			const of =
+				place >= 0
+					? (meaningOf(name.slice(0, cut)) ??
+						(scope.attributes && cut === name.indexOf('.') ? { value: attribute(name.slice(0, cut)) } : null))
+					: null;
 			if (of) return { value: part(of.value, place), unit: of.unit };
 		} else if (scope.attributes) return { value: attribute(name) };
 		const near = nearestName(name, [...scope.names(), ...RESERVED, ...CONSTANTS.keys()]);
 		throw new FormulaError(
 			`“${name}” is not known here.${near ? ` Did you mean “${near}”?` : ''}`,
-			t.from, t.to, { unknown: name, mending: near ? { label: `Write ${near}`, text: near } : undefined }
+			t.from,
+			t.to,
+			{ unknown: name, mending: near ? { label: `Write ${near}`, text: near } : undefined }
 		);
 	}
 	function meaningOf(name: string): Meaning | null {
@@ -266,7 +389,8 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 		}
 		const own = scope.lookUp(name);
 		if (own) return own;
-		if ((ELEMENT_NAMES as readonly string[]).includes(name)) return { value: element(name as (typeof ELEMENT_NAMES)[number]) };
+		if ((ELEMENT_NAMES as readonly string[]).includes(name))
+			return { value: element(name as (typeof ELEMENT_NAMES)[number]) };
 		if (CONSTANTS.has(name)) return { value: constant(CONSTANTS.get(name)!) };
 		if (name === 'true' || name === 'yes') return { value: constantYesNo(true) };
 		if (name === 'false' || name === 'no') return { value: constantYesNo(false) };
@@ -290,7 +414,10 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 				return { value: operate('not', [operate('equal', values)]) };
 			default:
 				// An angle over an angle is a bare number.
-				return { value: operate(SIGNS[op], values), unit: op === '/' && args[1].unit === '°' ? undefined : unit };
+				return {
+					value: operate(SIGNS[op], values),
+					unit: op === '/' && args[1].unit === '°' ? undefined : unit
+				};
 		}
 	}
 	function bindCall(t: Tree & { kind: 'call' }): Meaning {
@@ -306,7 +433,9 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 			const near = nearestName(name, FUNCTIONS);
 			throw new FormulaError(
 				`There is no function “${name}”.${near ? ` Did you mean “${near}”?` : ''}`,
-				t.from, t.from + name.length, near ? { mending: { label: `Write ${near}`, text: near } } : {}
+				t.from,
+				t.from + name.length,
+				near ? { mending: { label: `Write ${near}`, text: near } } : {}
 			);
 		}
 		if (name === 'sin' || name === 'cos' || name === 'tan') {
@@ -314,20 +443,35 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 				const inner = t.args[0];
 				throw new FormulaError(
 					`${spell(inner)} is in degrees: write ${name}(radians(${spell(inner)}))`,
-					inner.from, inner.to, { mending: { label: `Write radians(${spell(inner)})`, text: `radians(${spell(inner)})` } }
+					inner.from,
+					inner.to,
+					{ mending: { label: `Write radians(${spell(inner)})`, text: `radians(${spell(inner)})` } }
 				);
 			}
 		}
-		const unit = name === 'degrees' || (!['radians', 'sign', 'step', 'smoothstep', 'noise', 'fractal'].includes(name) && args.some((arg) => arg.unit === '°')) ? '°' : undefined;
+		const unit =
+			name === 'degrees' ||
+			(!['radians', 'sign', 'step', 'smoothstep', 'noise', 'fractal'].includes(name) &&
+				args.some((arg) => arg.unit === '°'))
+				? '°'
+				: undefined;
 		const isNoise = name === 'noise' || name === 'fractal';
 		return { value: operate(name, values, isNoise ? scope.noiseSeed : null), unit };
 	}
 	function bindRandom(t: Tree & { kind: 'call' }): Meaning {
 		if (t.args.length < 2 || t.args.length > 3)
-			throw new FormulaError('“random” takes a low and a high, and a shared stream’s name if you like: random(0, 1).', t.from, t.to);
+			throw new FormulaError(
+				'“random” takes a low and a high, and a shared stream’s name if you like: random(0, 1).',
+				t.from,
+				t.to
+			);
 		const shared = t.args[2];
 		if (shared && shared.kind !== 'name')
-			throw new FormulaError('The third value of “random” is the name of a shared stream, such as wind.', shared.from, shared.to);
+			throw new FormulaError(
+				'The third value of “random” is the name of a shared stream, such as wind.',
+				shared.from,
+				shared.to
+			);
 		const [low, high] = t.args.slice(0, 2).map(bind);
 		const stream = scope.stream(randoms++, shared ? (shared as { name: string }).name : null);
 		return { value: random(low.value, high.value, stream), unit: low.unit ?? high.unit };
@@ -337,7 +481,12 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
 
 /** How many calls of `random` a formula has that have a stream of their own. */
 export function countRandoms(tree: Tree): number {
-	const below = tree.kind === 'call' || tree.kind === 'operator' ? tree.args.reduce((sum, arg) => sum + countRandoms(arg), 0) : tree.kind === 'part' ? countRandoms(tree.of) : 0;
+	const below =
+		tree.kind === 'call' || tree.kind === 'operator'
+			? tree.args.reduce((sum, arg) => sum + countRandoms(arg), 0)
+			: tree.kind === 'part'
+				? countRandoms(tree.of)
+				: 0;
 	return below + (tree.kind === 'call' && tree.name === 'random' ? 1 : 0);
 }
 
@@ -358,7 +507,9 @@ export function renameInFormula(text: string, from: string, to: string): string 
 	} catch {
 		return text;
 	}
-	const places = namesIn(tree).filter(({ name }) => name.startsWith(from + '.')).sort((a, b) => b.from - a.from);
+	const places = namesIn(tree)
+		.filter(({ name }) => name.startsWith(from + '.'))
+		.sort((a, b) => b.from - a.from);
 	for (const place of places) text = text.slice(0, place.from) + to + text.slice(place.from + from.length);
 	return text;
 }

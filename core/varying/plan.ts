@@ -46,14 +46,19 @@ export interface RunOptions {
  * @param out `count × width` numbers; Int32Array rounds, Uint8Array holds yes or no.
  */
 export function run(
-	value: Varying, elements: Elements, width: 1 | 3,
-	out: Float32Array | Float64Array | Int32Array | Uint8Array, options: RunOptions = {}
+	value: Varying,
+	elements: Elements,
+	width: 1 | 3,
+	out: Float32Array | Float64Array | Int32Array | Uint8Array,
+	options: RunOptions = {}
 ): void {
 	const { count } = elements;
 	const warn = options.warn ?? (() => {});
 	const plan = planFor(value, elements, warn);
 	if (plan.type === 'vector' && width === 1)
-		throw new NodeError('A single number is wanted here, but a vector comes. Take a part of it, such as .x, or its length with len().');
+		throw new NodeError(
+			'A single number is wanted here, but a vector comes. Take a part of it, such as .x, or its length with len().'
+		);
 	while (pool.length < plan.registers) pool.push(new Float64Array(BLOCK + 4));
 	const first = Math.min(BLOCK, count) + 3;
 	for (const { register, value } of plan.constants) pool[register].fill(value, 0, first);
@@ -66,11 +71,19 @@ export function run(
 		for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);
 	}
 	if (broken)
-		warn(`For ${broken === 1 ? 'one value' : `${broken} values`} of ${count * width} the sum has no answer, such as a division by zero or the root of a negative number; 0 is used there.`);
+		warn(
+			`For ${broken === 1 ? 'one value' : `${broken} values`} of ${count * width} the sum has no answer, such as a division by zero or the root of a negative number; 0 is used there.`
+		);
 }
 
 /** Copies a register out and counts what is no number. Each kind of array has its own loop. */
-function store(out: Float32Array | Float64Array | Int32Array | Uint8Array, at: number, stride: number, n: number, r: Float64Array): number {
+function store(
+	out: Float32Array | Float64Array | Int32Array | Uint8Array,
+	at: number,
+	stride: number,
+	n: number,
+	r: Float64Array
+): number {
 	let broken = 0;
 	if (out instanceof Float32Array) {
 		for (let i = 0; i < n; i++, at += stride) {
@@ -90,7 +103,8 @@ function store(out: Float32Array | Float64Array | Int32Array | Uint8Array, at: n
 	for (let i = 0; i < n; i++, at += stride) {
 		const x = r[i];
 		if (x - x !== 0) broken++;
-		else out[at] = yesNo ? (x !== 0 ? 1 : 0) : Math.max(-2147483648, Math.min(2147483647, Math.floor(x + 0.5)));
+		else
+			out[at] = yesNo ? (x !== 0 ? 1 : 0) : Math.max(-2147483648, Math.min(2147483647, Math.floor(x + 0.5)));
 	}
 	return broken;
 }
@@ -131,7 +145,13 @@ function planFor(value: Varying, elements: Elements, warn: Report): Plan {
 		for (const arg of node.args) if (lastUse.get(arg.hash) === place) builder.free(arg.hash);
 	});
 	const made = builder.made.get(value.hash)!;
-	return { steps: builder.steps, constants: builder.constants, registers: builder.count, result: made.registers, type: made.type };
+	return {
+		steps: builder.steps,
+		constants: builder.constants,
+		registers: builder.count,
+		result: made.registers,
+		type: made.type
+	};
 }
 
 interface Made {
@@ -164,7 +184,8 @@ class Builder {
 	constructor(elements: Elements, warn: Report, nodes: readonly Varying[]) {
 		this.#elements = elements;
 		this.#warn = warn;
-		for (const node of nodes) for (const arg of node.args) this.#uses.set(arg.hash, (this.#uses.get(arg.hash) ?? 0) + 1);
+		for (const node of nodes)
+			for (const arg of node.args) this.#uses.set(arg.hash, (this.#uses.get(arg.hash) ?? 0) + 1);
 	}
 
 	add(node: Varying): void {
@@ -216,11 +237,17 @@ class Builder {
 				return this.#fixed([node.value as number], node.type);
 			case 'vector': {
 				const wrong = args.find((arg) => arg.type === 'vector');
-				if (wrong) throw new NodeError('A vector is made of three numbers; one of the parts is a vector itself.');
-				return { registers: args.map((arg) => arg.registers[0]), type: 'vector', constants: args.map((arg) => arg.constants[0]) };
+				if (wrong)
+					throw new NodeError('A vector is made of three numbers; one of the parts is a vector itself.');
+				return {
+					registers: args.map((arg) => arg.registers[0]),
+					type: 'vector',
+					constants: args.map((arg) => arg.constants[0])
+				};
 			}
 			case 'part': {
-				if (args[0].type !== 'vector') throw new NodeError(`A number has no part “.${'xyz'[node.value as number]}”: only vectors do.`);
+				if (args[0].type !== 'vector')
+					throw new NodeError(`A number has no part “.${'xyz'[node.value as number]}”: only vectors do.`);
 				const k = node.value as number;
 				return { registers: [args[0].registers[k]], type: 'number', constants: [args[0].constants[k]] };
 			}
@@ -250,7 +277,8 @@ class Builder {
 			this.steps.push((start, n, r) => {
 				if (!ids) return fillIndex(start, n, r[o]);
 				// 53 bits: what a number holds exactly.
-				for (let i = 0; i < n; i++) r[o][i] = ids[2 * (start + i)] + (ids[2 * (start + i) + 1] & 0x1fffff) * 4294967296;
+				for (let i = 0; i < n; i++)
+					r[o][i] = ids[2 * (start + i)] + (ids[2 * (start + i) + 1] & 0x1fffff) * 4294967296;
 			});
 			return { registers: [o], type: 'number', constants: [undefined] };
 		}
@@ -272,7 +300,8 @@ class Builder {
 			this.steps.push((start, n, r) => loadVectors(data, start, n, r[x], r[y], r[z]));
 		} else
 			this.steps.push((start, n, r) => {
-				for (let k = 0; k < taken; k++) for (let i = 0; i < n; i++) r[registers[k]][i] = data[(start + i) * width + k];
+				for (let k = 0; k < taken; k++)
+					for (let i = 0; i < n; i++) r[registers[k]][i] = data[(start + i) * width + k];
 			});
 		if (width === 2) registers.push(this.#constant(0));
 		return { registers, type, constants: registers.map(() => undefined) };
@@ -283,21 +312,28 @@ class Builder {
 		const registers = Array.from({ length: width }, () => this.#register());
 		this.steps.push((start, n, r) => {
 			for (let k = 0; k < width; k++)
-				for (let i = 0; i < n; i++) r[registers[k]][i] = length ? list[((start + i) % length) * width + k] : 0;
+				for (let i = 0; i < n; i++)
+					r[registers[k]][i] = length ? list[((start + i) % length) * width + k] : 0;
 		});
 		return { registers, type: width === 3 ? 'vector' : 'number', constants: registers.map(() => undefined) };
 	}
 
 	#random([low, high]: Made[], [first, second, whole]: number[]): Made {
-		if (low.type === 'vector' || high.type === 'vector') throw new NodeError('“random” draws numbers between two numbers; a vector came.');
+		if (low.type === 'vector' || high.type === 'vector')
+			throw new NodeError('“random” draws numbers between two numbers; a vector came.');
 		const { ids } = this.#elements;
 		const o = this.#register();
-		const a = low.registers[0], b = high.registers[0];
+		const a = low.registers[0],
+			b = high.registers[0];
 		this.steps.push((start, n, r) => {
-			const out = r[o], from = r[a], to = r[b];
+			const out = r[o],
+				from = r[a],
+				to = r[b];
 			for (let i = 0; i < n; i++) {
 				const at = start + i;
-				const word = ids ? mix(mix(mix(first, ids[2 * at]), ids[2 * at + 1]), second) : mix(mix(mix(first, at), 0), second);
+				const word = ids
+					? mix(mix(mix(first, ids[2 * at]), ids[2 * at + 1]), second)
+					: mix(mix(mix(first, at), 0), second);
 				const t = word * UNIT_OF_INDEX;
 				if (!whole) out[i] = from[i] + (to[i] - from[i]) * t;
 				else {
@@ -329,14 +365,24 @@ class Builder {
 
 	#emit(node: Varying, args: Made[], type: ValueType): Made {
 		const r = (arg: Made, k: number) => arg.registers[k] ?? arg.registers[0];
-		const one = (registers: number[]): Made => ({ registers, type, constants: registers.map(() => undefined) });
+		const one = (registers: number[]): Made => ({
+			registers,
+			type,
+			constants: registers.map(() => undefined)
+		});
 		const parts = type === 'vector' ? 3 : 1;
 		switch (node.op) {
 			case 'remap':
-				return one(range(parts).map((k) => {
-					const t = this.#step('divide', this.#step('subtract', r(args[0], k), r(args[1], k)), this.#step('subtract', r(args[2], k), r(args[1], k)));
-					return this.#step('mix', r(args[3], k), r(args[4], k), t);
-				}));
+				return one(
+					range(parts).map((k) => {
+						const t = this.#step(
+							'divide',
+							this.#step('subtract', r(args[0], k), r(args[1], k)),
+							this.#step('subtract', r(args[2], k), r(args[1], k))
+						);
+						return this.#step('mix', r(args[3], k), r(args[4], k), t);
+					})
+				);
 			case 'dot':
 				return one([this.#dot(args[0], args[1])]);
 			case 'len':
@@ -350,22 +396,42 @@ class Builder {
 				return one([0, 1, 2].map((k) => this.#step('divideOrZero', r(args[0], k), size)));
 			}
 			case 'cross':
-				return one([0, 1, 2].map((k) => {
-					const i = (k + 1) % 3, j = (k + 2) % 3;
-					return this.#step('subtract',
-						this.#step('multiply', r(args[0], i), r(args[1], j)),
-						this.#step('multiply', r(args[0], j), r(args[1], i)));
-				}));
+				return one(
+					[0, 1, 2].map((k) => {
+						const i = (k + 1) % 3,
+							j = (k + 2) % 3;
+						return this.#step(
+							'subtract',
+							this.#step('multiply', r(args[0], i), r(args[1], j)),
+							this.#step('multiply', r(args[0], j), r(args[1], i))
+						);
+					})
+				);
 			case 'hsl':
 				return one(this.#hsl(args.map((arg) => r(arg, 0))));
-			case 'noise': case 'fractal': case 'ridged': case 'cells':
+			case 'noise':
+			case 'fractal':
+			case 'ridged':
+			case 'cells':
 				return one([this.#noise(node, args)]);
 			case 'choose':
-				return one(range(parts).map((k) => this.#step('choose', r(args[0], 0), r(args[1], k), r(args[2], k))));
+				return one(
+					range(parts).map((k) => this.#step('choose', r(args[0], 0), r(args[1], k), r(args[2], k)))
+				);
 			case 'atan':
-				return one(range(parts).map((k) => (args.length === 2 ? this.#step('atan2', r(args[0], k), r(args[1], k)) : this.#step('atan', r(args[0], k)))));
+				return one(
+					range(parts).map((k) =>
+						args.length === 2
+							? this.#step('atan2', r(args[0], k), r(args[1], k))
+							: this.#step('atan', r(args[0], k))
+					)
+				);
 			case 'add':
-				return one(range(parts).map((k) => this.#sum(r(args[0], k), r(args[1], k), this.#uses.get(node.args[0].hash) === 1)));
+				return one(
+					range(parts).map((k) =>
+						this.#sum(r(args[0], k), r(args[1], k), this.#uses.get(node.args[0].hash) === 1)
+					)
+				);
 			case 'pow':
 				return one(range(parts).map((k) => this.#power(args[0], args[1], k)));
 			default:
@@ -393,7 +459,9 @@ class Builder {
 	}
 
 	#dot(a: Made, b: Made): number {
-		const [x, y, z] = [0, 1, 2].map((k) => this.#step('multiply', a.registers[k] ?? a.registers[0], b.registers[k] ?? b.registers[0]));
+		const [x, y, z] = [0, 1, 2].map((k) =>
+			this.#step('multiply', a.registers[k] ?? a.registers[0], b.registers[k] ?? b.registers[0])
+		);
 		return this.#step('add', this.#step('add', x, y), z);
 	}
 
@@ -410,7 +478,11 @@ class Builder {
 		const pattern: Pattern = patternOf((node.value as number) ?? 0);
 		const p = args[0];
 		const isVector = p.type === 'vector';
-		const [x, y, z] = [p.registers[0], isVector ? p.registers[1] : this.#constant(0), isVector ? p.registers[2] : this.#constant(0)];
+		const [x, y, z] = [
+			p.registers[0],
+			isVector ? p.registers[1] : this.#constant(0),
+			isVector ? p.registers[2] : this.#constant(0)
+		];
 		const o = this.#register();
 		if (node.op === 'noise' || node.op === 'cells') {
 			const f = node.op === 'noise' ? noise3 : cells3;
@@ -462,7 +534,14 @@ function loadFloats(data: Float32Array, start: number, n: number, out: Float64Ar
 	for (let i = 0; i < n; i++) out[i] = data[start + i];
 }
 
-function loadVectors(data: Float32Array, start: number, n: number, x: Float64Array, y: Float64Array, z: Float64Array): void {
+function loadVectors(
+	data: Float32Array,
+	start: number,
+	n: number,
+	x: Float64Array,
+	y: Float64Array,
+	z: Float64Array
+): void {
 	for (let i = 0, at = 3 * start; i < n; i++, at += 3) {
 		x[i] = data[at];
 		y[i] = data[at + 1];

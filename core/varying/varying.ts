@@ -24,14 +24,28 @@ export const ELEMENT_NAMES = ['index', 'count', 'id', 'position', 'normal', 'u',
 
 const ELEMENT_OPS = new Set(['element', 'attribute', 'random', 'list']);
 
-function make(op: string, args: readonly Varying[], value: Varying['value'], type: ValueType, list: Float64Array | null = null): Varying {
+function make(
+	op: string,
+	args: readonly Varying[],
+	value: Varying['value'],
+	type: ValueType,
+	list: Float64Array | null = null
+): Varying {
 	const hasher = new Hasher().text(op).text(type);
 	if (typeof value === 'number') hasher.number(value);
 	else if (typeof value === 'string') hasher.text(value);
 	else if (value) value.forEach((x) => hasher.number(x));
 	if (list) hasher.array(list);
 	for (const arg of args) hasher.text(arg.hash);
-	return { op, args, value, list, type, hash: hasher.digest(), constant: !ELEMENT_OPS.has(op) && args.every((arg) => arg.constant) };
+	return {
+		op,
+		args,
+		value,
+		list,
+		type,
+		hash: hasher.digest(),
+		constant: !ELEMENT_OPS.has(op) && args.every((arg) => arg.constant)
+	};
 }
 
 const smallWholes: Varying[] = [];
@@ -65,11 +79,19 @@ export const listValue = (data: Float64Array, width: 1 | 3): Varying =>
 
 /** What separates one random stream from another: the generator's seed, the path of uses, and the stream's name. */
 export function streamWords(seed: number, path: string, stream: string): [number, number] {
-	return [mixText(mixText(mix(0x1d872b41, seed), path), stream), mixText(mixText(mix(0x7a3c9f05, seed), stream), path)];
+	return [
+		mixText(mixText(mix(0x1d872b41, seed), path), stream),
+		mixText(mixText(mix(0x7a3c9f05, seed), stream), path)
+	];
 }
 
 /** A random number for each element, from `low` up to `high`; whole numbers come equally often, both ends included. */
-export function random(low: Varying, high: Varying, stream: readonly [number, number], whole = false): Varying {
+export function random(
+	low: Varying,
+	high: Varying,
+	stream: readonly [number, number],
+	whole = false
+): Varying {
 	return make('random', [low, high], [stream[0], stream[1], whole ? 1 : 0], 'number');
 }
 
@@ -79,7 +101,9 @@ export function resultType(op: string, types: readonly ValueType[]): ValueType {
 	if (!signature) throw new Error(`No operation “${op}”.`);
 	const [low, high] = signature.arguments;
 	if (types.length < low || types.length > high)
-		throw new NodeError(`“${op}” takes ${low === high ? low : `${low} to ${high}`} value${high === 1 ? '' : 's'}; ${types.length} came.`);
+		throw new NodeError(
+			`“${op}” takes ${low === high ? low : `${low} to ${high}`} value${high === 1 ? '' : 's'}; ${types.length} came.`
+		);
 	switch (signature.kind) {
 		case 'each':
 			return types.includes('vector') ? 'vector' : types.includes('any') ? 'any' : 'number';
@@ -87,19 +111,27 @@ export function resultType(op: string, types: readonly ValueType[]): ValueType {
 		case 'compare': {
 			const place = types.indexOf('vector');
 			if (place >= 0)
-				throw new NodeError(`“${op}” works on numbers; its ${ordinal(place)} value is a vector. Take a part of it, such as .x, or its length with len().`);
+				throw new NodeError(
+					`“${op}” works on numbers; its ${ordinal(place)} value is a vector. Take a part of it, such as .x, or its length with len().`
+				);
 			return signature.kind === 'compare' ? 'yesno' : 'number';
 		}
 		case 'vectors to number':
 		case 'vectors to vector': {
 			const place = types.findIndex((type) => type === 'number' || type === 'yesno');
 			if (place >= 0)
-				throw new NodeError(`“${op}” works on vectors; its ${ordinal(place)} value is a number. Make one with vec(x, y, z).`);
+				throw new NodeError(
+					`“${op}” works on vectors; its ${ordinal(place)} value is a number. Make one with vec(x, y, z).`
+				);
 			return signature.kind === 'vectors to number' ? 'number' : 'vector';
 		}
 		case 'choose': {
 			if (types[0] === 'vector') throw new NodeError('“choose” asks a yes or no first; a vector came.');
-			return types[1] === 'vector' || types[2] === 'vector' ? 'vector' : types.slice(1).includes('any') ? 'any' : 'number';
+			return types[1] === 'vector' || types[2] === 'vector'
+				? 'vector'
+				: types.slice(1).includes('any')
+					? 'any'
+					: 'number';
 		}
 		case 'noise':
 			return 'number';
@@ -108,35 +140,82 @@ export function resultType(op: string, types: readonly ValueType[]): ValueType {
 	}
 }
 
-const ordinal = (place: number): string => ['first', 'second', 'third', 'fourth', 'fifth'][place] ?? `${place + 1}th`;
+const ordinal = (place: number): string =>
+	['first', 'second', 'third', 'fourth', 'fifth'][place] ?? `${place + 1}th`;
 
 interface Signature {
 	arguments: readonly [number, number];
-	kind: 'each' | 'scalar' | 'compare' | 'vectors to number' | 'vectors to vector' | 'choose' | 'noise' | 'colour';
+	kind:
+		'each' | 'scalar' | 'compare' | 'vectors to number' | 'vectors to vector' | 'choose' | 'noise' | 'colour';
 }
 const each = (low: number, high = low): Signature => ({ arguments: [low, high], kind: 'each' });
 
 /** Every operation with how many values it takes and how types go through it. */
-export const OPERATIONS: Readonly<Record<string, Signature>> = Object.assign(Object.create(null) as Record<string, Signature>, {
-	add: each(2), subtract: each(2), multiply: each(2), divide: each(2), mod: each(2), pow: each(2), negate: each(1),
-	sin: each(1), cos: each(1), tan: each(1), asin: each(1), acos: each(1), atan: each(1, 2), radians: each(1), degrees: each(1),
-	exp: each(1), log: each(1), sqrt: each(1), abs: each(1), sign: each(1), floor: each(1), ceil: each(1), round: each(1), fract: each(1),
-	min: each(2), max: each(2), clamp: each(3), mix: each(3), step: each(2), smoothstep: each(3), remap: each(5),
-	less: { arguments: [2, 2], kind: 'compare' }, atMost: { arguments: [2, 2], kind: 'compare' },
-	equal: { arguments: [2, 2], kind: 'compare' },
-	and: { arguments: [2, 2], kind: 'compare' }, or: { arguments: [2, 2], kind: 'compare' }, not: { arguments: [1, 1], kind: 'compare' },
-	choose: { arguments: [3, 3], kind: 'choose' },
-	dot: { arguments: [2, 2], kind: 'vectors to number' }, distance: { arguments: [2, 2], kind: 'vectors to number' },
-	len: { arguments: [1, 1], kind: 'vectors to number' },
-	cross: { arguments: [2, 2], kind: 'vectors to vector' }, normalize: { arguments: [1, 1], kind: 'vectors to vector' },
-	noise: { arguments: [1, 1], kind: 'noise' }, fractal: { arguments: [2, 4], kind: 'noise' },
-	ridged: { arguments: [4, 4], kind: 'noise' }, cells: { arguments: [1, 1], kind: 'noise' },
-	hsl: { arguments: [3, 3], kind: 'colour' }
-});
+export const OPERATIONS: Readonly<Record<string, Signature>> = Object.assign(
+	Object.create(null) as Record<string, Signature>,
+	{
+		add: each(2),
+		subtract: each(2),
+		multiply: each(2),
+		divide: each(2),
+		mod: each(2),
+		pow: each(2),
+		negate: each(1),
+		sin: each(1),
+		cos: each(1),
+		tan: each(1),
+		asin: each(1),
+		acos: each(1),
+		atan: each(1, 2),
+		radians: each(1),
+		degrees: each(1),
+		exp: each(1),
+		log: each(1),
+		sqrt: each(1),
+		abs: each(1),
+		sign: each(1),
+		floor: each(1),
+		ceil: each(1),
+		round: each(1),
+		fract: each(1),
+		min: each(2),
+		max: each(2),
+		clamp: each(3),
+		mix: each(3),
+		step: each(2),
+		smoothstep: each(3),
+		remap: each(5),
+		less: { arguments: [2, 2], kind: 'compare' },
+		atMost: { arguments: [2, 2], kind: 'compare' },
+		equal: { arguments: [2, 2], kind: 'compare' },
+		and: { arguments: [2, 2], kind: 'compare' },
+		or: { arguments: [2, 2], kind: 'compare' },
+		not: { arguments: [1, 1], kind: 'compare' },
+		choose: { arguments: [3, 3], kind: 'choose' },
+		dot: { arguments: [2, 2], kind: 'vectors to number' },
+		distance: { arguments: [2, 2], kind: 'vectors to number' },
+		len: { arguments: [1, 1], kind: 'vectors to number' },
+		cross: { arguments: [2, 2], kind: 'vectors to vector' },
+		normalize: { arguments: [1, 1], kind: 'vectors to vector' },
+		noise: { arguments: [1, 1], kind: 'noise' },
+		fractal: { arguments: [2, 4], kind: 'noise' },
+		ridged: { arguments: [4, 4], kind: 'noise' },
+		cells: { arguments: [1, 1], kind: 'noise' },
+		hsl: { arguments: [3, 3], kind: 'colour' }
+	}
+);
 
 /** An operation on varying values. Throws NodeError where the types do not fit. `value` is a noise's seed. */
 export function operate(op: string, args: readonly Varying[], value: number | null = null): Varying {
-	return make(op, args, value, resultType(op, args.map((arg) => arg.type)));
+	return make(
+		op,
+		args,
+		value,
+		resultType(
+			op,
+			args.map((arg) => arg.type)
+		)
+	);
 }
 
 /** One part of a vector: 0, 1 or 2 for x, y or z. */
@@ -165,7 +244,9 @@ export function* partsOf(value: Varying): Generator<Varying> {
 			if (seen.has(arg.hash)) continue;
 			seen.add(arg.hash);
 			if (seen.size > LARGEST_VARYING)
-				throw new NodeError(`This value is made of more than ${formatCount(LARGEST_VARYING)} steps. Store a part of it with “Set attribute”.`);
+				throw new NodeError(
+					`This value is made of more than ${formatCount(LARGEST_VARYING)} steps. Store a part of it with “Set attribute”.`
+				);
 			stack.push({ node: arg, next: 0 });
 		} else {
 			stack.pop();

@@ -11,6 +11,18 @@ export interface Sample {
 }
 
 export const samples: readonly Sample[] = [
-	{ id: 'reed-bed', name: 'Reed bed', about: 'A mudflat of noise, and reeds that grow where the tide lets them.', text: reedBed, picture: '/samples/reed-bed.webp' },
-	{ id: 'boardwalk', name: 'Boardwalk', about: 'Planks and posts fitted along a bend, each a little off true.', text: boardwalk, picture: '/samples/boardwalk.webp' }
+	{
+		id: 'reed-bed',
+		name: 'Reed bed',
+		about: 'A mudflat of noise, and reeds that grow where the tide lets them.',
+		text: reedBed,
+		picture: '/samples/reed-bed.webp'
+	},
+	{
+		id: 'boardwalk',
+		name: 'Boardwalk',
+		about: 'Planks and posts fitted along a bend, each a little off true.',
+		text: boardwalk,
+		picture: '/samples/boardwalk.webp'
+	}
 ];

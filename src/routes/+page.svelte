@@ -16,7 +16,13 @@
 	import type { Sample } from '$lib/samples';
 	import { samples } from '$lib/samples';
 	import type { StoredGenerator } from '$lib/store/database';
-	import { deleteGenerator, listGenerators, newId, restoreGenerator, saveGenerator } from '$lib/store/database';
+	import {
+		deleteGenerator,
+		listGenerators,
+		newId,
+		restoreGenerator,
+		saveGenerator
+	} from '$lib/store/database';
 	import { download, downloadGenerator, importGenerator } from '$lib/store/files';
 	import { theme } from '$lib/ui/theme.svelte';
 
@@ -37,7 +43,9 @@
 		try {
 			own = await listGenerators();
 		} catch (error) {
-			toast.error(`The browser's storage cannot be read (${(error as Error).message}). Generators can still be built and saved as files.`);
+			toast.error(
+				`The browser's storage cannot be read (${(error as Error).message}). Generators can still be built and saved as files.`
+			);
 		}
 		loaded = true;
 		const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
@@ -66,16 +74,26 @@
 	async function remove(one: StoredGenerator) {
 		await deleteGenerator(one.id);
 		await refresh();
-		toast(`“${one.name}” was deleted.`, { duration: 10_000, action: { label: 'Undo', onClick: () => restoreGenerator(one).then(refresh) } });
+		toast(`“${one.name}” was deleted.`, {
+			duration: 10_000,
+			action: { label: 'Undo', onClick: () => restoreGenerator(one).then(refresh) }
+		});
 	}
 	async function importFiles(files: Iterable<File>) {
 		for (const file of files)
 			try {
 				const { name, leftOut, original } = await importGenerator(file);
 				if (leftOut.length)
-					toast.warning(`“${name}” opened with ${leftOut.length} ${leftOut.length === 1 ? 'thing' : 'things'} left out: ${leftOut.slice(0, 4).join(' ')}`, {
-						duration: 60_000, action: { label: 'Save the original', onClick: () => download(original, file.name, 'application/octet-stream') }
-					});
+					toast.warning(
+						`“${name}” opened with ${leftOut.length} ${leftOut.length === 1 ? 'thing' : 'things'} left out: ${leftOut.slice(0, 4).join(' ')}`,
+						{
+							duration: 60_000,
+							action: {
+								label: 'Save the original',
+								onClick: () => download(original, file.name, 'application/octet-stream')
+							}
+						}
+					);
 				else toast.success(`“${name}” was imported.`);
 			} catch (error) {
 				toast.error(`${file.name}: ${(error as Error).message}`, { duration: 15_000 });
@@ -86,22 +104,50 @@
 
 <svelte:head><title>Library – Embrell</title></svelte:head>
 
-<main class="mx-auto max-w-6xl px-6 pb-16" ondragover={(event) => event.preventDefault()} ondrop={(event) => {
-	event.preventDefault();
-	importFiles(event.dataTransfer?.files ?? []);
-}}>
+<main
+	class="mx-auto max-w-6xl px-6 pb-16"
+	ondragover={(event) => event.preventDefault()}
+	ondrop={(event) => {
+		event.preventDefault();
+		importFiles(event.dataTransfer?.files ?? []);
+	}}
+>
 	<header class="flex flex-wrap items-center gap-3 py-6">
 		<img src="/icon.svg" alt="" width="36" height="36" />
 		<h1 class="text-2xl">Embrell</h1>
 		<span class="flex-1"></span>
-		<label class="relative"><Search size={15} class="absolute top-2 left-2 text-quiet" /><input class="field w-52 py-1 pl-7" type="search" placeholder="Find a generator" aria-label="Find a generator" bind:value={query} /></label>
+		<label class="relative"
+			><Search size={15} class="absolute top-2 left-2 text-quiet" /><input
+				class="field w-52 py-1 pl-7"
+				type="search"
+				placeholder="Find a generator"
+				aria-label="Find a generator"
+				bind:value={query}
+			/></label
+		>
 		<button class="button" onclick={() => picker?.click()}><FileUp size={15} /> Import</button>
-		<input bind:this={picker} type="file" class="sr-only" tabindex="-1" multiple accept=".json,.zip" aria-label="Generator files" onchange={(event) => {
-			importFiles([...(event.currentTarget.files ?? [])]);
-			event.currentTarget.value = '';
-		}} />
-		<button class="button button-main" onclick={() => create('Untitled generator')}><FilePlus2 size={15} /> New generator</button>
-		<button class="icon-button" aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'} onclick={() => theme.toggle()}>{#if theme.current === 'dusk'}<Sun size={17} />{:else}<Moon size={17} />{/if}</button>
+		<input
+			bind:this={picker}
+			type="file"
+			class="sr-only"
+			tabindex="-1"
+			multiple
+			accept=".json,.zip"
+			aria-label="Generator files"
+			onchange={(event) => {
+				importFiles([...(event.currentTarget.files ?? [])]);
+				event.currentTarget.value = '';
+			}}
+		/>
+		<button class="button button-main" onclick={() => create('Untitled generator')}
+			><FilePlus2 size={15} /> New generator</button
+		>
+		<button
+			class="icon-button"
+			aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'}
+			onclick={() => theme.toggle()}
+			>{#if theme.current === 'dusk'}<Sun size={17} />{:else}<Moon size={17} />{/if}</button
+		>
 	</header>
 
 	<section aria-label="Your generators">
@@ -110,36 +156,66 @@
 			{#each own.filter((one) => matches(one.name)) as one (one.id)}
 				<li class="specimen">
 					<a href="/build/{one.id}" aria-label="Open {one.name}">
-						<span class="picture">{#if one.picture}<img src={urlOf(one.picture)} alt="" />{/if}</span>
+						<span class="picture"
+							>{#if one.picture}<img src={urlOf(one.picture)} alt="" />{/if}</span
+						>
 					</a>
 					<div class="flex items-center gap-1 px-3 py-2">
 						<div class="min-w-0 flex-1">
 							{#if renaming === one.id}
 								<!-- svelte-ignore a11y_autofocus -->
-								<input class="field" aria-label="New name" value={one.name} autofocus onblur={(event) => rename(one, event.currentTarget.value)} onkeydown={(event) => {
-									if (event.key === 'Enter') event.currentTarget.blur();
-									if (event.key === 'Escape') renaming = null;
-								}} />
+								<input
+									class="field"
+									aria-label="New name"
+									value={one.name}
+									autofocus
+									onblur={(event) => rename(one, event.currentTarget.value)}
+									onkeydown={(event) => {
+										if (event.key === 'Enter') event.currentTarget.blur();
+										if (event.key === 'Escape') renaming = null;
+									}}
+								/>
 							{:else}
-								<a class="block truncate font-head font-semibold" href="/build/{one.id}" title={one.name}>{one.name}</a>
+								<a class="block truncate font-head font-semibold" href="/build/{one.id}" title={one.name}
+									>{one.name}</a
+								>
 							{/if}
-							<p class="text-xs text-quiet">{one.document.graphs.main.nodes.length} nodes · {new Date(one.updated).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}</p>
+							<p class="text-xs text-quiet">
+								{one.document.graphs.main.nodes.length} nodes · {new Date(one.updated).toLocaleDateString(
+									'en-GB',
+									{ day: 'numeric', month: 'short', year: 'numeric' }
+								)}
+							</p>
 						</div>
 						<DropdownMenu.Root>
-							<DropdownMenu.Trigger class="icon-button" aria-label="What to do with {one.name}"><EllipsisVertical size={16} /></DropdownMenu.Trigger>
+							<DropdownMenu.Trigger class="icon-button" aria-label="What to do with {one.name}"
+								><EllipsisVertical size={16} /></DropdownMenu.Trigger
+							>
 							<DropdownMenu.Portal>
 								<DropdownMenu.Content class="menu" align="end">
-									<DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (renaming = one.id))}><Pencil size={14} /> Rename</DropdownMenu.Item>
-									<DropdownMenu.Item class="menu-item" onSelect={() => duplicate(one)}><Copy size={14} /> Duplicate</DropdownMenu.Item>
-									<DropdownMenu.Item class="menu-item" onSelect={() => downloadGenerator(one.document)}><Download size={14} /> Save as a file</DropdownMenu.Item>
-									<DropdownMenu.Item class="menu-item text-plum" onSelect={() => remove(one)}><Trash2 size={14} /> Delete</DropdownMenu.Item>
+									<DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (renaming = one.id))}
+										><Pencil size={14} /> Rename</DropdownMenu.Item
+									>
+									<DropdownMenu.Item class="menu-item" onSelect={() => duplicate(one)}
+										><Copy size={14} /> Duplicate</DropdownMenu.Item
+									>
+									<DropdownMenu.Item class="menu-item" onSelect={() => downloadGenerator(one.document)}
+										><Download size={14} /> Save as a file</DropdownMenu.Item
+									>
+									<DropdownMenu.Item class="menu-item text-plum" onSelect={() => remove(one)}
+										><Trash2 size={14} /> Delete</DropdownMenu.Item
+									>
 								</DropdownMenu.Content>
 							</DropdownMenu.Portal>
 						</DropdownMenu.Root>
 					</div>
 				</li>
 			{:else}
-				{#if loaded}<li class="col-span-full text-quiet">{query ? `None of yours is called “${query}”.` : 'None yet. Make a new one, or open a sample below and change it: the change is kept here.'}</li>{/if}
+				{#if loaded}<li class="col-span-full text-quiet">
+						{query
+							? `None of yours is called “${query}”.`
+							: 'None yet. Make a new one, or open a sample below and change it: the change is kept here.'}
+					</li>{/if}
 			{/each}
 		</ul>
 	</section>
@@ -149,7 +225,11 @@
 		<ul class="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-5">
 			{#each samples.filter((one) => matches(one.name)) as sample (sample.id)}
 				<li class="specimen">
-					<button class="block w-full text-left" aria-label="Open {sample.name}" onclick={() => openSample(sample)}>
+					<button
+						class="block w-full text-left"
+						aria-label="Open {sample.name}"
+						onclick={() => openSample(sample)}
+					>
 						<span class="picture"><img src={sample.picture} alt="" /></span>
 						<span class="block px-3 pt-2 font-head font-semibold">{sample.name}</span>
 						<span class="block px-3 pb-3 text-xs text-quiet">{sample.about}</span>

@@ -1,8 +1,35 @@
 /** The open generator and what can be done to it. Markup only calls what stands here. */
-import type { AnyNode, Asset, Fix, GeneratorDocument, Graph, GraphNode, InputDefinition, Setting, Wire } from '$core/index';
+import type {
+	AnyNode,
+	Asset,
+	Fix,
+	GeneratorDocument,
+	Graph,
+	GraphNode,
+	InputDefinition,
+	Setting,
+	Wire
+} from '$core/index';
 import {
-	copyNodes, fits, fitsInGraph, hashBytes, inputOf, inputsOf, newNode, newStream, nodeKinds, pasteNodes, readMesh, proposeUnit, resultNode,
-	throughPorts, withKind, withSetting, withShort, withWire, withoutNodes
+	copyNodes,
+	fits,
+	fitsInGraph,
+	hashBytes,
+	inputOf,
+	inputsOf,
+	newNode,
+	newStream,
+	nodeKinds,
+	pasteNodes,
+	readMesh,
+	proposeUnit,
+	resultNode,
+	throughPorts,
+	withKind,
+	withSetting,
+	withShort,
+	withWire,
+	withoutNodes
 } from '$core/index';
 import type { Clip } from '$core/index';
 import type { Bounds } from '$core/index';
@@ -52,7 +79,8 @@ export class Editor {
 				clearTimeout(this.#late);
 				this.progress = null;
 				this.working = busy;
-				if (busy) this.#late = setTimeout(() => (this.progress = { node: '', share: 0 }), SHOWS_PROGRESS_AFTER);
+				if (busy)
+					this.#late = setTimeout(() => (this.progress = { node: '', share: 0 }), SHOWS_PROGRESS_AFTER);
 			}
 		});
 	}
@@ -99,7 +127,11 @@ export class Editor {
 
 	evaluate(): void {
 		this.trouble = '';
-		this.client.evaluate(this.document, { shown: this.shown, ghosts: this.ghosts, wireframe: this.wireframe });
+		this.client.evaluate(this.document, {
+			shown: this.shown,
+			ghosts: this.ghosts,
+			wireframe: this.wireframe
+		});
 	}
 
 	stop(): void {
@@ -135,7 +167,11 @@ export class Editor {
 	}
 
 	/** Every change goes through here: one undo step, saved, evaluated. Refused while another tab writes. */
-	change(label: string, make: (document: GeneratorDocument) => GeneratorDocument, gesture: string | null = null): boolean {
+	change(
+		label: string,
+		make: (document: GeneratorDocument) => GeneratorDocument,
+		gesture: string | null = null
+	): boolean {
 		if (!this.saving.writes) return false;
 		const after = make(this.document);
 		if (after === this.document) return false;
@@ -145,15 +181,20 @@ export class Editor {
 	}
 
 	changeGraph(label: string, make: (graph: Graph) => Graph, gesture: string | null = null): boolean {
-		return this.change(label, (document) => {
-			const main = make(document.graphs.main);
-			return main === document.graphs.main ? document : { ...document, graphs: { main } };
-		}, gesture);
+		return this.change(
+			label,
+			(document) => {
+				const main = make(document.graphs.main);
+				return main === document.graphs.main ? document : { ...document, graphs: { main } };
+			},
+			gesture
+		);
 	}
 
 	#changed(): void {
 		const present = new Set(this.graph.nodes.map((node) => node.id));
-		if ([...this.selected].some((id) => !present.has(id))) this.selected = new Set([...this.selected].filter((id) => present.has(id)));
+		if ([...this.selected].some((id) => !present.has(id)))
+			this.selected = new Set([...this.selected].filter((id) => present.has(id)));
 		this.saving.note(this.document);
 		this.evaluate();
 	}
@@ -174,7 +215,13 @@ export class Editor {
 	}
 
 	/** Adds a node. Where `from` names an output, it is wired to the first input that takes it. */
-	addNode(kind: string, at: readonly [number, number], settings: Record<string, unknown> = {}, from: readonly [string, string] | null = null, to: readonly [string, string] | null = null): string | null {
+	addNode(
+		kind: string,
+		at: readonly [number, number],
+		settings: Record<string, unknown> = {},
+		from: readonly [string, string] | null = null,
+		to: readonly [string, string] | null = null
+	): string | null {
 		const node = newNode(this.graph, kind, at, settings);
 		const done = this.changeGraph(`Add ${nodeKinds.get(kind)!.name}`, (graph) => {
 			let next: Graph = { ...graph, nodes: [...graph.nodes, node] };
@@ -186,7 +233,11 @@ export class Editor {
 			if (to) {
 				const target = graph.nodes.find((one) => one.id === to[0]);
 				const input = target && inputOf(target, to[1]);
-				const output = input && Object.entries(nodeKinds.get(kind)!.outputs as Record<string, { kind: never }>).find(([, one]) => fits(one.kind, input).fits);
+				const output =
+					input &&
+					Object.entries(nodeKinds.get(kind)!.outputs as Record<string, { kind: never }>).find(
+						([, one]) => fits(one.kind, input).fits
+					);
 				if (output) next = withWire(next, { from: [node.id, output[0]], to: [to[0], to[1]] });
 			}
 			return next;
@@ -206,7 +257,10 @@ export class Editor {
 
 	disconnect(wires: readonly Wire[]): void {
 		const gone = new Set(wires.map(wireId));
-		this.changeGraph('Disconnect', (graph) => ({ ...graph, wires: graph.wires.filter((wire) => !gone.has(wireId(wire))) }));
+		this.changeGraph('Disconnect', (graph) => ({
+			...graph,
+			wires: graph.wires.filter((wire) => !gone.has(wireId(wire)))
+		}));
 	}
 
 	/** Puts a node into a wire, where it fits on both sides. */
@@ -217,7 +271,12 @@ export class Editor {
 		const output = nodeKinds.get(this.node(wire.from[0])!.kind)!.outputs[wire.from[1]];
 		if (output.kind !== 'geometry') return false;
 		return this.changeGraph(`Insert ${this.kindOf(one).name}`, (graph) => {
-			const rest = { ...graph, wires: graph.wires.map((w) => (wireId(w) === wireId(wire) ? { from: [node, ports.output] as [string, string], to: w.to } : w)) };
+			const rest = {
+				...graph,
+				wires: graph.wires.map((w) =>
+					wireId(w) === wireId(wire) ? { from: [node, ports.output] as [string, string], to: w.to } : w
+				)
+			};
 			return withWire(rest, { from: wire.from, to: [node, ports.input] });
 		});
 	}
@@ -226,11 +285,27 @@ export class Editor {
 		const one = this.node(node);
 		const input = one && inputOf(one, name);
 		const own = one?.inputs?.some((declared) => declared.name === name);
-		this.changeGraph(`Change ${input?.label ?? name}`, (graph) => {
-			if (own && typeof setting === 'number')
-				return { ...graph, nodes: graph.nodes.map((n) => (n.id === node ? { ...n, inputs: n.inputs!.map((declared) => (declared.name === name ? { ...declared, value: setting } : declared)) } : n)) };
-			return withSetting(graph, node, name, setting);
-		}, gesture && `${gesture} ${node} ${name}`);
+		this.changeGraph(
+			`Change ${input?.label ?? name}`,
+			(graph) => {
+				if (own && typeof setting === 'number')
+					return {
+						...graph,
+						nodes: graph.nodes.map((n) =>
+							n.id === node
+								? {
+										...n,
+										inputs: n.inputs!.map((declared) =>
+											declared.name === name ? { ...declared, value: setting } : declared
+										)
+									}
+								: n
+						)
+					};
+				return withSetting(graph, node, name, setting);
+			},
+			gesture && `${gesture} ${node} ${name}`
+		);
 	}
 
 	endGesture(): void {
@@ -238,28 +313,41 @@ export class Editor {
 	}
 
 	update(node: string, label: string, change: Partial<GraphNode>): void {
-		this.changeGraph(label, (graph) => ({ ...graph, nodes: graph.nodes.map((one) => (one.id === node ? { ...one, ...change } : one)) }));
+		this.changeGraph(label, (graph) => ({
+			...graph,
+			nodes: graph.nodes.map((one) => (one.id === node ? { ...one, ...change } : one))
+		}));
 	}
 
 	moveNodes(places: ReadonlyMap<string, readonly [number, number]>): void {
 		this.changeGraph('Move', (graph) => ({
 			...graph,
-			nodes: graph.nodes.map((node) => (places.has(node.id) ? { ...node, at: [...places.get(node.id)!] as [number, number] } : node)),
-			notes: graph.notes.map((note) => (places.has(note.id) ? { ...note, at: [...places.get(note.id)!] as [number, number] } : note))
+			nodes: graph.nodes.map((node) =>
+				places.has(node.id) ? { ...node, at: [...places.get(node.id)!] as [number, number] } : node
+			),
+			notes: graph.notes.map((note) =>
+				places.has(note.id) ? { ...note, at: [...places.get(note.id)!] as [number, number] } : note
+			)
 		}));
 	}
 
 	deleteSelected(): void {
 		if (!this.selected.size) return;
 		const ids = this.selected;
-		this.changeGraph(ids.size === 1 ? 'Delete' : `Delete ${ids.size}`, (graph) => ({ ...withoutNodes(graph, ids), notes: graph.notes.filter((note) => !ids.has(note.id)) }));
+		this.changeGraph(ids.size === 1 ? 'Delete' : `Delete ${ids.size}`, (graph) => ({
+			...withoutNodes(graph, ids),
+			notes: graph.notes.filter((note) => !ids.has(note.id))
+		}));
 	}
 
 	bypassSelected(): void {
 		const nodes = this.graph.nodes.filter((node) => this.selected.has(node.id));
 		if (!nodes.length) return;
 		const bypassed = !nodes.every((node) => node.bypassed);
-		this.changeGraph(bypassed ? 'Bypass' : 'Use again', (graph) => ({ ...graph, nodes: graph.nodes.map((node) => (this.selected.has(node.id) ? { ...node, bypassed } : node)) }));
+		this.changeGraph(bypassed ? 'Bypass' : 'Use again', (graph) => ({
+			...graph,
+			nodes: graph.nodes.map((node) => (this.selected.has(node.id) ? { ...node, bypassed } : node))
+		}));
 	}
 
 	rename(node: string, short: string): void {
@@ -272,11 +360,19 @@ export class Editor {
 
 	addNote(at: readonly [number, number]): void {
 		const id = `t${newStream().slice(0, 8)}`;
-		this.changeGraph('Add note', (graph) => ({ ...graph, notes: [...graph.notes, { id, at: [at[0], at[1]], text: 'A note', width: 240 }] }));
+		this.changeGraph('Add note', (graph) => ({
+			...graph,
+			notes: [...graph.notes, { id, at: [at[0], at[1]], text: 'A note', width: 240 }]
+		}));
 	}
 
 	editNote(id: string, text: string): void {
-		this.changeGraph('Edit note', (graph) => ({ ...graph, notes: text.trim() ? graph.notes.map((note) => (note.id === id ? { ...note, text } : note)) : graph.notes.filter((note) => note.id !== id) }));
+		this.changeGraph('Edit note', (graph) => ({
+			...graph,
+			notes: text.trim()
+				? graph.notes.map((note) => (note.id === id ? { ...note, text } : note))
+				: graph.notes.filter((note) => note.id !== id)
+		}));
 	}
 
 	/** The selected nodes as text. */
@@ -304,20 +400,43 @@ export class Editor {
 		const { shown } = this;
 		this.change('Show', (document) => {
 			const has = shown.includes(id);
-			const next = add ? (has ? shown.filter((one) => one !== id) : [...shown, id]) : has && shown.length === 1 ? [] : [id];
-			return { ...document, view: { ...document.view, shown: next, ghosts: document.view.ghosts.filter((one) => !next.includes(one)) } };
+			const next = add
+				? has
+					? shown.filter((one) => one !== id)
+					: [...shown, id]
+				: has && shown.length === 1
+					? []
+					: [id];
+			return {
+				...document,
+				view: {
+					...document.view,
+					shown: next,
+					ghosts: document.view.ghosts.filter((one) => !next.includes(one))
+				}
+			};
 		});
 	}
 
 	toggleGhost(id: string): void {
 		this.change('Ghost', (document) => {
 			const has = document.view.ghosts.includes(id);
-			return { ...document, view: { ...document.view, ghosts: has ? document.view.ghosts.filter((one) => one !== id) : [...document.view.ghosts, id] } };
+			return {
+				...document,
+				view: {
+					...document.view,
+					ghosts: has ? document.view.ghosts.filter((one) => one !== id) : [...document.view.ghosts, id]
+				}
+			};
 		});
 	}
 
 	setView(change: Partial<GeneratorDocument['view']>): void {
-		this.change('Change the view', (document) => ({ ...document, view: { ...document.view, ...change } }), 'view');
+		this.change(
+			'Change the view',
+			(document) => ({ ...document, view: { ...document.view, ...change } }),
+			'view'
+		);
 	}
 
 	/** Does what a message proposes. */
@@ -333,7 +452,12 @@ export class Editor {
 			this.changeGraph(fix.label, (graph) => ({
 				...graph,
 				nodes: [...graph.nodes, made],
-				wires: [...graph.wires.map((w) => (wireId(w) === wireId(wire) ? { from: [made.id, ports.output] as [string, string], to: w.to } : w)), { from: wire.from, to: [made.id, ports.input] as [string, string] }]
+				wires: [
+					...graph.wires.map((w) =>
+						wireId(w) === wireId(wire) ? { from: [made.id, ports.output] as [string, string], to: w.to } : w
+					),
+					{ from: wire.from, to: [made.id, ports.input] as [string, string] }
+				]
 			}));
 		} else if (fix.set) this.set(node, fix.set.setting, fix.set.value as Setting);
 		else if (fix.declare) this.declareInput(node, fix.declare);
@@ -347,7 +471,12 @@ export class Editor {
 	}
 
 	/** Reads a mesh file into a setting. Throws NodeError with what is wrong, and changes nothing then. */
-	async importFile(node: string | null, setting: string, file: { name: string; bytes: Uint8Array }, at: readonly [number, number] = [0, 0]): Promise<{ node: string; unit: string }> {
+	async importFile(
+		node: string | null,
+		setting: string,
+		file: { name: string; bytes: Uint8Array },
+		at: readonly [number, number] = [0, 0]
+	): Promise<{ node: string; unit: string }> {
 		const read = readMesh(file);
 		const unit = proposeUnit(read.geometry);
 		const asset: Asset = { hash: hashBytes(file.bytes), name: file.name, bytes: file.bytes };
@@ -356,11 +485,18 @@ export class Editor {
 		const made = node ? null : newNode(this.graph, 'import-mesh', at, { unit });
 		const id = node ?? made!.id;
 		this.change(`Import ${file.name}`, (document) => {
-			const graph = made ? { ...document.graphs.main, nodes: [...document.graphs.main.nodes, made] } : document.graphs.main;
+			const graph = made
+				? { ...document.graphs.main, nodes: [...document.graphs.main.nodes, made] }
+				: document.graphs.main;
 			return {
 				...document,
-				assets: { ...document.assets, [asset.hash]: { name: file.name.slice(0, 200), bytes: file.bytes.length } },
-				graphs: { main: withSetting(made ? graph : withSetting(graph, id, 'unit', unit), id, setting, asset.hash) }
+				assets: {
+					...document.assets,
+					[asset.hash]: { name: file.name.slice(0, 200), bytes: file.bytes.length }
+				},
+				graphs: {
+					main: withSetting(made ? graph : withSetting(graph, id, 'unit', unit), id, setting, asset.hash)
+				}
 			};
 		});
 		this.select([id]);
@@ -376,7 +512,10 @@ export class Editor {
 		for (let round = 0, moved = true; moved && round <= nodes.length; round++) {
 			moved = false;
 			for (const node of order) {
-				const place = Math.max(0, ...wires.filter((w) => w.to[0] === node.id).map((w) => (column.get(w.from[0]) ?? 0) + 1));
+				const place = Math.max(
+					0,
+					...wires.filter((w) => w.to[0] === node.id).map((w) => (column.get(w.from[0]) ?? 0) + 1)
+				);
 				if (column.get(node.id) !== place) {
 					column.set(node.id, place);
 					moved = true;

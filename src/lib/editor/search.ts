@@ -13,14 +13,25 @@ export interface SearchEntry {
 	settings: Record<string, unknown>;
 }
 
-const entries: (SearchEntry & { words: string; labels: string })[] = [...nodeKinds.values()].flatMap((kind) => {
-	const labels = Object.values(kind.inputs as Record<string, InputDefinition>).map((input) => input.label).join(' ');
-	const base = { kind: kind.id, family: kind.family, help: kind.help, labels };
-	return [
-		{ ...base, id: kind.id, name: kind.name, words: kind.words.join(' '), settings: {} },
-		...(kind.entries ?? []).map((entry) => ({ ...base, id: `${kind.id} ${entry.name}`, name: entry.name, words: entry.words.join(' '), labels: '', settings: entry.settings as Record<string, unknown> }))
-	];
-});
+const entries: (SearchEntry & { words: string; labels: string })[] = [...nodeKinds.values()].flatMap(
+	(kind) => {
+		const labels = Object.values(kind.inputs as Record<string, InputDefinition>)
+			.map((input) => input.label)
+			.join(' ');
+		const base = { kind: kind.id, family: kind.family, help: kind.help, labels };
+		return [
+			{ ...base, id: kind.id, name: kind.name, words: kind.words.join(' '), settings: {} },
+			...(kind.entries ?? []).map((entry) => ({
+				...base,
+				id: `${kind.id} ${entry.name}`,
+				name: entry.name,
+				words: entry.words.join(' '),
+				labels: '',
+				settings: entry.settings as Record<string, unknown>
+			}))
+		];
+	}
+);
 const byId = new Map(entries.map((entry) => [entry.id, entry]));
 
 const index = new MiniSearch({
@@ -39,10 +50,23 @@ export interface Wanted {
 
 /** Entries for a text, the best first; all by family for none. */
 export function searchNodes(text: string, wanted: Wanted = {}): SearchEntry[] {
-	const found = text.trim() ? index.search(text).map((hit) => byId.get(hit.id as string)!) : entries.filter((entry) => entry.id === entry.kind);
+	const found = text.trim()
+		? index.search(text).map((hit) => byId.get(hit.id as string)!)
+		: entries.filter((entry) => entry.id === entry.kind);
 	return found.filter(({ kind }) => {
 		const { inputs, outputs } = nodeKinds.get(kind)!;
-		if (wanted.takes && !Object.values(inputs as Record<string, InputDefinition>).some((input) => fits(wanted.takes!, input).fits)) return false;
-		return !wanted.gives || Object.values(outputs as Record<string, { kind: WireKind }>).some((output) => fits(output.kind, wanted.gives!).fits);
+		if (
+			wanted.takes &&
+			!Object.values(inputs as Record<string, InputDefinition>).some(
+				(input) => fits(wanted.takes!, input).fits
+			)
+		)
+			return false;
+		return (
+			!wanted.gives ||
+			Object.values(outputs as Record<string, { kind: WireKind }>).some(
+				(output) => fits(output.kind, wanted.gives!).fits
+			)
+		);
 	});
 }

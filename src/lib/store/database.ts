@@ -40,10 +40,13 @@ export async function listGenerators(): Promise<StoredGenerator[]> {
 	return all.filter((one) => !one.untouched).sort((a, b) => b.updated - a.updated);
 }
 
-export const loadGenerator = async (id: string): Promise<StoredGenerator | undefined> => (await database()).get('generators', id);
+export const loadGenerator = async (id: string): Promise<StoredGenerator | undefined> =>
+	(await database()).get('generators', id);
 
 /** Saves a generator; the picture it had is kept where none is given. */
-export async function saveGenerator(given: Omit<StoredGenerator, 'picture' | 'updated'> & { picture?: Blob | null }): Promise<void> {
+export async function saveGenerator(
+	given: Omit<StoredGenerator, 'picture' | 'updated'> & { picture?: Blob | null }
+): Promise<void> {
 	const db = await database();
 	const tx = db.transaction('generators', 'readwrite', { durability: 'strict' });
 	const before = await tx.store.get(given.id);
@@ -59,8 +62,10 @@ export async function savePicture(id: string, picture: Blob): Promise<void> {
 	await tx.done;
 }
 
-export const restoreGenerator = async (record: StoredGenerator): Promise<void> => void (await (await database()).put('generators', record));
-export const deleteGenerator = async (id: string): Promise<void> => (await database()).delete('generators', id);
+export const restoreGenerator = async (record: StoredGenerator): Promise<void> =>
+	void (await (await database()).put('generators', record));
+export const deleteGenerator = async (id: string): Promise<void> =>
+	(await database()).delete('generators', id);
 
 export const saveAsset = async (asset: { hash: string; name: string; bytes: Uint8Array }): Promise<void> =>
 	void (await (await database()).put('assets', asset));

@@ -1,5 +1,5 @@
 /** Generators and exports as files: opened from and saved to the artist's disk. */
-import type { Asset } from '$core/nodes/define';
+import type { Asset } from '$core/geometry/asset';
 import { packGenerator, unpackGenerator } from '$core/formats/package-file';
 import { openDocument, writeDocument } from '$core/engine/document';
 import type { GeneratorDocument } from '$core/engine/document';
@@ -17,13 +17,19 @@ export function download(data: Uint8Array | string | Blob, name: string, type: s
 }
 
 /** A name that every file system takes. */
-export const fileName = (name: string): string => name.trim().toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'generator';
+export const fileName = (name: string): string =>
+	name
+		.trim()
+		.toLowerCase()
+		.replace(/[^\p{L}\p{N}]+/gu, '-')
+		.replace(/^-|-$/g, '') || 'generator';
 
 /** The assets that a document still refers to. */
 export async function assetsOf(document: GeneratorDocument): Promise<Asset[]> {
 	const used = new Set<string>();
 	for (const node of document.graphs.main.nodes)
-		for (const setting of Object.values(node.settings)) if (typeof setting === 'string' && Object.hasOwn(document.assets, setting)) used.add(setting);
+		for (const setting of Object.values(node.settings))
+			if (typeof setting === 'string' && Object.hasOwn(document.assets, setting)) used.add(setting);
 	const found = await Promise.all([...used].map((hash) => loadAsset(hash)));
 	return found.filter((asset) => asset !== undefined);
 }
@@ -32,7 +38,11 @@ export async function assetsOf(document: GeneratorDocument): Promise<Asset[]> {
 export async function downloadGenerator(document: GeneratorDocument): Promise<void> {
 	const assets = await assetsOf(document);
 	const bytes = packGenerator(writeDocument(document), assets);
-	download(bytes, `${fileName(document.name)}.embrell.json`, assets.length ? 'application/zip' : 'application/json');
+	download(
+		bytes,
+		`${fileName(document.name)}.embrell.json`,
+		assets.length ? 'application/zip' : 'application/json'
+	);
 }
 
 export interface Imported {
@@ -48,7 +58,8 @@ export async function importGenerator(file: File): Promise<Imported> {
 	const original = new Uint8Array(await file.arrayBuffer());
 	const { text, assets } = unpackGenerator(original, file.name);
 	const { document, leftOut } = openDocument(text);
-	for (const [hash, bytes] of assets) await saveAsset({ hash, bytes, name: document.assets[hash]?.name ?? hash });
+	for (const [hash, bytes] of assets)
+		await saveAsset({ hash, bytes, name: document.assets[hash]?.name ?? hash });
 	const id = newId();
 	await saveGenerator({ id, name: document.name, document, untouched: false });
 	return { id, name: document.name, leftOut, original };

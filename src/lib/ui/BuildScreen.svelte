@@ -34,8 +34,17 @@
 
 	async function openFile(file: File, at: [number, number]) {
 		try {
-			const { unit } = await editor.importFile(null, 'file', { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }, at);
-			if (unit !== 'm') toast(`${file.name} is large: it was likely made in ${unit === 'cm' ? 'centimetres' : 'millimetres'}, and is read so. Change “Unit” if not.`, { duration: 10_000 });
+			const { unit } = await editor.importFile(
+				null,
+				'file',
+				{ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) },
+				at
+			);
+			if (unit !== 'm')
+				toast(
+					`${file.name} is large: it was likely made in ${unit === 'cm' ? 'centimetres' : 'millimetres'}, and is read so. Change “Unit” if not.`,
+					{ duration: 10_000 }
+				);
 		} catch (error) {
 			toast.error((error as Error).message, { duration: 15_000 });
 		}
@@ -45,8 +54,10 @@
 		for (const id of editor.selected) editor.toggleShown(id, editor.selected.size > 1);
 	};
 	const fitAll = () => (inView() ? view?.fitAll() : flow()?.fit());
-	const fitSelection = () => (inView() ? view?.fitSelection() : flow()?.fit(editor.selected.size ? editor.selected : undefined));
-	const saveFile = () => downloadGenerator(editor.document).catch((error: Error) => toast.error(error.message));
+	const fitSelection = () =>
+		inView() ? view?.fitSelection() : flow()?.fit(editor.selected.size ? editor.selected : undefined);
+	const saveFile = () =>
+		downloadGenerator(editor.document).catch((error: Error) => toast.error(error.message));
 
 	const commands = [
 		{ name: 'Add a node', keys: '/', run: () => flow()?.openSearch() },
@@ -54,7 +65,11 @@
 		{ name: 'Redo', keys: 'Ctrl+Shift+Z', run: () => editor.redo() },
 		{ name: 'Duplicate', keys: 'Ctrl+D', run: () => editor.duplicate() },
 		{ name: 'Delete', keys: 'Delete', run: () => flow()?.deleteSelected() },
-		{ name: 'Select all nodes', keys: 'Ctrl+A', run: () => editor.select(editor.graph.nodes.map((node) => node.id)) },
+		{
+			name: 'Select all nodes',
+			keys: 'Ctrl+A',
+			run: () => editor.select(editor.graph.nodes.map((node) => node.id))
+		},
 		{ name: 'Show or hide in the View', keys: 'H', run: toggleShown },
 		{ name: 'Bypass', keys: 'Shift+H', run: () => editor.bypassSelected() },
 		{ name: 'Tidy up the graph', run: () => flow()?.tidy() },
@@ -81,87 +96,184 @@
 			event.preventDefault();
 			return void (commanding = true);
 		}
-		if ((event.target as HTMLElement).closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=menu]')) return;
+		if (
+			(event.target as HTMLElement).closest(
+				'input:not([type=checkbox]), textarea, select, [role=dialog], [role=menu]'
+			)
+		)
+			return;
 		const act = (run: () => void) => {
 			event.preventDefault();
 			run();
 		};
 		if (control)
 			switch (event.key.toLowerCase()) {
-				case 'z': return act(() => (event.shiftKey ? editor.redo() : editor.undo()));
-				case 'y': return act(() => editor.redo());
-				case 'd': return act(() => editor.duplicate());
-				case 'a': return act(() => editor.select(editor.graph.nodes.map((node) => node.id)));
-				default: return;
+				case 'z':
+					return act(() => (event.shiftKey ? editor.redo() : editor.undo()));
+				case 'y':
+					return act(() => editor.redo());
+				case 'd':
+					return act(() => editor.duplicate());
+				case 'a':
+					return act(() => editor.select(editor.graph.nodes.map((node) => node.id)));
+				default:
+					return;
 			}
 		if (event.altKey) {
-			const way = { t: 'top', n: 'front', e: 'east', p: 'perspective' }[event.key.toLowerCase()] as 'top' | undefined;
+			const way = { t: 'top', n: 'front', e: 'east', p: 'perspective' }[event.key.toLowerCase()] as
+				'top' | undefined;
 			if (way) act(() => view?.look(way));
 			return;
 		}
 		if (inView() && view?.key(event)) return event.preventDefault();
 		switch (event.key) {
-			case '/': return act(() => flow()?.openSearch());
-			case '?': return act(() => (listing = true));
-			case '1': case '2': case '3': {
+			case '/':
+				return act(() => flow()?.openSearch());
+			case '?':
+				return act(() => (listing = true));
+			case '1':
+			case '2':
+			case '3': {
 				const wanted = Number(event.key) as 1 | 2 | 3;
 				return act(() => (full = full === wanted ? 0 : wanted));
 			}
-			case 'Delete': case 'Backspace': return act(() => flow()?.deleteSelected());
-			case 'f': return act(fitSelection);
-			case 'F': return act(fitAll);
-			case 'h': return act(toggleShown);
-			case 'H': return act(() => editor.bypassSelected());
-			case 'm': return act(() => view?.setHandleMode('translate'));
-			case 'r': return act(() => view?.setHandleMode('rotate'));
-			case 's': return act(() => view?.setHandleMode('scale'));
-			case 'Escape': return editor.select([]);
+			case 'Delete':
+			case 'Backspace':
+				return act(() => flow()?.deleteSelected());
+			case 'f':
+				return act(fitSelection);
+			case 'F':
+				return act(fitAll);
+			case 'h':
+				return act(toggleShown);
+			case 'H':
+				return act(() => editor.bypassSelected());
+			case 'm':
+				return act(() => view?.setHandleMode('translate'));
+			case 'r':
+				return act(() => view?.setHandleMode('rotate'));
+			case 's':
+				return act(() => view?.setHandleMode('scale'));
+			case 'Escape':
+				return editor.select([]);
 		}
 	}
-	const savedWord = $derived({ saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Only looking' }[editor.saving.state]);
+	const savedWord = $derived(
+		{ saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Only looking' }[editor.saving.state]
+	);
 </script>
 
-<svelte:window onkeydown={key} onpagehide={() => editor.saving.flush()} onblur={() => editor.saving.flush()} />
+<svelte:window
+	onkeydown={key}
+	onpagehide={() => editor.saving.flush()}
+	onblur={() => editor.saving.flush()}
+/>
 
-<div class="flex h-screen flex-col" data-evaluations={editor.evaluations} data-working={editor.working} data-hash={editor.hash} data-ran={editor.ran.length}>
+<div
+	class="flex h-screen flex-col"
+	data-evaluations={editor.evaluations}
+	data-working={editor.working}
+	data-hash={editor.hash}
+	data-ran={editor.ran.length}
+>
 	<header class="flex items-center gap-1.5 border-b border-line bg-sheet px-2 py-1.5">
-		<a class="icon-button" href="/" aria-label="Back to the Library" title="Library"><LibraryBig size={18} /></a>
+		<a class="icon-button" href="/" aria-label="Back to the Library" title="Library"
+			><LibraryBig size={18} /></a
+		>
 		<input
-			class="w-56 truncate rounded bg-transparent px-1.5 font-head text-[15px] font-semibold hover:bg-ground" aria-label="Name of the generator" value={editor.document.name}
-			onchange={(event) => editor.change('Rename the generator', (document) => ({ ...document, name: event.currentTarget.value.trim().slice(0, 200) || document.name }))}
+			class="w-56 truncate rounded bg-transparent px-1.5 font-head text-[15px] font-semibold hover:bg-ground"
+			aria-label="Name of the generator"
+			value={editor.document.name}
+			onchange={(event) =>
+				editor.change('Rename the generator', (document) => ({
+					...document,
+					name: event.currentTarget.value.trim().slice(0, 200) || document.name
+				}))}
 			onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
 		/>
-		<span class="flex items-center gap-1 text-xs {editor.saving.state === 'failed' ? 'text-plum' : 'text-quiet'}" role="status" data-testid="saved" title={editor.saving.problem || 'Kept in this browser as you go'}>
-			{#if editor.saving.state === 'saved'}<CircleCheck size={14} />{:else if editor.saving.state === 'saving'}<LoaderCircle size={14} />{:else}<CloudOff size={14} />{/if}{savedWord}
+		<span
+			class="flex items-center gap-1 text-xs {editor.saving.state === 'failed' ? 'text-plum' : 'text-quiet'}"
+			role="status"
+			data-testid="saved"
+			title={editor.saving.problem || 'Kept in this browser as you go'}
+		>
+			{#if editor.saving.state === 'saved'}<CircleCheck
+					size={14}
+				/>{:else if editor.saving.state === 'saving'}<LoaderCircle size={14} />{:else}<CloudOff
+					size={14}
+				/>{/if}{savedWord}
 		</span>
 		<span class="flex-1"></span>
-		<button class="icon-button" disabled={!editor.history.undoLabel} aria-label="Undo{editor.history.undoLabel ? `: ${editor.history.undoLabel}` : ''}" title="Undo {editor.history.undoLabel ?? ''} (Ctrl+Z)" onclick={() => editor.undo()}><Undo2 size={17} /></button>
-		<button class="icon-button" disabled={!editor.history.redoLabel} aria-label="Redo{editor.history.redoLabel ? `: ${editor.history.redoLabel}` : ''}" title="Redo {editor.history.redoLabel ?? ''} (Ctrl+Shift+Z)" onclick={() => editor.redo()}><Redo2 size={17} /></button>
-		<label class="ml-2 flex items-center gap-1.5 text-xs text-quiet">Seed
-			<input class="field w-20 text-right font-mono text-xs" type="number" min="0" max="4294967295" aria-label="Seed" value={editor.document.seed} onchange={(event) => {
-				const seed = Math.max(0, Math.min(4294967295, Math.round(Number(event.currentTarget.value) || 0)));
-				editor.change('Change the seed', (document) => ({ ...document, seed }));
-			}} />
+		<button
+			class="icon-button"
+			disabled={!editor.history.undoLabel}
+			aria-label="Undo{editor.history.undoLabel ? `: ${editor.history.undoLabel}` : ''}"
+			title="Undo {editor.history.undoLabel ?? ''} (Ctrl+Z)"
+			onclick={() => editor.undo()}><Undo2 size={17} /></button
+		>
+		<button
+			class="icon-button"
+			disabled={!editor.history.redoLabel}
+			aria-label="Redo{editor.history.redoLabel ? `: ${editor.history.redoLabel}` : ''}"
+			title="Redo {editor.history.redoLabel ?? ''} (Ctrl+Shift+Z)"
+			onclick={() => editor.redo()}><Redo2 size={17} /></button
+		>
+		<label class="ml-2 flex items-center gap-1.5 text-xs text-quiet"
+			>Seed
+			<input
+				class="field w-20 text-right font-mono text-xs"
+				type="number"
+				min="0"
+				max="4294967295"
+				aria-label="Seed"
+				value={editor.document.seed}
+				onchange={(event) => {
+					const seed = Math.max(0, Math.min(4294967295, Math.round(Number(event.currentTarget.value) || 0)));
+					editor.change('Change the seed', (document) => ({ ...document, seed }));
+				}}
+			/>
 		</label>
-		<button class="icon-button ml-1" aria-label="Keys" title="Keys (?)" onclick={() => (listing = true)}><Keyboard size={17} /></button>
-		<button class="icon-button" aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'} onclick={() => theme.toggle()}>{#if theme.current === 'dusk'}<Sun size={17} />{:else}<Moon size={17} />{/if}</button>
-		<button class="button" onclick={saveFile} title="Save the generator as a file (Ctrl+S)"><HardDriveDownload size={15} /> Save file</button>
-		<button class="button button-main" onclick={() => (exporting = true)}><Download size={15} /> Export</button>
+		<button class="icon-button ml-1" aria-label="Keys" title="Keys (?)" onclick={() => (listing = true)}
+			><Keyboard size={17} /></button
+		>
+		<button
+			class="icon-button"
+			aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'}
+			onclick={() => theme.toggle()}
+			>{#if theme.current === 'dusk'}<Sun size={17} />{:else}<Moon size={17} />{/if}</button
+		>
+		<button class="button" onclick={saveFile} title="Save the generator as a file (Ctrl+S)"
+			><HardDriveDownload size={15} /> Save file</button
+		>
+		<button class="button button-main" onclick={() => (exporting = true)}
+			><Download size={15} /> Export</button
+		>
 	</header>
 	{#if !editor.saving.writes}
-		<p class="flex items-center gap-3 border-b border-line bg-ochre/15 px-3 py-1.5" role="alert">This generator is open in another tab, which saves it. Here you can look, but changes are not taken.
-			<button class="button" onclick={() => editor.saving.claim(true).then(() => location.reload())}>Edit here instead</button>
+		<p class="flex items-center gap-3 border-b border-line bg-ochre/15 px-3 py-1.5" role="alert">
+			This generator is open in another tab, which saves it. Here you can look, but changes are not taken.
+			<button class="button" onclick={() => editor.saving.claim(true).then(() => location.reload())}
+				>Edit here instead</button
+			>
 		</p>
 	{:else if editor.saving.state === 'failed'}
-		<p class="flex items-center gap-3 border-b border-line bg-plum/10 px-3 py-1.5 text-plum" role="alert">{editor.saving.problem} <button class="button" onclick={saveFile}>Save as a file</button></p>
+		<p class="flex items-center gap-3 border-b border-line bg-plum/10 px-3 py-1.5 text-plum" role="alert">
+			{editor.saving.problem} <button class="button" onclick={saveFile}>Save as a file</button>
+		</p>
 	{/if}
 	<main class="min-h-0 flex-1">
 		{#if full === 0}
 			<PaneGroup direction="horizontal" autoSaveId="embrell-build">
 				<Pane defaultSize={41} minSize={15}><GraphPane bind:this={graph} {editor} onfile={openFile} /></Pane>
-				<PaneResizer class="w-[5px] border-x border-line bg-sheet hover:bg-line" aria-label="Width of the graph" />
+				<PaneResizer
+					class="w-[5px] border-x border-line bg-sheet hover:bg-line"
+					aria-label="Width of the graph"
+				/>
 				<Pane defaultSize={22} minSize={12}><SettingsPanel {editor} /></Pane>
-				<PaneResizer class="w-[5px] border-x border-line bg-sheet hover:bg-line" aria-label="Width of the settings" />
+				<PaneResizer
+					class="w-[5px] border-x border-line bg-sheet hover:bg-line"
+					aria-label="Width of the settings"
+				/>
 				<Pane defaultSize={37} minSize={15}><ViewPane bind:this={view} {editor} /></Pane>
 			</PaneGroup>
 		{:else if full === 1}<GraphPane bind:this={graph} {editor} onfile={openFile} />

@@ -12,7 +12,11 @@
 
 	async function save() {
 		try {
-			download(await scene.picture(Math.round(width), Math.round(height), transparent), `${fileName(name)}.png`, 'image/png');
+			download(
+				await scene.picture(Math.round(width), Math.round(height), transparent),
+				`${fileName(name)}.png`,
+				'image/png'
+			);
 			onclose();
 		} catch (error) {
 			toast.error((error as Error).message);
@@ -26,12 +30,38 @@
 		<Dialog.Content class="menu fixed top-1/4 left-1/2 w-80 -translate-x-1/2 p-4">
 			<Dialog.Title class="mb-3 text-lg">Save a picture</Dialog.Title>
 			<div class="grid grid-cols-2 gap-3">
-				<label>Width, pixels<input class="field font-mono" type="number" min="16" max="8192" bind:value={width} /></label>
-				<label>Height, pixels<input class="field font-mono" type="number" min="16" max="8192" bind:value={height} /></label>
+				<label
+					>Width, pixels<input
+						class="field font-mono"
+						type="number"
+						min="16"
+						max="8192"
+						bind:value={width}
+					/></label
+				>
+				<label
+					>Height, pixels<input
+						class="field font-mono"
+						type="number"
+						min="16"
+						max="8192"
+						bind:value={height}
+					/></label
+				>
 			</div>
-			<label class="my-3 flex items-center gap-2"><input type="checkbox" class="accent-teal" bind:checked={transparent} /> Transparent background</label>
-			{#if !fits}<p class="mb-2 text-xs text-plum" role="alert">Both sides lie between 16 and 8,192 pixels.</p>{/if}
-			<div class="flex justify-end gap-2"><Dialog.Close class="button">Cancel</Dialog.Close><button class="button button-main" disabled={!fits} onclick={save}>Save PNG</button></div>
+			<label class="my-3 flex items-center gap-2"
+				><input type="checkbox" class="accent-teal" bind:checked={transparent} /> Transparent background</label
+			>
+			{#if !fits}<p class="mb-2 text-xs text-plum" role="alert">
+					Both sides lie between 16 and 8,192 pixels.
+				</p>{/if}
+			<div class="flex justify-end gap-2">
+				<Dialog.Close class="button">Cancel</Dialog.Close><button
+					class="button button-main"
+					disabled={!fits}
+					onclick={save}>Save PNG</button
+				>
+			</div>
 		</Dialog.Content>
 	</Dialog.Portal>
 </Dialog.Root>

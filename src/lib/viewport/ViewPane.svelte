@@ -13,7 +13,7 @@
 	import Rotate3d from '@lucide/svelte/icons/rotate-3d';
 	import Ruler from '@lucide/svelte/icons/ruler';
 	import Scale3d from '@lucide/svelte/icons/scale-3d';
-	import Scan from '@lucide/svelte/icons/scan';
+	import Focus from '@lucide/svelte/icons/focus';
 	import Square from '@lucide/svelte/icons/square';
 	import { Vector3 } from 'three';
 	import { untrack } from 'svelte';
@@ -29,7 +29,11 @@
 	let { editor }: { editor: Editor } = $props();
 
 	const BACKGROUNDS: Record<string, [label: string, light: string, dark: string]> = {
-		paper: ['As the theme', '#f5f1e8', '#182326'], white: ['White', '#ffffff', '#ffffff'], mist: ['Mist', '#c9d3d1', '#c9d3d1'], slate: ['Slate', '#3a4648', '#3a4648'], night: ['Night', '#0d1314', '#0d1314']
+		paper: ['As the theme', '#f5f1e8', '#182326'],
+		white: ['White', '#ffffff', '#ffffff'],
+		mist: ['Mist', '#c9d3d1', '#c9d3d1'],
+		slate: ['Slate', '#3a4648', '#3a4648'],
+		night: ['Night', '#0d1314', '#0d1314']
 	};
 	let canvas = $state<HTMLCanvasElement>();
 	let pane = $state<HTMLElement>();
@@ -49,10 +53,12 @@
 
 	const background = $derived(BACKGROUNDS[editor.document.view.background] ?? BACKGROUNDS.paper);
 	const backgroundColour = $derived(background[theme.current === 'dusk' ? 2 : 1]);
-	const darkGround = $derived(['slate', 'night'].includes(editor.document.view.background) || (editor.document.view.background === 'paper' && theme.current === 'dusk'));
+	const darkGround = $derived(
+		['slate', 'night'].includes(editor.document.view.background) ||
+			(editor.document.view.background === 'paper' && theme.current === 'dusk')
+	);
 	const cellText = $derived(cell >= 1 ? `${cell} m` : `${Math.round(cell * 100)} cm`);
 
-	// svelte-ignore state_referenced_locally
 	$effect(() => {
 		const made = new ViewScene(canvas!);
 		scene = made;
@@ -67,7 +73,9 @@
 			made.cameraState = camera;
 			fittedOnce = true;
 		}
-		const observer = new ResizeObserver(() => made.resize(canvas!.parentElement!.clientWidth, canvas!.parentElement!.clientHeight));
+		const observer = new ResizeObserver(() =>
+			made.resize(canvas!.parentElement!.clientWidth, canvas!.parentElement!.clientHeight)
+		);
 		observer.observe(canvas!.parentElement!);
 		(window as unknown as { embrellView?: ViewScene }).embrellView = made;
 		return () => {
@@ -81,7 +89,9 @@
 		const { packet } = editor;
 		if (!packet || !scene) return;
 		untrack(() => {
-			const failed = new Set(editor.shown.filter((id) => ['error', 'waiting'].includes(editor.reports.get(id)?.state ?? '')));
+			const failed = new Set(
+				editor.shown.filter((id) => ['error', 'waiting'].includes(editor.reports.get(id)?.state ?? ''))
+			);
 			scene!.take(packet, failed);
 			if (!fittedOnce && editor.bounds) {
 				fittedOnce = true;
@@ -114,10 +124,14 @@
 			if (editor.graph.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === name)) return null;
 			const setting = node.settings[name];
 			if (typeof setting === 'number') return [setting, setting, setting];
-			return Array.isArray(setting) && setting.every((part) => typeof part === 'number') ? (setting as [number, number, number]) : null;
+			return Array.isArray(setting) && setting.every((part) => typeof part === 'number')
+				? (setting as [number, number, number])
+				: null;
 		};
 		const [move, rotate, scale] = [read(handles.move, 0), read(handles.rotate, 0), read(handles.scale, 1)];
-		return move && rotate && scale ? { node, handles, values: { move, rotate, scale }, pivot: read(handles.pivot, 0) ?? [0, 0, 0] } : null;
+		return move && rotate && scale
+			? { node, handles, values: { move, rotate, scale }, pivot: read(handles.pivot, 0) ?? [0, 0, 0] }
+			: null;
 	});
 	$effect(() => scene?.setHandles(handled?.values ?? null, handled?.pivot ?? [0, 0, 0], handleMode));
 
@@ -126,7 +140,12 @@
 		const { node, handles, pivot } = handled;
 		const name = { translate: handles.move, rotate: handles.rotate, scale: handles.scale }[handleMode];
 		if (name) {
-			const next = handleMode === 'translate' ? values.move.map((x, k) => Number((x - pivot[k]).toFixed(3))) : handleMode === 'rotate' ? values.rotate : values.scale;
+			const next =
+				handleMode === 'translate'
+					? values.move.map((x, k) => Number((x - pivot[k]).toFixed(3)))
+					: handleMode === 'rotate'
+						? values.rotate
+						: values.scale;
 			editor.set(node.id, name, next as Setting, 'handle');
 		}
 		if (done) editor.endGesture();
@@ -176,7 +195,12 @@
 	}
 	/** Arrows turn, with Shift they move; plus and minus come nearer and go away. */
 	export function key(event: KeyboardEvent): boolean {
-		const arrows: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+		const arrows: Record<string, [number, number]> = {
+			ArrowLeft: [-1, 0],
+			ArrowRight: [1, 0],
+			ArrowUp: [0, 1],
+			ArrowDown: [0, -1]
+		};
 		if (arrows[event.key]) scene?.nudge(event.shiftKey ? 'pan' : 'orbit', ...arrows[event.key]);
 		else if (event.key === '+' || event.key === '=') scene?.nudge('zoom', 0, 1);
 		else if (event.key === '-') scene?.nudge('zoom', 0, -1);
@@ -187,7 +211,8 @@
 
 	let pressed = { x: 0, y: 0 };
 	function click(event: PointerEvent) {
-		if (!scene || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4 || event.button !== 0) return;
+		if (!scene || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4 || event.button !== 0)
+			return;
 		if (!measuring) return;
 		const hit = scene.pick(event.clientX, event.clientY);
 		if (!hit) return;
@@ -210,94 +235,215 @@
 		scene?.showMeasure([]);
 	}
 	const counts = $derived.by(() => {
-		const total = { points: 0, faces: 0, curves: 0, copies: 0 };
+		const total = { copies: 0, faces: 0, curves: 0, points: 0 };
 		for (const id of editor.shown) {
 			const found = editor.reports.get(id)?.counts;
 			if (found) for (const key of Object.keys(total) as (keyof typeof total)[]) total[key] += found[key];
 		}
-		return Object.entries(total).filter(([, n]) => n).map(([what, n]) => `${n.toLocaleString('en')} ${n === 1 ? (what === 'copies' ? 'copy' : what.slice(0, -1)) : what}`).join(' · ');
+		return Object.entries(total)
+			.filter(([, n]) => n)
+			.map(
+				([what, n]) =>
+					`${n.toLocaleString('en')} ${n === 1 ? (what === 'copies' ? 'copy' : what.slice(0, -1)) : what}`
+			)
+			.join(' · ');
 	});
-	const size = $derived(editor.bounds ? [0, 1, 2].map((k) => (editor.bounds!.high[k] - editor.bounds!.low[k]).toFixed(2)).join(' × ') + ' m' : '');
-	const handleModes = [['translate', 'Move', 'M', Move3d], ['rotate', 'Rotate', 'R', Rotate3d], ['scale', 'Scale', 'S', Scale3d]] as const;
+	const size = $derived(
+		editor.bounds
+			? [0, 1, 2].map((k) => (editor.bounds!.high[k] - editor.bounds!.low[k]).toFixed(2)).join(' × ') + ' m'
+			: ''
+	);
+	const handleModes = [
+		['translate', 'Move', 'M', Move3d],
+		['rotate', 'Rotate', 'R', Rotate3d],
+		['scale', 'Scale', 'S', Scale3d]
+	] as const;
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<section bind:this={pane} class="@container relative h-full min-w-0 overflow-hidden outline-none" aria-label="View" tabindex="0">
+<section
+	bind:this={pane}
+	class="@container relative h-full min-w-0 overflow-hidden outline-none"
+	aria-label="View"
+	tabindex="0"
+>
 	<div class="absolute inset-0">
-		<canvas bind:this={canvas} class="block h-full w-full {measuring ? 'cursor-crosshair' : ''}" aria-label="Picture of the result" onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })} onpointerup={click}></canvas>
+		<canvas
+			bind:this={canvas}
+			class="block h-full w-full {measuring ? 'cursor-crosshair' : ''}"
+			aria-label="Picture of the result"
+			onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })}
+			onpointerup={click}
+		></canvas>
 	</div>
 	<div class="absolute top-2 left-2 flex flex-wrap gap-1">
-		<button class="button" onclick={fitAll} aria-label="Fit all" title="Fit all (Shift+F)"><Maximize size={15} /> <span class="wide">Fit</span></button>
-		<button class="button" onclick={fitSelection} aria-label="Fit selection" title="Fit what is selected (F)"><Scan size={15} /></button>
+		<button class="button" onclick={fitAll} aria-label="Fit all" title="Fit all (Shift+F)"
+			><Maximize size={15} /> <span class="wide">Fit</span></button
+		>
+		<button class="button" onclick={fitSelection} aria-label="Fit selection" title="Fit what is selected (F)"
+			><Focus size={15} /></button
+		>
 		<DropdownMenu.Root>
-			<DropdownMenu.Trigger class="button capitalize" aria-label="Direction of view"><Axis3d size={15} /> <span class="wide">{direction}</span></DropdownMenu.Trigger>
+			<DropdownMenu.Trigger class="button capitalize" aria-label="Direction of view"
+				><Axis3d size={15} /> <span class="wide">{direction}</span></DropdownMenu.Trigger
+			>
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content class="menu" align="start">
 					{#each [['perspective', 'Perspective', 'Alt+P'], ['top', 'Top', 'Alt+T'], ['front', 'Front', 'Alt+N'], ['east', 'Side, from the east', 'Alt+E']] as const as [id, name, keys] (id)}
-						<DropdownMenu.Item class="menu-item" onSelect={() => look(id)}><span class="flex-1">{name}</span><kbd class="font-mono text-xs text-quiet">{keys}</kbd></DropdownMenu.Item>
+						<DropdownMenu.Item class="menu-item" onSelect={() => look(id)}
+							><span class="flex-1">{name}</span><kbd class="font-mono text-xs text-quiet">{keys}</kbd
+							></DropdownMenu.Item
+						>
 					{/each}
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
 		<DropdownMenu.Root>
-			<DropdownMenu.Trigger class="button" aria-label="How it is drawn"><PaintBucket size={15} /> <span class="wide">{shading === 'shaded' ? 'Shaded' : shading === 'both' ? 'Shaded + edges' : 'Wireframe'}</span></DropdownMenu.Trigger>
+			<DropdownMenu.Trigger class="button" aria-label="How it is drawn"
+				><PaintBucket size={15} />
+				<span class="wide"
+					>{shading === 'shaded' ? 'Shaded' : shading === 'both' ? 'Shaded + edges' : 'Wireframe'}</span
+				></DropdownMenu.Trigger
+			>
 			<DropdownMenu.Portal>
 				<DropdownMenu.Content class="menu" align="start">
 					{#each [['shaded', 'Shaded'], ['wireframe', 'Wireframe'], ['both', 'Shaded with edges']] as const as [id, name] (id)}
-						<DropdownMenu.Item class="menu-item" onSelect={() => (shading = id)}><span class="w-4">{#if shading === id}<Check size={14} />{/if}</span>{name}</DropdownMenu.Item>
+						<DropdownMenu.Item class="menu-item" onSelect={() => (shading = id)}
+							><span class="w-4"
+								>{#if shading === id}<Check size={14} />{/if}</span
+							>{name}</DropdownMenu.Item
+						>
 					{/each}
 					<DropdownMenu.Separator class="my-1 border-t border-line" />
-					<DropdownMenu.CheckboxItem class="menu-item" bind:checked={nearHidden}>{#snippet children({ checked })}<span class="w-4">{#if checked}<Check size={14} />{/if}</span>Hide near walls{/snippet}</DropdownMenu.CheckboxItem>
-					<DropdownMenu.CheckboxItem class="menu-item" bind:checked={grid}>{#snippet children({ checked })}<span class="w-4">{#if checked}<Check size={14} />{/if}</span>Grid{/snippet}</DropdownMenu.CheckboxItem>
+					<DropdownMenu.CheckboxItem class="menu-item" bind:checked={nearHidden}
+						>{#snippet children({ checked })}<span class="w-4"
+								>{#if checked}<Check size={14} />{/if}</span
+							>Hide near walls{/snippet}</DropdownMenu.CheckboxItem
+					>
+					<DropdownMenu.CheckboxItem class="menu-item" bind:checked={grid}
+						>{#snippet children({ checked })}<span class="w-4"
+								>{#if checked}<Check size={14} />{/if}</span
+							>Grid{/snippet}</DropdownMenu.CheckboxItem
+					>
 					<DropdownMenu.Separator class="my-1 border-t border-line" />
 					{#each Object.entries(BACKGROUNDS) as [id, [name, light]] (id)}
-						<DropdownMenu.Item class="menu-item" onSelect={() => editor.setView({ background: id })}><span class="h-4 w-4 rounded-sm border border-line" style="background: {light}"></span><span class:font-semibold={editor.document.view.background === id}>{name}</span></DropdownMenu.Item>
+						<DropdownMenu.Item class="menu-item" onSelect={() => editor.setView({ background: id })}
+							><span class="h-4 w-4 rounded-sm border border-line" style="background: {light}"></span><span
+								class:font-semibold={editor.document.view.background === id}>{name}</span
+							></DropdownMenu.Item
+						>
 					{/each}
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>
-		<button class="button" aria-pressed={measuring} class:text-coral={measuring} onclick={() => (measuring ? stopMeasuring() : (measuring = true))} aria-label="Measure between two points" title="Measure between two points"><Ruler size={15} /> <span class="wide">Measure</span></button>
-		<button class="button" onclick={() => (picturing = true)} aria-label="Save a picture" title="Save a picture"><Camera size={15} /></button>
+		<button
+			class="button"
+			aria-pressed={measuring}
+			class:text-coral={measuring}
+			onclick={() => (measuring ? stopMeasuring() : (measuring = true))}
+			aria-label="Measure between two points"
+			title="Measure between two points"><Ruler size={15} /> <span class="wide">Measure</span></button
+		>
+		<button
+			class="button"
+			onclick={() => (picturing = true)}
+			aria-label="Save a picture"
+			title="Save a picture"><Camera size={15} /></button
+		>
 		{#if handled}
-			<span class="flex overflow-hidden rounded border border-line bg-sheet" role="group" aria-label="Handles">
+			<span
+				class="flex overflow-hidden rounded border border-line bg-sheet"
+				role="group"
+				aria-label="Handles"
+			>
 				{#each handleModes as [mode, name, shortcut, Icon] (mode)}
-					<button class="icon-button rounded-none" aria-pressed={handleMode === mode} aria-label="{name} handles" title="{name} ({shortcut})" onclick={() => (handleMode = mode)}><Icon size={15} /></button>
+					<button
+						class="icon-button rounded-none"
+						aria-pressed={handleMode === mode}
+						aria-label="{name} handles"
+						title="{name} ({shortcut})"
+						onclick={() => (handleMode = mode)}><Icon size={15} /></button
+					>
 				{/each}
 			</span>
 		{/if}
 	</div>
 	<div class="absolute top-2 right-2">
 		<Popover.Root>
-			<Popover.Trigger class="button" aria-label="What is shown"><Layers size={15} /> {editor.shown.map((id) => editor.node(id)?.short).join(', ').slice(0, 24) || 'nothing'}</Popover.Trigger>
+			<Popover.Trigger class="button" aria-label="What is shown"
+				><Layers size={15} />
+				{editor.shown
+					.map((id) => editor.node(id)?.short)
+					.join(', ')
+					.slice(0, 24) || 'nothing'}</Popover.Trigger
+			>
 			<Popover.Portal>
 				<Popover.Content class="menu max-h-96 w-60 overflow-y-auto" align="end">
 					<p class="px-2 pb-1 text-xs text-quiet">Shown, and as ghosts behind</p>
 					{#each editor.graph.nodes.filter((node) => editor.reports.get(node.id)?.counts) as node (node.id)}
 						<div class="flex items-center gap-1 px-2">
 							<span class="min-w-0 flex-1 truncate text-[13px]">{node.short}</span>
-							<button class="icon-button" aria-pressed={editor.shown.includes(node.id)} aria-label="Show {node.short}" onclick={() => editor.toggleShown(node.id, true)}><Eye size={14} /></button>
-							<button class="icon-button" aria-pressed={editor.ghosts.includes(node.id)} aria-label="Show {node.short} as a ghost" onclick={() => editor.toggleGhost(node.id)}><Ghost size={14} /></button>
+							<button
+								class="icon-button"
+								aria-pressed={editor.shown.includes(node.id)}
+								aria-label="Show {node.short}"
+								onclick={() => editor.toggleShown(node.id, true)}><Eye size={14} /></button
+							>
+							<button
+								class="icon-button"
+								aria-pressed={editor.ghosts.includes(node.id)}
+								aria-label="Show {node.short} as a ghost"
+								onclick={() => editor.toggleGhost(node.id)}><Ghost size={14} /></button
+							>
 						</div>
 					{:else}<p class="p-2 text-xs text-quiet">Nothing has come of the graph yet.</p>{/each}
 				</Popover.Content>
 			</Popover.Portal>
 		</Popover.Root>
 	</div>
-	{#if measuring && ends.length < 2}<p class="menu pointer-events-none absolute top-12 left-2 px-2 py-1 text-xs">Click {ends.length ? 'the second' : 'the first'} place on a surface. Escape ends.</p>{/if}
-	{#if label}<span class="menu pointer-events-none absolute min-w-0 -translate-x-1/2 px-1.5 py-0.5 font-mono text-xs" style="left: {label.x}px; top: {label.y}px" data-testid="distance">{label.text}</span>{/if}
+	{#if measuring && ends.length < 2}<p
+			class="menu pointer-events-none absolute top-12 left-2 px-2 py-1 text-xs"
+		>
+			Click {ends.length ? 'the second' : 'the first'} place on a surface. Escape ends.
+		</p>{/if}
+	{#if label}<span
+			class="menu pointer-events-none absolute min-w-0 -translate-x-1/2 px-1.5 py-0.5 font-mono text-xs"
+			style="left: {label.x}px; top: {label.y}px"
+			data-testid="distance">{label.text}</span
+		>{/if}
 	{#if editor.progress}
-		<div class="menu absolute bottom-9 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5" role="status">
+		<div
+			class="menu absolute bottom-9 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5"
+			role="status"
+		>
 			<LoaderCircle size={15} class="animate-spin text-ochre" />
-			<span>{editor.progress.node ? (editor.node(editor.progress.node)?.short ?? '') : 'Working'}{editor.progress.share > 0 ? ` ${Math.round(editor.progress.share * 100)} %` : ' …'}</span>
+			<span
+				>{editor.progress.node ? (editor.node(editor.progress.node)?.short ?? '') : 'Working'}{editor.progress
+					.share > 0
+					? ` ${Math.round(editor.progress.share * 100)} %`
+					: ' …'}</span
+			>
 			<button class="button" onclick={() => editor.stop()}><Square size={13} /> Stop</button>
 		</div>
 	{:else if editor.trouble}
-		<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">{editor.trouble}</p>
+		<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">
+			{editor.trouble}
+		</p>
 	{/if}
-	<footer class="pointer-events-none absolute inset-x-2 bottom-1.5 flex gap-3 overflow-hidden whitespace-nowrap font-mono text-[11px] {darkGround ? 'text-[#c9d3d1]' : 'text-[#4a5557]'}">
-		<span class="truncate" data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size">{size}</span><span class="flex-1"></span>{#if grid}<span class="shrink-0">grid {cellText}</span>{/if}
+	<footer
+		class="pointer-events-none absolute inset-x-2 bottom-1.5 flex gap-3 overflow-hidden whitespace-nowrap font-mono text-[11px] {darkGround
+			? 'text-[#c9d3d1]'
+			: 'text-[#4a5557]'}"
+	>
+		<span class="truncate" data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size"
+			>{size}</span
+		><span class="flex-1"></span>{#if grid}<span class="shrink-0">grid {cellText}</span>{/if}
 	</footer>
-	{#if picturing && scene}<PictureDialog {scene} name={editor.document.name} onclose={() => (picturing = false)} />{/if}
+	{#if picturing && scene}<PictureDialog
+			{scene}
+			name={editor.document.name}
+			onclose={() => (picturing = false)}
+		/>{/if}
 </section>
 
 <style>

@@ -36,7 +36,10 @@ export class ViewScene {
 	readonly #overlay = new THREE.Group();
 	#grid: THREE.GridHelper | null = null;
 	#gridCell = 1;
-	#geometries = new Map<string, { geometry: THREE.BufferGeometry; edges: THREE.BufferGeometry | null; packet: PacketObject }>();
+	#geometries = new Map<
+		string,
+		{ geometry: THREE.BufferGeometry; edges: THREE.BufferGeometry | null; packet: PacketObject }
+	>();
 	#matrices = new Map<string, THREE.InstancedBufferAttribute>();
 	#drawn: Drawn[] = [];
 	#materials = new Map<string, THREE.Material>();
@@ -51,7 +54,12 @@ export class ViewScene {
 
 	constructor(canvas: HTMLCanvasElement) {
 		this.canvas = canvas;
-		this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: true });
+		this.renderer = new THREE.WebGLRenderer({
+			canvas,
+			antialias: true,
+			alpha: true,
+			preserveDrawingBuffer: true
+		});
 		this.renderer.outputColorSpace = THREE.SRGBColorSpace;
 		this.renderer.toneMapping = THREE.NoToneMapping;
 		this.scene.add(this.#content, this.#overlay);
@@ -83,7 +91,14 @@ export class ViewScene {
 		const { position: p, rotation: r, scale: s } = this.#proxy;
 		const degrees = (x: number) => Math.round(THREE.MathUtils.radToDeg(x) * 100) / 100;
 		const round = (x: number) => Math.round(x * 1000) / 1000;
-		this.onHandles({ move: [round(p.x), round(p.y), round(p.z)], rotate: [degrees(r.x), degrees(r.y), degrees(r.z)], scale: [round(s.x), round(s.y), round(s.z)] }, done);
+		this.onHandles(
+			{
+				move: [round(p.x), round(p.y), round(p.z)],
+				rotate: [degrees(r.x), degrees(r.y), degrees(r.z)],
+				scale: [round(s.x), round(s.y), round(s.z)]
+			},
+			done
+		);
 	}
 
 	/** Puts the handles at values, in a mode; null takes them away. Angles are degrees about fixed axes x, y, z. */
@@ -91,7 +106,11 @@ export class ViewScene {
 		if (!values) this.handles.detach();
 		else {
 			if (!this.handles.dragging) {
-				this.#proxy.position.set(values.move[0] + pivot[0], values.move[1] + pivot[1], values.move[2] + pivot[2]);
+				this.#proxy.position.set(
+					values.move[0] + pivot[0],
+					values.move[1] + pivot[1],
+					values.move[2] + pivot[2]
+				);
 				const [x, y, z] = values.rotate.map(THREE.MathUtils.degToRad);
 				this.#proxy.rotation.set(x, y, z, 'ZYX');
 				this.#proxy.scale.set(...values.scale);
@@ -149,7 +168,10 @@ export class ViewScene {
 
 	/** A grid whose cells are 1 cm, 10 cm, 1 m, 10 m or 100 m, as suits the distance. */
 	#fitGrid(): void {
-		const distance = this.camera instanceof THREE.OrthographicCamera ? (this.#flat.top / this.#flat.zoom) * 2.6 : this.camera.position.distanceTo(this.controls.target);
+		const distance =
+			this.camera instanceof THREE.OrthographicCamera
+				? (this.#flat.top / this.#flat.zoom) * 2.6
+				: this.camera.position.distanceTo(this.controls.target);
 		const cell = 10 ** Math.max(-2, Math.min(2, Math.round(Math.log10(Math.max(distance, 0.01) / 9))));
 		if (this.#grid && cell === this.#gridCell) return;
 		this.#gridCell = cell;
@@ -186,7 +208,8 @@ export class ViewScene {
 	take(packet: Packet, keeps: ReadonlySet<string>): void {
 		for (const object of packet.objects) this.#addObject(object);
 		for (const draw of packet.draws)
-			if (draw.matricesKey && draw.matrices && !this.#matrices.has(draw.matricesKey)) this.#matrices.set(draw.matricesKey, new THREE.InstancedBufferAttribute(draw.matrices, 16));
+			if (draw.matricesKey && draw.matrices && !this.#matrices.has(draw.matricesKey))
+				this.#matrices.set(draw.matricesKey, new THREE.InstancedBufferAttribute(draw.matrices, 16));
 		const kept = this.#drawn.map(({ draw }) => draw).filter((draw) => keeps.has(draw.node));
 		this.#draws = [...packet.draws, ...kept];
 		this.#rebuild();
@@ -243,24 +266,48 @@ export class ViewScene {
 						add(mesh);
 					} else add(new THREE.Mesh(geometry, materials));
 				}
-				if (edges && this.#shading !== 'shaded') this.#addLines(edges, matrices ?? null, draw, add, this.#shading === 'both' ? 0.55 : 1);
+				if (edges && this.#shading !== 'shaded')
+					this.#addLines(edges, matrices ?? null, draw, add, this.#shading === 'both' ? 0.55 : 1);
 			} else if (packet.kind === 'lines') this.#addLines(geometry, matrices ?? null, draw, add, 1);
 			else {
-				const material = this.#kept(`points ${draw.ghost}`, () => new THREE.PointsMaterial({ color: draw.ghost ? 0x9aa5a4 : 0x1f7a70, size: 5, sizeAttenuation: false, transparent: true, opacity: draw.ghost ? 0.35 : 1 }));
+				const material = this.#kept(
+					`points ${draw.ghost}`,
+					() =>
+						new THREE.PointsMaterial({
+							color: draw.ghost ? 0x9aa5a4 : 0x1f7a70,
+							size: 5,
+							sizeAttenuation: false,
+							transparent: true,
+							opacity: draw.ghost ? 0.35 : 1
+						})
+				);
 				if (!matrices) add(new THREE.Points(geometry, material));
 			}
 		}
 		this.redraw();
 	}
 
-	#addLines(geometry: THREE.BufferGeometry, matrices: THREE.InstancedBufferAttribute | null, draw: PacketDraw, add: (object: THREE.Object3D) => void, opacity: number): void {
+	#addLines(
+		geometry: THREE.BufferGeometry,
+		matrices: THREE.InstancedBufferAttribute | null,
+		draw: PacketDraw,
+		add: (object: THREE.Object3D) => void,
+		opacity: number
+	): void {
 		const colour = draw.ghost ? 0x9aa5a4 : this.#dark ? 0xe9e4d8 : 0x1e2b2e;
 		const material = this.#kept(`lines ${draw.ghost} ${this.#dark} ${opacity} ${!!matrices}`, () => {
-			const lines = new THREE.LineBasicMaterial({ color: colour, transparent: true, opacity: draw.ghost ? 0.35 : opacity });
+			const lines = new THREE.LineBasicMaterial({
+				color: colour,
+				transparent: true,
+				opacity: draw.ghost ? 0.35 : opacity
+			});
 			// Lines are no meshes, so instancing is added to their shader by hand.
 			if (matrices)
 				lines.onBeforeCompile = (shader) => {
-					shader.vertexShader = `attribute mat4 placed;\n${shader.vertexShader}`.replace('#include <begin_vertex>', 'vec3 transformed = (placed * vec4(position, 1.0)).xyz;');
+					shader.vertexShader = `attribute mat4 placed;\n${shader.vertexShader}`.replace(
+						'#include <begin_vertex>',
+						'vec3 transformed = (placed * vec4(position, 1.0)).xyz;'
+					);
 				};
 			return lines;
 		});
@@ -280,14 +327,29 @@ export class ViewScene {
 
 	#material(given: PacketMaterial | null, ghost: boolean): THREE.Material {
 		if (ghost)
-			return this.#kept('ghost', () => new THREE.MeshLambertMaterial({ color: 0x9aa5a4, transparent: true, opacity: 0.25, depthWrite: false, side: THREE.DoubleSide }));
+			return this.#kept(
+				'ghost',
+				() =>
+					new THREE.MeshLambertMaterial({
+						color: 0x9aa5a4,
+						transparent: true,
+						opacity: 0.25,
+						depthWrite: false,
+						side: THREE.DoubleSide
+					})
+			);
 		return this.#kept(JSON.stringify(given), () => {
 			const [r, g, b, a] = given?.colour ?? [0.56, 0.52, 0.45, 1];
 			return new THREE.MeshStandardMaterial({
-				color: new THREE.Color().setRGB(r, g, b, THREE.LinearSRGBColorSpace), roughness: given?.roughness ?? 0.9, metalness: given?.metal ?? 0,
-				transparent: a < 1, opacity: a,
+				color: new THREE.Color().setRGB(r, g, b, THREE.LinearSRGBColorSpace),
+				roughness: given?.roughness ?? 0.9,
+				metalness: given?.metal ?? 0,
+				transparent: a < 1,
+				opacity: a,
 				side: this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide,
-				polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1
+				polygonOffset: true,
+				polygonOffsetFactor: 1,
+				polygonOffsetUnits: 1
 			});
 		});
 	}
@@ -296,8 +358,18 @@ export class ViewScene {
 	showAxes(axes: { up: readonly number[]; forward: readonly number[]; size: number } | null): void {
 		for (const child of [...this.#overlay.children]) if (child.userData.axes) this.#overlay.remove(child);
 		if (axes) {
-			for (const [vector, colour] of [[axes.up, 0x1f7a70], [axes.forward, CORAL]] as const) {
-				const arrow = new THREE.ArrowHelper(new THREE.Vector3(...(vector as [number, number, number])), new THREE.Vector3(), axes.size, colour, axes.size * 0.22, axes.size * 0.12);
+			for (const [vector, colour] of [
+				[axes.up, 0x1f7a70],
+				[axes.forward, CORAL]
+			] as const) {
+				const arrow = new THREE.ArrowHelper(
+					new THREE.Vector3(...(vector as [number, number, number])),
+					new THREE.Vector3(),
+					axes.size,
+					colour,
+					axes.size * 0.22,
+					axes.size * 0.12
+				);
 				for (const part of [arrow.line, arrow.cone]) {
 					(part.material as THREE.Material).depthTest = false;
 					part.renderOrder = 10;
@@ -315,7 +387,10 @@ export class ViewScene {
 		if (beside) {
 			const staff = new THREE.Group();
 			for (let i = 0; i < 10; i++) {
-				const band = new THREE.Mesh(new THREE.CylinderGeometry(0.03, 0.03, 0.2, 12), new THREE.MeshStandardMaterial({ color: i % 2 ? 0xfffdf8 : 0xd2482f, roughness: 0.8 }));
+				const band = new THREE.Mesh(
+					new THREE.CylinderGeometry(0.03, 0.03, 0.2, 12),
+					new THREE.MeshStandardMaterial({ color: i % 2 ? 0xfffdf8 : 0xd2482f, roughness: 0.8 })
+				);
 				band.position.y = 0.1 + 0.2 * i;
 				staff.add(band);
 			}
@@ -341,7 +416,10 @@ export class ViewScene {
 				group.add(dot);
 			}
 			if (points.length === 2) {
-				const line = new THREE.Line(new THREE.BufferGeometry().setFromPoints([...points]), new THREE.LineBasicMaterial({ color: CORAL, depthTest: false }));
+				const line = new THREE.Line(
+					new THREE.BufferGeometry().setFromPoints([...points]),
+					new THREE.LineBasicMaterial({ color: CORAL, depthTest: false })
+				);
 				line.renderOrder = 11;
 				group.add(line);
 			}
@@ -354,9 +432,17 @@ export class ViewScene {
 	pick(x: number, y: number): { point: THREE.Vector3; node: string } | null {
 		const rect = this.canvas.getBoundingClientRect();
 		const ray = new THREE.Raycaster();
-		ray.params.Line.threshold = ray.params.Points.threshold = this.camera.position.distanceTo(this.controls.target) * 0.01;
-		ray.setFromCamera(new THREE.Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2), this.camera);
-		const objects = this.#content.children.filter((child) => !child.userData.ghost && !(child instanceof THREE.LineSegments && child.geometry instanceof THREE.InstancedBufferGeometry));
+		ray.params.Line.threshold = ray.params.Points.threshold =
+			this.camera.position.distanceTo(this.controls.target) * 0.01;
+		ray.setFromCamera(
+			new THREE.Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2),
+			this.camera
+		);
+		const objects = this.#content.children.filter(
+			(child) =>
+				!child.userData.ghost &&
+				!(child instanceof THREE.LineSegments && child.geometry instanceof THREE.InstancedBufferGeometry)
+		);
 		const [hit] = ray.intersectObjects(objects, false);
 		return hit ? { point: hit.point, node: hit.object.userData.node as string } : null;
 	}
@@ -370,11 +456,14 @@ export class ViewScene {
 
 	/** Moves the camera so that the box fills the view, looking as before. */
 	fit(bounds: Bounds | null): void {
-		const box = bounds ? new THREE.Box3(new THREE.Vector3(...bounds.low), new THREE.Vector3(...bounds.high)) : new THREE.Box3(new THREE.Vector3(-2, 0, -2), new THREE.Vector3(2, 2, 2));
+		const box = bounds
+			? new THREE.Box3(new THREE.Vector3(...bounds.low), new THREE.Vector3(...bounds.high))
+			: new THREE.Box3(new THREE.Vector3(-2, 0, -2), new THREE.Vector3(2, 2, 2));
 		const centre = box.getCenter(new THREE.Vector3());
 		const radius = Math.max(0.01, box.getSize(new THREE.Vector3()).length() / 2);
 		const way = this.camera.position.clone().sub(this.controls.target).normalize();
-		const distance = (radius / Math.sin(THREE.MathUtils.degToRad(20))) * Math.max(1, 1 / this.#perspective.aspect);
+		const distance =
+			(radius / Math.sin(THREE.MathUtils.degToRad(20))) * Math.max(1, 1 / this.#perspective.aspect);
 		this.controls.target.copy(centre);
 		this.camera.position.copy(centre).addScaledVector(way, distance);
 		if (this.camera === this.#flat) {
@@ -395,7 +484,12 @@ export class ViewScene {
 		const { target } = this.controls;
 		const distance = Math.max(0.1, this.#perspective.position.distanceTo(target));
 		const next = direction === 'perspective' ? this.#perspective : this.#flat;
-		const ways = { top: [0, 1, 0.0001], front: [0, 0, 1], east: [1, 0, 0], perspective: [0.62, 0.42, 0.66] } as const;
+		const ways = {
+			top: [0, 1, 0.0001],
+			front: [0, 0, 1],
+			east: [1, 0, 0],
+			perspective: [0.62, 0.42, 0.66]
+		} as const;
 		if (direction === 'perspective' && this.camera === this.#perspective) return;
 		next.position.copy(target).addScaledVector(new THREE.Vector3(...ways[direction]).normalize(), distance);
 		this.#perspective.position.copy(next.position);

@@ -40,7 +40,10 @@ export class EvaluationClient {
 
 	#start(): void {
 		this.#worker = new Worker(new URL('./evaluate.worker.ts', import.meta.url), { type: 'module' });
-		this.#stop = typeof SharedArrayBuffer !== 'undefined' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4)) : null;
+		this.#stop =
+			typeof SharedArrayBuffer !== 'undefined' && crossOriginIsolated
+				? new Int32Array(new SharedArrayBuffer(4))
+				: null;
 		this.#worker.onmessage = ({ data }: MessageEvent<Answer>) => this.#hear(data);
 		this.#sent = null;
 		this.#post({ kind: 'start', stop: this.#stop });
@@ -65,7 +68,10 @@ export class EvaluationClient {
 		this.#pending = { document, look };
 		if (!this.#running) return this.#next();
 		clearTimeout(this.#giveWay);
-		this.#giveWay = setTimeout(() => this.#pending && this.stop(), Math.max(0, GIVES_WAY - (performance.now() - this.#running.since)));
+		this.#giveWay = setTimeout(
+			() => this.#pending && this.stop(),
+			Math.max(0, GIVES_WAY - (performance.now() - this.#running.since))
+		);
 	}
 
 	/** Stops what runs. The worker is replaced where it does not obey. */
@@ -121,7 +127,15 @@ export class EvaluationClient {
 		});
 	}
 
-	async exportNode(node: string, options: { format: 'glb' | 'obj'; flatten: boolean; attributes: { name: string; as: string }[]; name: string }): Promise<{ name: string; bytes: Uint8Array }[]> {
+	async exportNode(
+		node: string,
+		options: {
+			format: 'glb' | 'obj';
+			flatten: boolean;
+			attributes: { name: string; as: string }[];
+			name: string;
+		}
+	): Promise<{ name: string; bytes: Uint8Array }[]> {
 		const answer = await this.#ask((ask) => ({ kind: 'export', ask, node, ...options }));
 		return answer.kind === 'exported' ? answer.files : [];
 	}
@@ -146,12 +160,14 @@ export class EvaluationClient {
 export function patchBetween(before: GeneratorDocument | null, after: GeneratorDocument): Patch {
 	if (!before) return { whole: after };
 	const patch: Patch = {};
-	const a = before.graphs.main, b = after.graphs.main;
+	const a = before.graphs.main,
+		b = after.graphs.main;
 	if (a.nodes !== b.nodes) {
 		const known = new Set(a.nodes);
 		const changed = b.nodes.filter((node) => !known.has(node));
 		if (changed.length) patch.nodes = changed;
-		if (a.nodes.length !== b.nodes.length || a.nodes.some((node, i) => node.id !== b.nodes[i].id)) patch.order = b.nodes.map((node) => node.id);
+		if (a.nodes.length !== b.nodes.length || a.nodes.some((node, i) => node.id !== b.nodes[i].id))
+			patch.order = b.nodes.map((node) => node.id);
 	}
 	if (a.wires !== b.wires) patch.wires = b.wires;
 	if (before.seed !== after.seed || before.assets !== after.assets) {

@@ -1,6 +1,19 @@
 /** The evaluation worker: holds a copy of the document, evaluates what is looked at, and answers with packets. */
 import type { Asset, Geometry, GeneratorDocument, Value } from '$core/index';
-import { Evaluator, NodeError, Stopped, attributeNames, boundsOf, digestOf, isList, isVarying, mergeGeometries, varying, writeGlb, writeObj } from '$core/index';
+import {
+	Evaluator,
+	NodeError,
+	Stopped,
+	attributeNames,
+	boundsOf,
+	digestOf,
+	isList,
+	isVarying,
+	mergeGeometries,
+	varying,
+	writeGlb,
+	writeObj
+} from '$core/index';
 import type { NodeResult } from '$core/engine/evaluate';
 import type { Answer, NodeReport, Patch, Request } from './messages';
 import { Packer } from './packets';
@@ -45,15 +58,23 @@ function applied(patch: Patch): GeneratorDocument {
 		nodes = (patch.order ?? nodes.map((node) => node.id)).map((id) => byId.get(id)!);
 	}
 	// The same objects where nothing changed: the evaluator looks its graph up by identity.
-	const graph = nodes === main.nodes && !patch.wires ? main : { ...main, nodes, wires: patch.wires ?? main.wires };
+	const graph =
+		nodes === main.nodes && !patch.wires ? main : { ...main, nodes, wires: patch.wires ?? main.wires };
 	return { ...before, ...patch.rest, graphs: { main: graph } };
 }
 
 const report = ({ id, state, counts, bounds, milliseconds, warnings, error }: NodeResult): NodeReport => ({
-	id, state, counts, bounds, milliseconds, warnings, error
+	id,
+	state,
+	counts,
+	bounds,
+	milliseconds,
+	warnings,
+	error
 });
 
-const isGeometry = (value: Value | undefined): value is Geometry => value !== undefined && !isVarying(value) && !isList(value);
+const isGeometry = (value: Value | undefined): value is Geometry =>
+	value !== undefined && !isVarying(value) && !isList(value);
 
 function geometryOfNode(id: string): Geometry | null {
 	const outputs = results.get(id)?.outputs;
@@ -68,7 +89,10 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 		const targets = [...request.shown, ...request.ghosts];
 		const first = evaluator.evaluate(current, targets);
 		results = new Map([...results, ...first.results]);
-		const drawn = [...request.shown.map((node) => ({ node, ghost: false })), ...request.ghosts.map((node) => ({ node, ghost: true }))].flatMap(({ node, ghost }) => {
+		const drawn = [
+			...request.shown.map((node) => ({ node, ghost: false })),
+			...request.ghosts.map((node) => ({ node, ghost: true }))
+		].flatMap(({ node, ghost }) => {
 			const geometry = first.results.get(node) && geometryOfNode(node);
 			return geometry ? [{ node, geometry, ghost }] : [];
 		});
@@ -77,14 +101,26 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 		const main = drawn.filter((one) => !one.ghost).map((one) => one.geometry);
 		const whole = main.length === 1 ? main[0] : null;
 		say({
-			kind: 'picture', revision, reports: [...first.results.values()].map(report), packet,
+			kind: 'picture',
+			revision,
+			reports: [...first.results.values()].map(report),
+			packet,
 			bounds: main.length ? boundsOf(main.length === 1 ? main[0] : mergeGeometries(main)) : null,
-			ran: first.ran.length, hash: whole && performance.now() - began < 300 ? digestOf(whole) : null,
+			ran: first.ran.length,
+			hash: whole && performance.now() - began < 300 ? digestOf(whole) : null,
 			seconds: (performance.now() - began) / 1000
 		});
-		const rest = evaluator.evaluate(current, current.graphs.main.nodes.map((node) => node.id));
+		const rest = evaluator.evaluate(
+			current,
+			current.graphs.main.nodes.map((node) => node.id)
+		);
 		results = rest.results;
-		say({ kind: 'reports', revision, reports: [...rest.results.values()].map(report), ran: [...first.ran, ...rest.ran] });
+		say({
+			kind: 'reports',
+			revision,
+			reports: [...rest.results.values()].map(report),
+			ran: [...first.ran, ...rest.ran]
+		});
 	} catch (error) {
 		if (error instanceof Stopped) say({ kind: 'stopped', revision });
 		else say({ kind: 'failed', revision, message: (error as Error).message });
@@ -93,15 +129,27 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 
 function exportNode(request: Extract<Request, { kind: 'export' }>): void {
 	const geometry = geometryOfNode(request.node);
-	if (!geometry) throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
+	if (!geometry)
+		throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
 	if (request.format === 'glb') {
-		const bytes = writeGlb(geometry, { flatten: request.flatten, attributes: request.attributes, name: request.name });
+		const bytes = writeGlb(geometry, {
+			flatten: request.flatten,
+			attributes: request.attributes,
+			name: request.name
+		});
 		say({ kind: 'exported', ask: request.ask, files: [{ name: '.glb', bytes }] });
 		return;
 	}
 	const { obj, mtl } = writeObj(geometry, `${request.name}.mtl`);
 	const encode = (text: string) => new TextEncoder().encode(text);
-	say({ kind: 'exported', ask: request.ask, files: [{ name: '.obj', bytes: encode(obj) }, { name: '.mtl', bytes: encode(mtl) }] });
+	say({
+		kind: 'exported',
+		ask: request.ask,
+		files: [
+			{ name: '.obj', bytes: encode(obj) },
+			{ name: '.mtl', bytes: encode(mtl) }
+		]
+	});
 }
 
 /** What flows on a wire, in a few words. */
@@ -115,17 +163,38 @@ function peek(node: string, port: string): string {
 		return `${rows} ${value.width === 3 ? 'vectors' : 'numbers'}: ${first}${rows > 4 ? ' …' : ''}`;
 	}
 	if (isVarying(value)) {
-		if (!value.constant) return value.op === 'random' ? 'A random number for each element.' : 'A value that differs from element to element.';
+		if (!value.constant)
+			return value.op === 'random'
+				? 'A random number for each element.'
+				: 'A value that differs from element to element.';
 		const wide = value.type === 'vector';
 		const out = new Float64Array(wide ? 3 : 1);
 		varying.run(value, varying.singleElement(), wide ? 3 : 1, out);
-		return wide ? `(${[...out].map(round).join(', ')})` : value.type === 'yesno' ? (out[0] ? 'yes' : 'no') : round(out[0]);
+		return wide
+			? `(${[...out].map(round).join(', ')})`
+			: value.type === 'yesno'
+				? out[0]
+					? 'yes'
+					: 'no'
+				: round(out[0]);
 	}
 	const report = results.get(node)!;
 	const { points, faces, curves, copies } = report.counts!;
-	const counts = [[points, 'points'], [faces, 'faces'], [curves, 'curves'], [copies, 'copies']] as const;
-	const size = report.bounds ? ` · ${[0, 1, 2].map((k) => round(report.bounds!.high[k] - report.bounds!.low[k])).join(' × ')} m` : '';
-	return (counts.filter(([n]) => n).map(([n, what]) => `${n.toLocaleString('en')} ${what}`).join(', ') || 'empty') + size;
+	const counts = [
+		[points, 'points'],
+		[faces, 'faces'],
+		[curves, 'curves'],
+		[copies, 'copies']
+	] as const;
+	const size = report.bounds
+		? ` · ${[0, 1, 2].map((k) => round(report.bounds!.high[k] - report.bounds!.low[k])).join(' × ')} m`
+		: '';
+	return (
+		(counts
+			.filter(([n]) => n)
+			.map(([n, what]) => `${n.toLocaleString('en')} ${what}`)
+			.join(', ') || 'empty') + size
+	);
 }
 
 self.onmessage = ({ data: request }: MessageEvent<Request>): void => {
@@ -145,7 +214,13 @@ self.onmessage = ({ data: request }: MessageEvent<Request>): void => {
 				break;
 			case 'attributes': {
 				const geometry = geometryOfNode(request.node);
-				const found = geometry ? [...attributeNames(geometry)].map(([name, { kind, column }]) => ({ name, kind, type: column.type })) : [];
+				const found = geometry
+					? [...attributeNames(geometry)].map(([name, { kind, column }]) => ({
+							name,
+							kind,
+							type: column.type
+						}))
+					: [];
 				say({ kind: 'attributes', ask: request.ask, attributes: found });
 				break;
 			}

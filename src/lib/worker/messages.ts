@@ -17,8 +17,23 @@ export interface Patch {
 export type Request =
 	| { kind: 'start'; stop: Int32Array | null }
 	| { kind: 'asset'; asset: Asset }
-	| { kind: 'evaluate'; revision: number; patch: Patch; shown: string[]; ghosts: string[]; wireframe: boolean }
-	| { kind: 'export'; ask: number; node: string; format: 'glb' | 'obj'; flatten: boolean; attributes: { name: string; as: string }[]; name: string }
+	| {
+			kind: 'evaluate';
+			revision: number;
+			patch: Patch;
+			shown: string[];
+			ghosts: string[];
+			wireframe: boolean;
+	  }
+	| {
+			kind: 'export';
+			ask: number;
+			node: string;
+			format: 'glb' | 'obj';
+			flatten: boolean;
+			attributes: { name: string; as: string }[];
+			name: string;
+	  }
 	| { kind: 'attributes'; ask: number; node: string }
 	| { kind: 'peek'; ask: number; node: string; port: string };
 
@@ -76,7 +91,16 @@ export interface AttributeInfo {
 }
 
 export type Answer =
-	| { kind: 'picture'; revision: number; reports: NodeReport[]; packet: Packet; bounds: Bounds | null; ran: number; hash: string | null; seconds: number }
+	| {
+			kind: 'picture';
+			revision: number;
+			reports: NodeReport[];
+			packet: Packet;
+			bounds: Bounds | null;
+			ran: number;
+			hash: string | null;
+			seconds: number;
+	  }
 	| { kind: 'reports'; revision: number; reports: NodeReport[]; ran: string[] }
 	| { kind: 'stopped'; revision: number }
 	| { kind: 'progress'; revision: number; node: string; share: number }

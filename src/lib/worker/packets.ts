@@ -39,11 +39,21 @@ export class Packer {
 				const { mesh, curves, points } = placed.geometry;
 				const keys: string[] = [];
 				if (mesh?.faces.count)
-					keys.push(need(`${nameOf(mesh)} ${nameOf(placed.geometry.materials)}${wireframe ? ' w' : ''}`, () => this.#mesh(mesh, placed.geometry, wireframe)));
-				if (curves?.points.count) keys.push(need(nameOf(curves), () => ({ kind: 'lines', positions: this.#lines(curves) })));
+					keys.push(
+						need(`${nameOf(mesh)} ${nameOf(placed.geometry.materials)}${wireframe ? ' w' : ''}`, () =>
+							this.#mesh(mesh, placed.geometry, wireframe)
+						)
+					);
+				if (curves?.points.count)
+					keys.push(need(nameOf(curves), () => ({ kind: 'lines', positions: this.#lines(curves) })));
 				if (points?.points.count) {
 					const position = points.points.columns.get('position') as Column;
-					keys.push(need(`${nameOf(position)} p`, () => ({ kind: 'points', positions: floats(points.points, 'position') })));
+					keys.push(
+						need(`${nameOf(position)} p`, () => ({
+							kind: 'points',
+							positions: floats(points.points, 'position')
+						}))
+					);
 				}
 				if (!keys.length) continue;
 				let matricesKey: string | null = null;
@@ -56,7 +66,16 @@ export class Packer {
 						matrices = this.#matrices(placed.transforms, placed.count);
 					}
 				}
-				keys.forEach((object, i) => packet.draws.push({ object, matricesKey, matrices: i === 0 ? matrices : null, count: placed.count, node, ghost }));
+				keys.forEach((object, i) =>
+					packet.draws.push({
+						object,
+						matricesKey,
+						matrices: i === 0 ? matrices : null,
+						count: placed.count,
+						node,
+						ghost
+					})
+				);
 			}
 		for (const key of this.#sent) if (!used.has(key)) this.#sent.delete(key);
 		return packet;
@@ -106,7 +125,8 @@ export class Packer {
 			groups.push({ start: 3 * at, count: 3 * size, material: materials[m] ?? null });
 			at += size;
 		}
-		const positions = this.#floats(9 * count), normals = this.#floats(9 * count);
+		const positions = this.#floats(9 * count),
+			normals = this.#floats(9 * count);
 		for (let t = 0; t < count; t++) {
 			const m = slot(t);
 			const place = starts.get(m)!;
@@ -138,7 +158,8 @@ export class Packer {
 		const pieces: number[] = [];
 		for (let c = 0; c + 1 < curves.starts.length; c++) {
 			for (let i = curves.starts[c]; i + 1 < curves.starts[c + 1]; i++) pieces.push(i, i + 1);
-			if (closed[c] && curves.starts[c + 1] - curves.starts[c] > 2) pieces.push(curves.starts[c + 1] - 1, curves.starts[c]);
+			if (closed[c] && curves.starts[c + 1] - curves.starts[c] > 2)
+				pieces.push(curves.starts[c + 1] - 1, curves.starts[c]);
 		}
 		const out = this.#floats(pieces.length * 3);
 		for (let i = 0; i < pieces.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = p[3 * pieces[i] + k];

@@ -15,14 +15,23 @@
 		<Dialog.Content class="menu fixed top-24 left-1/2 w-96 -translate-x-1/2 p-0" aria-label="Find a command">
 			<Dialog.Title class="sr-only">Find a command</Dialog.Title>
 			<Command.Root label="Commands">
-				<div class="border-b border-line p-2"><Command.Input class="field" placeholder="What do you want to do?" /></div>
+				<div class="border-b border-line p-2">
+					<Command.Input class="field" placeholder="What do you want to do?" />
+				</div>
 				<Command.List class="max-h-80 overflow-y-auto p-1">
 					<Command.Empty class="p-3 text-quiet">No command of that name.</Command.Empty>
 					{#each commands as { name, keys, run } (name)}
-						<Command.Item class="menu-item data-[selected]:bg-line/50" value={name} onSelect={() => {
-							onclose();
-							run();
-						}}><span class="flex-1">{name}</span>{#if keys}<kbd class="font-mono text-xs text-quiet">{keys}</kbd>{/if}</Command.Item>
+						<Command.Item
+							class="menu-item data-[selected]:bg-line/50"
+							value={name}
+							onSelect={() => {
+								onclose();
+								run();
+							}}
+							><span class="flex-1">{name}</span>{#if keys}<kbd class="font-mono text-xs text-quiet"
+									>{keys}</kbd
+								>{/if}</Command.Item
+						>
 					{/each}
 				</Command.List>
 			</Command.Root>

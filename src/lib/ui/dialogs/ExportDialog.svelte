@@ -19,18 +19,30 @@
 	const OWN = ['position', 'normal', 'orientation', 'scale', 'source', 'closed', 'uv', 'material'];
 
 	$effect(() => {
-		if (node) editor.client.attributes(node.id).then((found) => (available = found.filter(({ name, type }) => type !== 'text' && !OWN.includes(name))), () => {});
+		if (node)
+			editor.client.attributes(node.id).then(
+				(found) => (available = found.filter(({ name, type }) => type !== 'text' && !OWN.includes(name))),
+				() => {}
+			);
 	});
 	function toggle(name: string) {
-		chosen = chosen.some((one) => one.name === name) ? chosen.filter((one) => one.name !== name) : [...chosen, { name, as: attributeName(name) }];
+		chosen = chosen.some((one) => one.name === name)
+			? chosen.filter((one) => one.name !== name)
+			: [...chosen, { name, as: attributeName(name) }];
 	}
 	async function run() {
 		if (!node) return;
 		working = true;
 		try {
 			const base = fileName(editor.document.name);
-			const files = await editor.client.exportNode(node.id, { format, flatten, attributes: chosen.map(({ name, as }) => ({ name, as })), name: base });
-			for (const { name, bytes } of files) download(bytes, base + name, format === 'glb' ? 'model/gltf-binary' : 'text/plain');
+			const files = await editor.client.exportNode(node.id, {
+				format,
+				flatten,
+				attributes: chosen.map(({ name, as }) => ({ name, as })),
+				name: base
+			});
+			for (const { name, bytes } of files)
+				download(bytes, base + name, format === 'glb' ? 'model/gltf-binary' : 'text/plain');
 			onclose();
 		} catch (error) {
 			toast.error((error as Error).message, { duration: 12_000 });
@@ -47,26 +59,59 @@
 			<Dialog.Description class="mb-3 text-sm text-quiet">Lengths are metres, y is up.</Dialog.Description>
 			<fieldset class="mb-3 space-y-1">
 				<legend class="mb-1 font-semibold">Format</legend>
-				<label class="flex items-center gap-2"><input type="radio" class="accent-teal" bind:group={format} value="glb" /> GLB (glTF binary): mesh, copies, curves, points</label>
-				<label class="flex items-center gap-2"><input type="radio" class="accent-teal" bind:group={format} value="obj" /> OBJ with MTL: copies become faces</label>
+				<label class="flex items-center gap-2"
+					><input type="radio" class="accent-teal" bind:group={format} value="glb" /> GLB (glTF binary): mesh, copies,
+					curves, points</label
+				>
+				<label class="flex items-center gap-2"
+					><input type="radio" class="accent-teal" bind:group={format} value="obj" /> OBJ with MTL: copies become
+					faces</label
+				>
 			</fieldset>
 			{#if format === 'glb'}
-				<label class="mb-3 flex items-start gap-2"><input type="checkbox" class="mt-1 accent-teal" bind:checked={flatten} /><span>Flatten copies<span class="block text-xs text-quiet">Writes each copy as faces of its own, for programs that do not read EXT_mesh_gpu_instancing.</span></span></label>
+				<label class="mb-3 flex items-start gap-2"
+					><input type="checkbox" class="mt-1 accent-teal" bind:checked={flatten} /><span
+						>Flatten copies<span class="block text-xs text-quiet"
+							>Writes each copy as faces of its own, for programs that do not read EXT_mesh_gpu_instancing.</span
+						></span
+					></label
+				>
 				{#if available.length}
 					<fieldset class="mb-3 max-h-40 overflow-y-auto">
 						<legend class="mb-1 font-semibold">Attributes, in the order chosen</legend>
 						{#each available as { name, kind } (name)}
 							{@const place = chosen.findIndex((one) => one.name === name)}
 							<div class="flex items-center gap-2 py-0.5">
-								<label class="flex min-w-0 flex-1 items-center gap-2"><input type="checkbox" class="accent-teal" checked={place >= 0} onchange={() => toggle(name)} /> <span class="truncate">{name}</span> <span class="text-xs text-quiet">{kind}</span></label>
-								{#if place >= 0}<span class="text-xs text-quiet">{place + 1}.</span><input class="field w-32 font-mono text-xs" aria-label="Name of {name} in the file" bind:value={chosen[place].as} />{/if}
+								<label class="flex min-w-0 flex-1 items-center gap-2"
+									><input
+										type="checkbox"
+										class="accent-teal"
+										checked={place >= 0}
+										onchange={() => toggle(name)}
+									/> <span class="truncate">{name}</span>
+									<span class="text-xs text-quiet">{kind}</span></label
+								>
+								{#if place >= 0}<span class="text-xs text-quiet">{place + 1}.</span><input
+										class="field w-32 font-mono text-xs"
+										aria-label="Name of {name} in the file"
+										bind:value={chosen[place].as}
+									/>{/if}
 							</div>
 						{/each}
 					</fieldset>
 				{/if}
 			{/if}
-			{#if !ready}<p class="mb-3 text-sm text-plum" role="alert">{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}</p>{/if}
-			<div class="flex justify-end gap-2"><Dialog.Close class="button">Cancel</Dialog.Close><button class="button button-main" disabled={!ready || working} onclick={run}><Download size={15} /> {working ? 'Writing …' : `Export ${format.toUpperCase()}`}</button></div>
+			{#if !ready}<p class="mb-3 text-sm text-plum" role="alert">
+					{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}
+				</p>{/if}
+			<div class="flex justify-end gap-2">
+				<Dialog.Close class="button">Cancel</Dialog.Close><button
+					class="button button-main"
+					disabled={!ready || working}
+					onclick={run}
+					><Download size={15} /> {working ? 'Writing …' : `Export ${format.toUpperCase()}`}</button
+				>
+			</div>
 		</Dialog.Content>
 	</Dialog.Portal>
 </Dialog.Root>

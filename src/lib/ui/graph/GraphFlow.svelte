@@ -27,8 +27,17 @@
 	let nodes = $state.raw<Node[]>([]);
 	let edges = $state.raw<Edge[]>([]);
 	let pane = $state<HTMLElement>();
-	let search = $state.raw<{ x: number; y: number; wanted: Wanted; from?: readonly [string, string]; to?: readonly [string, string]; at: [number, number] } | null>(null);
-	let choosing = $state.raw<{ x: number; y: number; from: readonly [string, string]; node: string } | null>(null);
+	let search = $state.raw<{
+		x: number;
+		y: number;
+		wanted: Wanted;
+		from?: readonly [string, string];
+		to?: readonly [string, string];
+		at: [number, number];
+	} | null>(null);
+	let choosing = $state.raw<{ x: number; y: number; from: readonly [string, string]; node: string } | null>(
+		null
+	);
 	let refusal = $state.raw<{ x: number; y: number; text: string } | null>(null);
 	let pointer = { x: 0, y: 0 };
 	let fitted = false;
@@ -41,20 +50,48 @@
 			...graph.nodes.map((node): Node => {
 				const before = old.get(node.id);
 				const isSelected = selected.has(node.id);
-				if (before && (before.data as { node: unknown }).node === node && before.selected === isSelected) return before;
-				return { ...before, id: node.id, type: 'label', position: { x: node.at[0], y: node.at[1] }, data: { node, editor }, selected: isSelected, zIndex: 1 };
+				if (before && (before.data as { node: unknown }).node === node && before.selected === isSelected)
+					return before;
+				return {
+					...before,
+					id: node.id,
+					type: 'label',
+					position: { x: node.at[0], y: node.at[1] },
+					data: { node, editor },
+					selected: isSelected,
+					zIndex: 1
+				};
 			}),
 			...graph.notes.map((note): Node => {
 				const before = old.get(note.id);
 				const isSelected = selected.has(note.id);
-				if (before && (before.data as { note: unknown }).note === note && before.selected === isSelected) return before;
-				return { ...before, id: note.id, type: 'note', position: { x: note.at[0], y: note.at[1] }, data: { note, editor }, selected: isSelected };
+				if (before && (before.data as { note: unknown }).note === note && before.selected === isSelected)
+					return before;
+				return {
+					...before,
+					id: note.id,
+					type: 'note',
+					position: { x: note.at[0], y: note.at[1] },
+					data: { note, editor },
+					selected: isSelected
+				};
 			})
 		];
 	});
 	$effect(() => {
 		const old = new Map(untrack(() => edges).map((edge) => [edge.id, edge]));
-		edges = editor.graph.wires.map((wire) => old.get(wireId(wire)) ?? { id: wireId(wire), type: 'knot', source: wire.from[0], sourceHandle: wire.from[1], target: wire.to[0], targetHandle: wire.to[1], data: { wire, editor } });
+		edges = editor.graph.wires.map(
+			(wire) =>
+				old.get(wireId(wire)) ?? {
+					id: wireId(wire),
+					type: 'knot',
+					source: wire.from[0],
+					sourceHandle: wire.from[1],
+					target: wire.to[0],
+					targetHandle: wire.to[1],
+					data: { wire, editor }
+				}
+		);
 	});
 
 	/** Takes over what the flow has selected, after the artist's click or drag. */
@@ -70,17 +107,21 @@
 	/** Opens the search: at the pointer, or right of the selected node, which is then wired to what is added. */
 	export function openSearch() {
 		const rect = pane!.getBoundingClientRect();
-		const inside = pointer.x > rect.left && pointer.x < rect.right && pointer.y > rect.top && pointer.y < rect.bottom;
-		const x = inside ? pointer.x : rect.left + rect.width / 2 - 140, y = inside ? pointer.y : rect.top + 80;
+		const inside =
+			pointer.x > rect.left && pointer.x < rect.right && pointer.y > rect.top && pointer.y < rect.bottom;
+		const x = inside ? pointer.x : rect.left + rect.width / 2 - 140,
+			y = inside ? pointer.y : rect.top + 80;
 		const { active } = editor;
 		const outputs = active ? Object.keys(nodeKinds.get(active.kind)!.outputs) : [];
-		const from = active && active.kind !== 'result' && outputs.length ? ([active.id, outputs[0]] as const) : undefined;
+		const from =
+			active && active.kind !== 'result' && outputs.length ? ([active.id, outputs[0]] as const) : undefined;
 		search = { x, y, wanted: {}, from, at: active ? [active.at[0] + 250, active.at[1]] : place(x, y) };
 	}
 
 	function freePlace(at: [number, number]): [number, number] {
 		let [x, y] = at;
-		while (editor.graph.nodes.some((node) => Math.abs(node.at[0] - x) < 180 && Math.abs(node.at[1] - y) < 90)) y += 100;
+		while (editor.graph.nodes.some((node) => Math.abs(node.at[0] - x) < 180 && Math.abs(node.at[1] - y) < 90))
+			y += 100;
 		return [x, y];
 	}
 
@@ -94,8 +135,17 @@
 		pane?.focus();
 	}
 
-	const valid = (connection: { source: string | null; target: string | null; sourceHandle?: string | null; targetHandle?: string | null }) => {
-		const fit = fitsInGraph(editor.graph, [connection.source ?? '', connection.sourceHandle ?? ''], [connection.target ?? '', connection.targetHandle ?? '']);
+	const valid = (connection: {
+		source: string | null;
+		target: string | null;
+		sourceHandle?: string | null;
+		targetHandle?: string | null;
+	}) => {
+		const fit = fitsInGraph(
+			editor.graph,
+			[connection.source ?? '', connection.sourceHandle ?? ''],
+			[connection.target ?? '', connection.targetHandle ?? '']
+		);
 		refusal = fit.fits ? null : { ...pointer, text: fit.reason };
 		return fit.fits;
 	};
@@ -117,7 +167,10 @@
 					return;
 				}
 				const ports = inputsOf(target).filter(([, input]) => fits(output.kind, input).fits);
-				if (!ports.length) return void toast.error(`${target.short} takes no ${output.kind === 'geometry' ? 'geometry' : 'value of this kind'}.`);
+				if (!ports.length)
+					return void toast.error(
+						`${target.short} takes no ${output.kind === 'geometry' ? 'geometry' : 'value of this kind'}.`
+					);
 				if (ports.length === 1) {
 					const reason = editor.connect(source, [over, ports[0][0]]);
 					if (reason) toast.error(reason);
@@ -128,15 +181,26 @@
 		} else if (!over) {
 			const target = editor.node(from.nodeId)!;
 			const input = inputOf(target, from.id ?? '');
-			if (input) search = { x, y, wanted: { gives: input }, to: [from.nodeId, from.id ?? ''], at: [place(x, y)[0] - 190, place(x, y)[1] - 20] };
+			if (input)
+				search = {
+					x,
+					y,
+					wanted: { gives: input },
+					to: [from.nodeId, from.id ?? ''],
+					at: [place(x, y)[0] - 190, place(x, y)[1] - 20]
+				};
 		}
 	};
 
 	/** A single node dropped on a wire is put into it. */
 	function dragStop({ targetNode, nodes: moved }: { targetNode: Node | null; nodes: Node[] }) {
-		editor.moveNodes(new Map(moved.map((node) => [node.id, [Math.round(node.position.x), Math.round(node.position.y)]])));
+		editor.moveNodes(
+			new Map(moved.map((node) => [node.id, [Math.round(node.position.x), Math.round(node.position.y)]]))
+		);
 		if (!targetNode || moved.length !== 1) return;
-		const element = pane?.querySelector(`[data-node-id="${CSS.escape(targetNode.id)}"]`)?.getBoundingClientRect();
+		const element = pane
+			?.querySelector(`[data-node-id="${CSS.escape(targetNode.id)}"]`)
+			?.getBoundingClientRect();
 		if (!element) return;
 		const path = [...(pane?.querySelectorAll<SVGPathElement>('.svelte-flow__edge') ?? [])].find((edge) => {
 			const curve = edge.querySelector<SVGPathElement>('path');
@@ -145,7 +209,8 @@
 			const length = curve.getTotalLength();
 			for (let k = 1; k < 24; k++) {
 				const p = curve.getPointAtLength((length * k) / 24).matrixTransform(matrix);
-				if (p.x > element.left && p.x < element.right && p.y > element.top && p.y < element.bottom) return true;
+				if (p.x > element.left && p.x < element.right && p.y > element.top && p.y < element.bottom)
+					return true;
 			}
 			return false;
 		});
@@ -165,29 +230,61 @@
 	async function firstFit() {
 		await fit();
 		if (flow.getZoom() >= 0.5 || !editor.graph.nodes.length) return;
-		const left = Math.min(...editor.graph.nodes.map((node) => node.at[0]), ...editor.graph.notes.map((note) => note.at[0]));
-		const top = Math.min(...editor.graph.nodes.map((node) => node.at[1]), ...editor.graph.notes.map((note) => note.at[1]));
+		const left = Math.min(
+			...editor.graph.nodes.map((node) => node.at[0]),
+			...editor.graph.notes.map((note) => note.at[0])
+		);
+		const top = Math.min(
+			...editor.graph.nodes.map((node) => node.at[1]),
+			...editor.graph.notes.map((note) => note.at[1])
+		);
 		await flow.setViewport({ x: 24 - left * 0.62, y: 60 - top * 0.62, zoom: 0.62 });
 	}
-	export const fit = (ids?: Iterable<string>) => flow.fitView({ padding: 0.15, maxZoom: 1.1, duration: 200, ...(ids && { nodes: [...ids].map((id) => ({ id })) }) });
+	export const fit = (ids?: Iterable<string>) =>
+		flow.fitView({
+			padding: 0.15,
+			maxZoom: 1.1,
+			duration: 200,
+			...(ids && { nodes: [...ids].map((id) => ({ id })) })
+		});
 	export function tidy() {
-		editor.tidy((id) => pane?.querySelector<HTMLElement>(`[data-node-id="${CSS.escape(id)}"]`)?.offsetHeight ?? 120);
+		editor.tidy(
+			(id) => pane?.querySelector<HTMLElement>(`[data-node-id="${CSS.escape(id)}"]`)?.offsetHeight ?? 120
+		);
 		requestAnimationFrame(() => fit());
 	}
 
-	const clipShape = z.object({ format: z.literal('embrell-nodes'), nodes: z.array(z.unknown()).max(2000), wires: z.array(z.unknown()).max(10_000), outer: z.array(z.unknown()).max(10_000).default([]) });
+	const clipShape = z.object({
+		format: z.literal('embrell-nodes'),
+		nodes: z.array(z.unknown()).max(2000),
+		wires: z.array(z.unknown()).max(10_000),
+		outer: z.array(z.unknown()).max(10_000).default([])
+	});
 
 	/** Nodes from the clipboard: a stranger's text, checked like a file. */
 	function readClip(text: string): Clip | null {
 		try {
 			const raw = clipShape.safeParse(JSON.parse(text));
 			if (!raw.success) return null;
-			const { document: read, leftOut } = openRaw({ ...newDocument(), graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } } });
+			const { document: read, leftOut } = openRaw({
+				...newDocument(),
+				graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } }
+			});
 			if (leftOut.length) toast.warning(leftOut.join(' '));
-			const wire = z.object({ from: z.tuple([z.string(), z.string()]), to: z.tuple([z.string(), z.string()]) });
+			const wire = z.object({
+				from: z.tuple([z.string(), z.string()]),
+				to: z.tuple([z.string(), z.string()])
+			});
 			const ids = new Set(read.graphs.main.nodes.map((node) => node.id));
-			const outer = raw.data.outer.flatMap((one) => wire.safeParse(one).data ?? []).filter((one) => ids.has(one.to[0]));
-			return { format: 'embrell-nodes', nodes: read.graphs.main.nodes, wires: read.graphs.main.wires, outer: outer as Wire[] };
+			const outer = raw.data.outer
+				.flatMap((one) => wire.safeParse(one).data ?? [])
+				.filter((one) => ids.has(one.to[0]));
+			return {
+				format: 'embrell-nodes',
+				nodes: read.graphs.main.nodes,
+				wires: read.graphs.main.wires,
+				outer: outer as Wire[]
+			};
 		} catch {
 			return null;
 		}
@@ -224,13 +321,34 @@
 <svelte:document oncopy={copy} oncut={copy} onpaste={paste} />
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<section bind:this={pane} class="relative h-full bg-ground outline-none" aria-label="Graph" tabindex="0" ondragover={(event) => event.preventDefault()} ondrop={drop}>
+<section
+	bind:this={pane}
+	class="relative h-full bg-ground outline-none"
+	aria-label="Graph"
+	tabindex="0"
+	ondragover={(event) => event.preventDefault()}
+	ondrop={drop}
+>
 	<SvelteFlow
-		bind:nodes bind:edges {nodeTypes} {edgeTypes} isValidConnection={valid} minZoom={0.1} maxZoom={2}
-		deleteKey={null} selectionKey="Shift" multiSelectionKey={['Control', 'Meta', 'Shift']} connectionRadius={16} zoomOnDoubleClick={false} onlyRenderVisibleElements={editor.graph.nodes.length > 150}
+		bind:nodes
+		bind:edges
+		{nodeTypes}
+		{edgeTypes}
+		isValidConnection={valid}
+		minZoom={0.1}
+		maxZoom={2}
+		deleteKey={null}
+		selectionKey="Shift"
+		multiSelectionKey={['Control', 'Meta', 'Shift']}
+		connectionRadius={16}
+		zoomOnDoubleClick={false}
+		onlyRenderVisibleElements={editor.graph.nodes.length > 150}
 		proOptions={{ hideAttribution: true }}
 		onbeforeconnect={(connection) => {
-			const reason = editor.connect([connection.source, connection.sourceHandle ?? ''], [connection.target, connection.targetHandle ?? '']);
+			const reason = editor.connect(
+				[connection.source, connection.sourceHandle ?? ''],
+				[connection.target, connection.targetHandle ?? '']
+			);
 			if (reason) toast.error(reason);
 			return false as never;
 		}}
@@ -248,33 +366,72 @@
 		}}
 	/>
 	<div class="absolute top-2 left-2 z-10 flex gap-1">
-		<button class="button" onclick={openSearch} title="Search a node to add (/)"><Plus size={15} /> Add node</button>
-		<button class="button" onclick={addNote} aria-label="Add a note" title="Add a note"><StickyNote size={15} /></button>
-		<button class="button" onclick={tidy} aria-label="Tidy up" title="Tidy up"><LayoutGrid size={15} /></button>
-		<button class="button" onclick={() => fit()} aria-label="Fit the graph" title="Fit (Shift+F)"><Maximize size={15} /></button>
+		<button class="button" onclick={openSearch} title="Search a node to add (/)"
+			><Plus size={15} /> Add node</button
+		>
+		<button class="button" onclick={addNote} aria-label="Add a note" title="Add a note"
+			><StickyNote size={15} /></button
+		>
+		<button class="button" onclick={tidy} aria-label="Tidy up" title="Tidy up"
+			><LayoutGrid size={15} /></button
+		>
+		<button class="button" onclick={() => fit()} aria-label="Fit the graph" title="Fit (Shift+F)"
+			><Maximize size={15} /></button
+		>
 	</div>
 	{#if !editor.graph.nodes.length}
-		<div class="pointer-events-none absolute inset-0 flex items-center justify-center p-6 text-center text-quiet">
-			<p>Nothing here yet. Press <kbd class="rounded border border-line bg-sheet px-1 font-mono text-ink">/</kbd> or “Add node” to begin,<br />say with a Grid, and end with a Result. Mesh files may be dropped here.</p>
+		<div
+			class="pointer-events-none absolute inset-0 flex items-center justify-center p-6 text-center text-quiet"
+		>
+			<p>
+				Nothing here yet. Press <kbd class="rounded border border-line bg-sheet px-1 font-mono text-ink"
+					>/</kbd
+				>
+				or “Add node” to begin,<br />say with a Grid, and end with a Result. Mesh files may be dropped here.
+			</p>
 		</div>
 	{/if}
-	{#if refusal}<div class="menu pointer-events-none fixed z-50 max-w-72 px-2 py-1 text-xs text-plum" style="left: {refusal.x + 14}px; top: {refusal.y + 14}px" role="status">{refusal.text}</div>{/if}
+	{#if refusal}<div
+			class="menu pointer-events-none fixed z-50 max-w-72 px-2 py-1 text-xs text-plum"
+			style="left: {refusal.x + 14}px; top: {refusal.y + 14}px"
+			role="status"
+		>
+			{refusal.text}
+		</div>{/if}
 </section>
-{#if search}<NodeSearch x={search.x} y={search.y} wanted={search.wanted} onpick={pick} onclose={() => (search = null)} />{/if}
+{#if search}<NodeSearch
+		x={search.x}
+		y={search.y}
+		wanted={search.wanted}
+		onpick={pick}
+		onclose={() => (search = null)}
+	/>{/if}
 {#if choosing}
 	{@const { from, node } = choosing}
 	{@const target = editor.node(node)}
 	{@const output = nodeKinds.get(editor.node(from[0])?.kind ?? '')?.outputs[from[1]]}
 	<div class="fixed inset-0 z-40" role="presentation" onpointerdown={() => (choosing = null)}></div>
 	{#if target && output}
-		<div class="menu fixed z-50 max-h-80 overflow-y-auto" style="left: {Math.min(choosing.x, innerWidth - 200)}px; top: {Math.min(choosing.y, innerHeight - 330)}px" role="menu" aria-label="Wire to which setting?">
+		<div
+			class="menu fixed z-50 max-h-80 overflow-y-auto"
+			style="left: {Math.min(choosing.x, innerWidth - 200)}px; top: {Math.min(
+				choosing.y,
+				innerHeight - 330
+			)}px"
+			role="menu"
+			aria-label="Wire to which setting?"
+		>
 			<p class="px-2 pb-1 text-xs text-quiet">Wire to which setting?</p>
 			{#each inputsOf(target).filter(([, input]) => fits(output.kind, input).fits) as [name, input] (name)}
-				<button class="menu-item" role="menuitem" onclick={() => {
-					const reason = editor.connect(from, [node, name]);
-					if (reason) toast.error(reason);
-					choosing = null;
-				}}>{input.label}</button>
+				<button
+					class="menu-item"
+					role="menuitem"
+					onclick={() => {
+						const reason = editor.connect(from, [node, name]);
+						if (reason) toast.error(reason);
+						choosing = null;
+					}}>{input.label}</button
+				>
 			{/each}
 		</div>
 	{/if}

@@ -16,12 +16,23 @@
 	}
 </script>
 
-<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<div class="text-[12.5px] leading-snug text-quiet italic {selected ? 'text-coral' : ''}" style="width: {data.note.width ?? 240}px" role="note" ondblclick={begin}>
+<div
+	class="text-[12.5px] leading-snug text-quiet italic {selected ? 'text-coral' : ''}"
+	style="width: {data.note.width ?? 240}px"
+	role="note"
+	ondblclick={begin}
+>
 	{#if editing}
-		<textarea bind:this={area} class="field nodrag not-italic" rows="3" aria-label="Note" value={data.note.text} onblur={done} onkeydown={(event) => {
-			event.stopPropagation();
-			if (event.key === 'Escape') area?.blur();
-		}}></textarea>
+		<textarea
+			bind:this={area}
+			class="field nodrag not-italic"
+			rows="3"
+			aria-label="Note"
+			value={data.note.text}
+			onblur={done}
+			onkeydown={(event) => {
+				event.stopPropagation();
+				if (event.key === 'Escape') area?.blur();
+			}}></textarea>
 	{:else}{data.note.text}{/if}
 </div>

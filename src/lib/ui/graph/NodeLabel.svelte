@@ -15,15 +15,29 @@
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
 
-	let { id, data, selected }: { id: string; data: { node: GraphNode; editor: Editor }; selected?: boolean } = $props();
+	let { id, data, selected }: { id: string; data: { node: GraphNode; editor: Editor }; selected?: boolean } =
+		$props();
 
 	const editor = $derived(data.editor);
 	const node = $derived(data.node);
 	const kind = $derived(nodeKinds.get(node.kind)!);
 	const report = $derived(editor.reports.get(id));
-	const wired = $derived(new Set(editor.graph.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1])));
-	const inputs = $derived(inputsOf(node).filter(([name, input]) => input.kind === 'geometry' || input.kind === 'list' || wired.has(name) || node.pinned?.includes(name) || node.inputs?.some((own) => own.name === name)));
-	const outputs = $derived(Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>));
+	const wired = $derived(
+		new Set(editor.graph.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1]))
+	);
+	const inputs = $derived(
+		inputsOf(node).filter(
+			([name, input]) =>
+				input.kind === 'geometry' ||
+				input.kind === 'list' ||
+				wired.has(name) ||
+				node.pinned?.includes(name) ||
+				node.inputs?.some((own) => own.name === name)
+		)
+	);
+	const outputs = $derived(
+		Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>)
+	);
 	const isShown = $derived(editor.shown.includes(id));
 	const connection = useConnection();
 	const updateInternals = useUpdateNodeInternals();
@@ -41,29 +55,66 @@
 	});
 
 	const state = $derived(
-		node.bypassed ? { name: 'bypassed', icon: Ban, colour: 'text-quiet' }
-		: !report ? { name: editor.working ? 'working' : 'not evaluated', icon: LoaderCircle, colour: editor.working ? 'text-ochre' : 'text-quiet' }
-		: report.state === 'error' ? { name: 'error', icon: CircleAlert, colour: 'text-plum' }
-		: report.state === 'waiting' ? { name: 'waiting', icon: Hourglass, colour: 'text-quiet' }
-		: editor.progress?.node === id ? { name: 'working', icon: LoaderCircle, colour: 'text-ochre' }
-		: report.warnings.length ? { name: 'warning', icon: TriangleAlert, colour: 'text-ochre' }
-		: { name: 'fresh', icon: Check, colour: 'text-teal' }
+		node.bypassed
+			? { name: 'bypassed', icon: Ban, colour: 'text-quiet' }
+			: !report
+				? {
+						name: editor.working ? 'working' : 'not evaluated',
+						icon: LoaderCircle,
+						colour: editor.working ? 'text-ochre' : 'text-quiet'
+					}
+				: report.state === 'error'
+					? { name: 'error', icon: CircleAlert, colour: 'text-plum' }
+					: report.state === 'waiting'
+						? { name: 'waiting', icon: Hourglass, colour: 'text-quiet' }
+						: editor.progress?.node === id
+							? { name: 'working', icon: LoaderCircle, colour: 'text-ochre' }
+							: report.warnings.length
+								? { name: 'warning', icon: TriangleAlert, colour: 'text-ochre' }
+								: { name: 'fresh', icon: Check, colour: 'text-teal' }
 	);
-	const spine = $derived({ error: 'bg-plum', warning: 'border-l-2 border-y border-ochre bg-sheet', working: 'bg-ochre', fresh: 'bg-teal', waiting: 'bg-quiet', bypassed: 'hatched', 'not evaluated': 'bg-line' }[state.name]);
+	const spine = $derived(
+		{
+			error: 'bg-plum',
+			warning: 'border-l-2 border-y border-ochre bg-sheet',
+			working: 'bg-ochre',
+			fresh: 'bg-teal',
+			waiting: 'bg-quiet',
+			bypassed: 'hatched',
+			'not evaluated': 'bg-line'
+		}[state.name]
+	);
 	const foot = $derived.by(() => {
 		if (!report) return '';
 		if (report.state === 'error' || report.state === 'waiting') return report.error?.message ?? '';
 		const c = report.counts;
 		if (!c) return 'value';
-		const parts = ([[c.copies, 'copies', 'copy'], [c.faces, 'faces', 'face'], [c.curves, 'curves', 'curve'], [c.faces || c.curves ? 0 : c.points, 'points', 'point']] as const).filter(([n]) => n).map(([n, many, one]) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`);
-		return (parts.join(', ') || 'empty') + (report.milliseconds > 50 ? ` · ${Math.round(report.milliseconds)} ms` : '');
+		const parts = (
+			[
+				[c.copies, 'copies', 'copy'],
+				[c.faces, 'faces', 'face'],
+				[c.curves, 'curves', 'curve'],
+				[c.faces || c.curves ? 0 : c.points, 'points', 'point']
+			] as const
+		)
+			.filter(([n]) => n)
+			.map(([n, many, one]) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`);
+		return (
+			(parts.join(', ') || 'empty') +
+			(report.milliseconds > 50 ? ` · ${Math.round(report.milliseconds)} ms` : '')
+		);
 	});
-	const numberSetting = $derived(node.kind === 'number' && typeof node.settings.value === 'number' ? node.settings.value : null);
-	const plain = (name: string, otherwise: number) => (typeof node.settings[name] === 'number' ? (node.settings[name] as number) : otherwise);
+	const numberSetting = $derived(
+		node.kind === 'number' && typeof node.settings.value === 'number' ? node.settings.value : null
+	);
+	const plain = (name: string, otherwise: number) =>
+		typeof node.settings[name] === 'number' ? (node.settings[name] as number) : otherwise;
 </script>
 
 <div
-	class="paper-label relative w-[188px] rounded-sm border bg-sheet pl-[7px] text-ink shadow-[0_1px_3px_rgb(0_0_0/0.12)] {selected ? 'border-coral outline outline-1 outline-coral' : 'border-line'}"
+	class="paper-label relative w-[188px] rounded-sm border bg-sheet pl-[7px] text-ink shadow-[0_1px_3px_rgb(0_0_0/0.12)] {selected
+		? 'border-coral outline outline-1 outline-coral'
+		: 'border-line'}"
 	class:opacity-60={node.bypassed}
 	data-node-id={id}
 	data-state={state.name}
@@ -71,26 +122,45 @@
 	<div class="absolute inset-y-[-1px] left-[-1px] w-[5px] rounded-l-sm {spine}" aria-hidden="true"></div>
 	<header class="flex items-start gap-1 px-2 pt-1.5 pb-1">
 		<div class="min-w-0 flex-1">
-			<div class="truncate font-head text-[13px] leading-tight font-semibold" title={node.short}>{node.short}</div>
+			<div class="truncate font-head text-[13px] leading-tight font-semibold" title={node.short}>
+				{node.short}
+			</div>
 			<div class="truncate text-[11px] leading-tight text-quiet">{kind.name}</div>
 		</div>
-		<span class={state.colour} title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? state.name}>
+		<span
+			class={state.colour}
+			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? state.name}
+		>
 			<state.icon size={13} aria-label={state.name} class={state.name === 'working' ? 'animate-spin' : ''} />
 		</span>
 	</header>
 	{#if numberSetting !== null}
 		<div class="px-2 pb-1">
-			<NumberField value={numberSetting} label="{node.short}, value" min={plain('low', 0)} max={plain('high', 10)} step={plain('step', 0.1)} whole={node.settings.whole === true} onchange={(value, done) => {
-				editor.set(id, 'value', value, 'drag');
-				if (done) editor.endGesture();
-			}} />
+			<NumberField
+				value={numberSetting}
+				label="{node.short}, value"
+				min={plain('low', 0)}
+				max={plain('high', 10)}
+				step={plain('step', 0.1)}
+				whole={node.settings.whole === true}
+				onchange={(value, done) => {
+					editor.set(id, 'value', value, 'drag');
+					if (done) editor.endGesture();
+				}}
+			/>
 		</div>
 	{/if}
 	{#each outputs as [port, output] (port)}
 		{@const Icon = iconOf(output.kind)}
 		<div class="relative flex h-[21px] items-center justify-end pr-2.5 text-[11px]">
 			<span class="truncate text-quiet">{output.label}</span>
-			<Handle type="source" position={Position.Right} id={port} aria-label="Output {output.label} of {node.short}" title="{output.label}: {output.help}">
+			<Handle
+				type="source"
+				position={Position.Right}
+				id={port}
+				aria-label="Output {output.label} of {node.short}"
+				title="{output.label}: {output.help}"
+			>
 				<Icon size={10} class="pointer-events-none" />
 			</Handle>
 		</div>
@@ -99,16 +169,41 @@
 		{@const fit = flowing ? fits(flowing.kind, input) : null}
 		{@const carried = input.kind === 'formula' ? 'value' : input.kind}
 		{@const Icon = iconOf(carried)}
-		<div class="relative flex h-[21px] items-center pl-2 text-[11px] {fit ? (fit.fits ? 'font-semibold text-teal' : 'opacity-40') : ''}">
-			<Handle type="target" position={Position.Left} id={port} aria-label="Input {input.label} of {node.short}" class={fit?.fits ? 'lit' : ''} title={fit && !fit.fits ? fit.reason : `${input.label}: ${input.help}`}>
+		<div
+			class="relative flex h-[21px] items-center pl-2 text-[11px] {fit
+				? fit.fits
+					? 'font-semibold text-teal'
+					: 'opacity-40'
+				: ''}"
+		>
+			<Handle
+				type="target"
+				position={Position.Left}
+				id={port}
+				aria-label="Input {input.label} of {node.short}"
+				class={fit?.fits ? 'lit' : ''}
+				title={fit && !fit.fits ? fit.reason : `${input.label}: ${input.help}`}
+			>
 				<Icon size={10} class="pointer-events-none" />
 			</Handle>
 			<span class="truncate">{input.label}</span>
 		</div>
 	{/each}
 	<footer class="flex items-center gap-1 border-t border-line px-2 py-0.5">
-		<span class="min-w-0 flex-1 truncate font-mono text-[10.5px] {report?.state === 'error' ? 'text-plum' : 'text-quiet'}" title={foot} data-testid="foot">{foot}</span>
-		<button class="icon-button nodrag h-5 w-5" aria-pressed={isShown} aria-label="{isShown ? 'Hide' : 'Show'} {node.short} in the View" title="Show in the View (H). With Shift: beside the others." onclick={(event) => editor.toggleShown(id, event.shiftKey)}>
+		<span
+			class="min-w-0 flex-1 truncate font-mono text-[10.5px] {report?.state === 'error'
+				? 'text-plum'
+				: 'text-quiet'}"
+			title={foot}
+			data-testid="foot">{foot}</span
+		>
+		<button
+			class="icon-button nodrag h-5 w-5"
+			aria-pressed={isShown}
+			aria-label="{isShown ? 'Hide' : 'Show'} {node.short} in the View"
+			title="Show in the View (H). With Shift: beside the others."
+			onclick={(event) => editor.toggleShown(id, event.shiftKey)}
+		>
 			{#if isShown}<Eye size={13} />{:else}<EyeOff size={13} />{/if}
 		</button>
 	</footer>

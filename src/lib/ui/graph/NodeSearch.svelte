@@ -35,16 +35,50 @@
 </script>
 
 <div class="fixed inset-0 z-40" role="presentation" onpointerdown={onclose}></div>
-<div class="menu fixed z-50 w-72 p-0" style="left: {Math.max(8, Math.min(x, innerWidth - 300))}px; top: {Math.max(8, Math.min(y, innerHeight - 380))}px" role="dialog" aria-label="Add a node">
+<div
+	class="menu fixed z-50 w-72 p-0"
+	style="left: {Math.max(8, Math.min(x, innerWidth - 300))}px; top: {Math.max(
+		8,
+		Math.min(y, innerHeight - 380)
+	)}px"
+	role="dialog"
+	aria-label="Add a node"
+>
 	<div class="border-b border-line p-2">
-		<input bind:this={field} class="field" placeholder="Find a node, such as scatter or hexagonal grid" aria-label="Find a node" role="combobox" aria-expanded="true" aria-controls="node-search-list" aria-activedescendant="node-search-{at}" bind:value={text} onkeydown={key} />
+		<input
+			bind:this={field}
+			class="field"
+			placeholder="Find a node, such as scatter or hexagonal grid"
+			aria-label="Find a node"
+			role="combobox"
+			aria-expanded="true"
+			aria-controls="node-search-list"
+			aria-activedescendant="node-search-{at}"
+			bind:value={text}
+			onkeydown={key}
+		/>
 		{#if wanted.takes || wanted.gives}<p class="mt-1 text-xs text-quiet">Only what fits the wire.</p>{/if}
 	</div>
-	<ul bind:this={listing} id="node-search-list" class="max-h-72 overflow-y-auto p-1" role="listbox" aria-label="Nodes">
+	<ul
+		bind:this={listing}
+		id="node-search-list"
+		class="max-h-72 overflow-y-auto p-1"
+		role="listbox"
+		aria-label="Nodes"
+	>
 		{#each found as entry, i (entry.id)}
 			<!-- svelte-ignore a11y_click_events_have_key_events -->
-			<li id="node-search-{i}" role="option" aria-selected={i === at} class="menu-item flex-col items-stretch gap-0 {i === at ? 'bg-line/50' : ''}" onclick={() => onpick(entry)} onpointermove={() => (at = i)}>
-				<span class="flex justify-between gap-2"><span>{entry.name}</span><span class="text-xs text-quiet capitalize">{entry.family}</span></span>
+			<li
+				id="node-search-{i}"
+				role="option"
+				aria-selected={i === at}
+				class="menu-item flex-col items-stretch gap-0 {i === at ? 'bg-line/50' : ''}"
+				onclick={() => onpick(entry)}
+				onpointermove={() => (at = i)}
+			>
+				<span class="flex justify-between gap-2"
+					><span>{entry.name}</span><span class="text-xs text-quiet capitalize">{entry.family}</span></span
+				>
 				{#if i === at}<span class="line-clamp-2 text-xs text-quiet">{entry.help}</span>{/if}
 			</li>
 		{:else}

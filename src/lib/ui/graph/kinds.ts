@@ -9,5 +9,14 @@ import Palette from '@lucide/svelte/icons/palette';
 import ToggleLeft from '@lucide/svelte/icons/toggle-left';
 import type { WireKind } from '$core/index';
 
-export const KIND_ICONS = { geometry: Box, number: Hash, whole: Hash, yesno: ToggleLeft, vector: Move3d, colour: Palette, value: Blend, list: List } as const;
+export const KIND_ICONS = {
+	geometry: Box,
+	number: Hash,
+	whole: Hash,
+	yesno: ToggleLeft,
+	vector: Move3d,
+	colour: Palette,
+	value: Blend,
+	list: List
+} as const;
 export const iconOf = (kind: WireKind | string) => KIND_ICONS[kind as WireKind] ?? CircleDot;

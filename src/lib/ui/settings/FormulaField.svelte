@@ -19,7 +19,16 @@
 		try {
 			const tree = parseFormula(text);
 			const unknownFunction = callsIn(tree).find((name) => !FUNCTIONS.includes(name));
-			return { tree, error: unknownFunction ? new FormulaError(`There is no function “${unknownFunction}”.`, text.indexOf(unknownFunction), text.indexOf(unknownFunction) + unknownFunction.length) : null };
+			return {
+				tree,
+				error: unknownFunction
+					? new FormulaError(
+							`There is no function “${unknownFunction}”.`,
+							text.indexOf(unknownFunction),
+							text.indexOf(unknownFunction) + unknownFunction.length
+						)
+					: null
+			};
 		} catch (error) {
 			return { tree: null, error: error instanceof FormulaError ? error : null };
 		}
@@ -27,7 +36,12 @@
 	const attributes = $derived(
 		read.tree
 			? [...new Set(namesIn(read.tree).map(({ name }) => name))].filter(
-					(name) => !name.includes('.') && !known.includes(name) && !RESERVED.includes(name) && !['pi', 'tau', 'golden', 'goldenAngle', 'seed', 'yes', 'no', 'true', 'false'].includes(name) && UNITS[name] === undefined
+					(name) =>
+						!name.includes('.') &&
+						!known.includes(name) &&
+						!RESERVED.includes(name) &&
+						!['pi', 'tau', 'golden', 'goldenAngle', 'seed', 'yes', 'no', 'true', 'false'].includes(name) &&
+						UNITS[name] === undefined
 				)
 			: []
 	);
@@ -69,9 +83,15 @@
 		}}></textarea>
 	{#if read.error}
 		<span class="mt-0.5 block text-xs text-plum" role="alert">
-			<span class="block font-mono whitespace-pre">{text.slice(Math.max(0, read.error.from - 18), read.error.from)}<mark class="bg-plum/20 text-plum underline">{text.slice(read.error.from, read.error.to) || '·'}</mark></span>
+			<span class="block font-mono whitespace-pre"
+				>{text.slice(Math.max(0, read.error.from - 18), read.error.from)}<mark
+					class="bg-plum/20 text-plum underline">{text.slice(read.error.from, read.error.to) || '·'}</mark
+				></span
+			>
 			Character {read.error.from + 1}: {read.error.message}
-			{#if read.error.mending}<button class="button mt-1 text-xs" onclick={mend}>{read.error.mending.label}</button>{/if}
+			{#if read.error.mending}<button class="button mt-1 text-xs" onclick={mend}
+					>{read.error.mending.label}</button
+				>{/if}
 		</span>
 	{/if}
 	{#if onunknown}

@@ -13,7 +13,17 @@
 		/** `done` is false while the value is dragged. */
 		onchange: (value: number, done: boolean) => void;
 	}
-	let { value, label, unit = '', min = -Infinity, max = Infinity, step, whole = false, disabled = false, onchange }: Props = $props();
+	let {
+		value,
+		label,
+		unit = '',
+		min = -Infinity,
+		max = Infinity,
+		step,
+		whole = false,
+		disabled = false,
+		onchange
+	}: Props = $props();
 
 	let typed = $state<string | null>(null);
 	let problem = $state('');

@@ -26,9 +26,23 @@
 	const own = $derived(node.inputs?.some((one) => one.name === name) ?? false);
 	const report = $derived(editor.reports.get(node.id));
 	const error = $derived(report?.error?.input === name ? report.error : null);
-	const original = $derived((input.kind === 'vector' || input.kind === 'colour' ? [...input.default] : 'default' in input ? input.default : 0) as Setting);
+	const original = $derived(
+		(input.kind === 'vector' || input.kind === 'colour'
+			? [...input.default]
+			: 'default' in input
+				? input.default
+				: 0) as Setting
+	);
 	const pinned = $derived(node.pinned?.includes(name) ?? false);
-	const known = $derived(['number', 'vector', 'value'].includes(input.kind) ? [...Object.keys(nodeKinds.get(node.kind)!.inputs), ...(node.inputs ?? []).map((one) => one.name), ...attributes] : []);
+	const known = $derived(
+		['number', 'vector', 'value'].includes(input.kind)
+			? [
+					...Object.keys(nodeKinds.get(node.kind)!.inputs),
+					...(node.inputs ?? []).map((one) => one.name),
+					...attributes
+				]
+			: []
+	);
 	const unit = $derived('unit' in input ? (input.unit ?? '') : '');
 	/** A vector set by one scalar: all three parts alike. */
 	const uniform = $derived(input.kind === 'vector' && !Array.isArray(setting));
@@ -43,7 +57,9 @@
 	}
 	function pin() {
 		const list = node.pinned ?? [];
-		editor.update(node.id, pinned ? 'Hide on node' : 'Show on node', { pinned: pinned ? list.filter((one) => one !== name) : [...list, name] });
+		editor.update(node.id, pinned ? 'Hide on node' : 'Show on node', {
+			pinned: pinned ? list.filter((one) => one !== name) : [...list, name]
+		});
 	}
 	function setUniform() {
 		const parts = Array.isArray(setting) ? setting : null;
@@ -59,7 +75,10 @@
 		event.currentTarget.value = '';
 		if (!file) return;
 		try {
-			await editor.importFile(node.id, name, { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) });
+			await editor.importFile(node.id, name, {
+				name: file.name,
+				bytes: new Uint8Array(await file.arrayBuffer())
+			});
 		} catch (problem) {
 			toast.error((problem as Error).message, { duration: 12_000 });
 		}
@@ -69,14 +88,20 @@
 		const from = editor.node(wire.from[0]);
 		return from ? `${from.short}, ${nodeKinds.get(from.kind)?.outputs[wire.from[1]]?.label ?? ''}` : '';
 	};
-	const asset = $derived(input.kind === 'asset' && typeof setting === 'string' ? editor.document.assets[setting] : null);
+	const asset = $derived(
+		input.kind === 'asset' && typeof setting === 'string' ? editor.document.assets[setting] : null
+	);
 </script>
 
 {#snippet heading()}
 	<Tooltip.Root>
-		<Tooltip.Trigger class="shrink-0 cursor-help truncate text-left text-[13px]" tabindex={-1}>{input.label}</Tooltip.Trigger>
+		<Tooltip.Trigger class="shrink-0 cursor-help truncate text-left text-[13px]" tabindex={-1}
+			>{input.label}</Tooltip.Trigger
+		>
 		<Tooltip.Portal>
-			<Tooltip.Content class="menu max-w-64 px-2 py-1.5 text-xs" side="left" sideOffset={6}>{help}</Tooltip.Content>
+			<Tooltip.Content class="menu max-w-64 px-2 py-1.5 text-xs" side="left" sideOffset={6}
+				>{help}</Tooltip.Content
+			>
 		</Tooltip.Portal>
 	</Tooltip.Root>
 {/snippet}
@@ -85,7 +110,13 @@
 	<div class="flex min-w-0 items-center gap-1 pt-0.5">
 		{@render heading()}
 		{#if input.kind === 'vector' && !wires.length && 'uniform' in input && input.uniform}
-			<button class="icon-button h-5 w-5" aria-pressed={uniform} aria-label="{input.label}: one value for all axes" title={uniform ? 'One value for all axes. Click to set each.' : 'Set all axes as one.'} onclick={setUniform}>
+			<button
+				class="icon-button h-5 w-5"
+				aria-pressed={uniform}
+				aria-label="{input.label}: one value for all axes"
+				title={uniform ? 'One value for all axes. Click to set each.' : 'Set all axes as one.'}
+				onclick={setUniform}
+			>
 				{#if uniform}<Link2 size={13} />{:else}<Link2Off size={13} />{/if}
 			</button>
 		{/if}
@@ -94,27 +125,64 @@
 		{#if wires.length || input.kind === 'geometry' || input.kind === 'list'}
 			{#each wires as wire (wire.from.join('.'))}
 				<div class="flex min-w-0 items-center gap-1 text-xs">
-					<button class="min-w-0 flex-1 truncate rounded border border-line bg-ground px-1.5 py-0.5 text-left" title="Go to {sourceOf(wire)}" onclick={() => editor.select([wire.from[0]])}>← {sourceOf(wire)}</button>
-					<button class="icon-button h-5 w-5" aria-label="Take the wire from {sourceOf(wire)} away" onclick={() => editor.disconnect([wire])}><Unlink2 size={13} /></button>
+					<button
+						class="min-w-0 flex-1 truncate rounded border border-line bg-ground px-1.5 py-0.5 text-left"
+						title="Go to {sourceOf(wire)}"
+						onclick={() => editor.select([wire.from[0]])}>← {sourceOf(wire)}</button
+					>
+					<button
+						class="icon-button h-5 w-5"
+						aria-label="Take the wire from {sourceOf(wire)} away"
+						onclick={() => editor.disconnect([wire])}><Unlink2 size={13} /></button
+					>
 				</div>
 			{:else}
-				<p class="pt-0.5 text-xs text-quiet">{'optional' in input && input.optional ? 'nothing wired' : 'wire it in the graph'}</p>
+				<p class="pt-0.5 text-xs text-quiet">
+					{'optional' in input && input.optional ? 'nothing wired' : 'wire it in the graph'}
+				</p>
 			{/each}
 		{:else if input.kind === 'number' || input.kind === 'value'}
 			<ScalarField
-				setting={setting as ScalarSetting} label={input.label} original={original as ScalarSetting} {unit} {known}
-				min={input.kind === 'number' ? input.min : undefined} max={input.kind === 'number' ? input.max : undefined}
-				step={input.kind === 'number' ? input.step : undefined} whole={input.kind === 'number' && input.whole} {pinned} onpin={pin} onchange={drag}
+				setting={setting as ScalarSetting}
+				label={input.label}
+				original={original as ScalarSetting}
+				{unit}
+				{known}
+				min={input.kind === 'number' ? input.min : undefined}
+				max={input.kind === 'number' ? input.max : undefined}
+				step={input.kind === 'number' ? input.step : undefined}
+				whole={input.kind === 'number' && input.whole}
+				{pinned}
+				onpin={pin}
+				onchange={drag}
 			/>
 		{:else if input.kind === 'vector'}
 			{#if uniform}
-				<ScalarField setting={setting as ScalarSetting} label={input.label} original={input.default[0]} {unit} step={input.step} {known} {pinned} onpin={pin} onchange={drag} />
+				<ScalarField
+					setting={setting as ScalarSetting}
+					label={input.label}
+					original={input.default[0]}
+					{unit}
+					step={input.step}
+					{known}
+					{pinned}
+					onpin={pin}
+					onchange={drag}
+				/>
 			{:else}
 				{@const parts = setting as [ScalarSetting, ScalarSetting, ScalarSetting]}
 				<div class="space-y-0.5">
 					{#each ['x', 'y', 'z'] as axis, k (axis)}
 						<ScalarField
-							setting={parts[k]} label="{input.label} {axis}" mark={axis} original={input.default[k]} {unit} step={input.step} {known} {pinned} onpin={pin}
+							setting={parts[k]}
+							label="{input.label} {axis}"
+							mark={axis}
+							original={input.default[k]}
+							{unit}
+							step={input.step}
+							{known}
+							{pinned}
+							onpin={pin}
 							onchange={(part, done) => drag(parts.map((old, i) => (i === k ? part : old)) as never, done)}
 						/>
 					{/each}
@@ -123,28 +191,75 @@
 		{:else if input.kind === 'yesno'}
 			{#if typeof setting === 'boolean'}
 				<label class="inline-flex items-center gap-2 py-0.5">
-					<input type="checkbox" class="h-4 w-4 accent-teal" aria-label={input.label} checked={setting} onchange={(event) => put(event.currentTarget.checked)} />
+					<input
+						type="checkbox"
+						class="h-4 w-4 accent-teal"
+						aria-label={input.label}
+						checked={setting}
+						onchange={(event) => put(event.currentTarget.checked)}
+					/>
 					<span class="text-xs text-quiet">{setting ? 'yes' : 'no'}</span>
 				</label>
-				{#if input.varies}<button class="ml-2 text-xs text-quiet underline" onclick={() => put({ formula: 'position.y > 0', streams: [] })}>by formula</button>{/if}
+				{#if input.varies}<button
+						class="ml-2 text-xs text-quiet underline"
+						onclick={() => put({ formula: 'position.y > 0', streams: [] })}>by formula</button
+					>{/if}
 			{:else}
-				<FormulaField value={(setting as { formula: string }).formula ?? ''} label="{input.label}, formula" {known} onchange={(text) => put({ formula: text, streams: [] })} />
-				<button class="text-xs text-quiet underline" onclick={() => put(input.default)}>plain yes or no</button>
+				<FormulaField
+					value={(setting as { formula: string }).formula ?? ''}
+					label="{input.label}, formula"
+					{known}
+					onchange={(text) => put({ formula: text, streams: [] })}
+				/>
+				<button class="text-xs text-quiet underline" onclick={() => put(input.default)}
+					>plain yes or no</button
+				>
 			{/if}
 		{:else if input.kind === 'choice'}
-			<select class="field text-[13px]" aria-label={input.label} value={setting} onchange={(event) => put(event.currentTarget.value)}>
+			<select
+				class="field text-[13px]"
+				aria-label={input.label}
+				value={setting}
+				onchange={(event) => put(event.currentTarget.value)}
+			>
 				{#each input.options as option (option.id)}<option value={option.id}>{option.label}</option>{/each}
 			</select>
 		{:else if input.kind === 'colour'}
-			<input type="color" class="h-7 w-full cursor-pointer rounded border border-line bg-sheet p-0.5" aria-label={input.label} value={toHex(Array.isArray(setting) ? (setting as number[]) : [...input.default])} oninput={(event) => drag(fromHex(event.currentTarget.value), false)} onchange={() => editor.endGesture()} />
+			<input
+				type="color"
+				class="h-7 w-full cursor-pointer rounded border border-line bg-sheet p-0.5"
+				aria-label={input.label}
+				value={toHex(Array.isArray(setting) ? (setting as number[]) : [...input.default])}
+				oninput={(event) => drag(fromHex(event.currentTarget.value), false)}
+				onchange={() => editor.endGesture()}
+			/>
 		{:else if input.kind === 'text'}
-			<input class="field text-[13px]" aria-label={input.label} placeholder={input.placeholder} list={input.attribute ? 'attribute-names' : undefined} value={setting as string} onchange={(event) => put(event.currentTarget.value)} />
+			<input
+				class="field text-[13px]"
+				aria-label={input.label}
+				placeholder={input.placeholder}
+				list={input.attribute ? 'attribute-names' : undefined}
+				value={setting as string}
+				onchange={(event) => put(event.currentTarget.value)}
+			/>
 		{:else if input.kind === 'formula'}
-			<FormulaField value={setting as string} label={input.label} known={[...(node.inputs ?? []).map((one) => one.name), ...attributes]} onunknown={(unknown) => editor.declareInput(node.id, unknown)} onchange={(text) => put(text)} />
+			<FormulaField
+				value={setting as string}
+				label={input.label}
+				known={[...(node.inputs ?? []).map((one) => one.name), ...attributes]}
+				onunknown={(unknown) => editor.declareInput(node.id, unknown)}
+				onchange={(text) => put(text)}
+			/>
 		{:else if input.kind === 'asset'}
 			<label class="button w-full cursor-pointer text-xs">
 				<FileUp size={14} /> <span class="truncate">{asset ? asset.name : 'Choose a file'}</span>
-				<input type="file" class="sr-only" aria-label={input.label} accept={input.accept.join(',')} onchange={choose} />
+				<input
+					type="file"
+					class="sr-only"
+					aria-label={input.label}
+					accept={input.accept.join(',')}
+					onchange={choose}
+				/>
 			</label>
 		{/if}
 		{#if error}

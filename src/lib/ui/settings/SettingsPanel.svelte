@@ -15,41 +15,72 @@
 	const node = $derived(editor.active);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
 	const report = $derived(node ? editor.reports.get(node.id) : undefined);
-	const rows = $derived(node ? inputsOf(node).filter(([, input]) => !input.when || input.when(node.settings)) : []);
+	const rows = $derived(
+		node ? inputsOf(node).filter(([, input]) => !input.when || input.when(node.settings)) : []
+	);
 	const ownNames = $derived(new Set((node?.inputs ?? []).map((one) => one.name)));
 	let attributes = $state<string[]>([]);
 	let query = $state('');
 
 	// The names that arrive at the node, for proposals while typing.
 	$effect(() => {
-		const wire = node && editor.graph.wires.find((w) => w.to[0] === node.id && nodeKinds.get(node.kind)?.inputs[w.to[1]]?.kind === 'geometry');
+		const wire =
+			node &&
+			editor.graph.wires.find(
+				(w) => w.to[0] === node.id && nodeKinds.get(node.kind)?.inputs[w.to[1]]?.kind === 'geometry'
+			);
 		void editor.evaluations;
 		if (!wire) attributes = [];
-		else editor.client.attributes(wire.from[0]).then((found) => (attributes = found.map(({ name }) => name)), () => {});
+		else
+			editor.client.attributes(wire.from[0]).then(
+				(found) => (attributes = found.map(({ name }) => name)),
+				() => {}
+			);
 	});
-	const kinds = $derived([...nodeKinds.values()].filter((one) => one.name.toLowerCase().includes(query.toLowerCase())));
+	const kinds = $derived(
+		[...nodeKinds.values()].filter((one) => one.name.toLowerCase().includes(query.toLowerCase()))
+	);
 
 	function renameInput(old: string, wanted: string) {
 		if (!node || !/^[\p{L}_][\p{L}\p{N}_]*$/u.test(wanted) || ownNames.has(wanted)) return;
 		const formula = String(node.settings.formula ?? '');
-		const rewritten = formula.replace(new RegExp(`(?<![\\p{L}\\p{N}_.])${old}(?![\\p{L}\\p{N}_])`, 'gu'), wanted);
+		const rewritten = formula.replace(
+			new RegExp(`(?<![\\p{L}\\p{N}_.])${old}(?![\\p{L}\\p{N}_])`, 'gu'),
+			wanted
+		);
 		editor.changeGraph('Rename input', (graph) => ({
 			...graph,
-			nodes: graph.nodes.map((one) => (one.id === node.id ? { ...one, inputs: one.inputs!.map((own) => (own.name === old ? { ...own, name: wanted } : own)), settings: { ...one.settings, formula: rewritten } } : one)),
-			wires: graph.wires.map((wire) => (wire.to[0] === node.id && wire.to[1] === old ? { ...wire, to: [node.id, wanted] as [string, string] } : wire))
+			nodes: graph.nodes.map((one) =>
+				one.id === node.id
+					? {
+							...one,
+							inputs: one.inputs!.map((own) => (own.name === old ? { ...own, name: wanted } : own)),
+							settings: { ...one.settings, formula: rewritten }
+						}
+					: one
+			),
+			wires: graph.wires.map((wire) =>
+				wire.to[0] === node.id && wire.to[1] === old
+					? { ...wire, to: [node.id, wanted] as [string, string] }
+					: wire
+			)
 		}));
 	}
 	function removeInput(name: string) {
 		if (!node) return;
 		editor.changeGraph('Remove input', (graph) => ({
 			...graph,
-			nodes: graph.nodes.map((one) => (one.id === node.id ? { ...one, inputs: one.inputs!.filter((own) => own.name !== name) } : one)),
+			nodes: graph.nodes.map((one) =>
+				one.id === node.id ? { ...one, inputs: one.inputs!.filter((own) => own.name !== name) } : one
+			),
 			wires: graph.wires.filter((wire) => !(wire.to[0] === node.id && wire.to[1] === name))
 		}));
 	}
 	function addInput() {
 		if (!node) return;
-		const name = ['x', 'y', 'z', 'a', 'b', 'c', 'd', 'e', 'f', 'g'].find((letter) => !ownNames.has(letter)) ?? `in${ownNames.size}`;
+		const name =
+			['x', 'y', 'z', 'a', 'b', 'c', 'd', 'e', 'f', 'g'].find((letter) => !ownNames.has(letter)) ??
+			`in${ownNames.size}`;
 		editor.declareInput(node.id, name);
 	}
 </script>
@@ -60,7 +91,8 @@
 			<div class="flex items-center gap-1">
 				<input
 					class="min-w-0 flex-1 truncate rounded bg-transparent font-head text-base font-semibold outline-offset-2"
-					aria-label="Name of the node" value={node.short}
+					aria-label="Name of the node"
+					value={node.short}
 					onchange={(event) => {
 						editor.rename(node.id, event.currentTarget.value.trim() || node.short);
 						event.currentTarget.value = editor.node(node.id)?.short ?? '';
@@ -68,12 +100,25 @@
 					onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
 				/>
 				<DropdownMenu.Root onOpenChange={() => (query = '')}>
-					<DropdownMenu.Trigger class="flex shrink-0 items-center gap-0.5 rounded px-1 text-xs text-quiet hover:text-ink" aria-label="Change the kind of node">{kind.name}<ChevronDown size={13} /></DropdownMenu.Trigger>
+					<DropdownMenu.Trigger
+						class="flex shrink-0 items-center gap-0.5 rounded px-1 text-xs text-quiet hover:text-ink"
+						aria-label="Change the kind of node">{kind.name}<ChevronDown size={13} /></DropdownMenu.Trigger
+					>
 					<DropdownMenu.Portal>
 						<DropdownMenu.Content class="menu max-h-80 overflow-y-auto" align="end">
-							<input class="field mb-1 text-xs" placeholder="Change to …" aria-label="Find a kind" bind:value={query} onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()} />
+							<input
+								class="field mb-1 text-xs"
+								placeholder="Change to …"
+								aria-label="Find a kind"
+								bind:value={query}
+								onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
+							/>
 							{#each kinds as one (one.id)}
-								<DropdownMenu.Item class="menu-item text-[13px]" disabled={one.id === kind.id} onSelect={() => editor.changeKind(node.id, one.id)}>{one.name}</DropdownMenu.Item>
+								<DropdownMenu.Item
+									class="menu-item text-[13px]"
+									disabled={one.id === kind.id}
+									onSelect={() => editor.changeKind(node.id, one.id)}>{one.name}</DropdownMenu.Item
+								>
 							{/each}
 						</DropdownMenu.Content>
 					</DropdownMenu.Portal>
@@ -83,36 +128,75 @@
 		</header>
 		<div class="min-h-0 flex-1 overflow-y-auto pb-4">
 			{#if report?.error}
-				<div class="mx-3 mt-2 rounded border p-2 text-xs {report.state === 'error' ? 'border-plum text-plum' : 'border-line text-quiet'}" role="status">
-					<p class="flex gap-1.5">{#if report.state === 'error'}<CircleAlert size={14} class="mt-0.5 shrink-0" />{:else}<Hourglass size={14} class="mt-0.5 shrink-0" />{/if}<span>{report.error.message}</span></p>
+				<div
+					class="mx-3 mt-2 rounded border p-2 text-xs {report.state === 'error'
+						? 'border-plum text-plum'
+						: 'border-line text-quiet'}"
+					role="status"
+				>
+					<p class="flex gap-1.5">
+						{#if report.state === 'error'}<CircleAlert size={14} class="mt-0.5 shrink-0" />{:else}<Hourglass
+								size={14}
+								class="mt-0.5 shrink-0"
+							/>{/if}<span>{report.error.message}</span>
+					</p>
 					{#if report.error.fix && (!report.error.fix.declare || kind.ownInputs)}
 						{@const fix = report.error.fix}
-						<button class="button mt-1.5 text-xs" onclick={() => editor.mend(node.id, fix)}>{fix.label}</button>
+						<button class="button mt-1.5 text-xs" onclick={() => editor.mend(node.id, fix)}
+							>{fix.label}</button
+						>
 					{/if}
 				</div>
 			{/if}
 			{#each report?.warnings ?? [] as warning (warning.message)}
 				<div class="mx-3 mt-2 rounded border border-ochre p-2 text-xs" role="status">
-					<p class="flex gap-1.5"><TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" /><span>{warning.message}</span></p>
-					{#if warning.fix}{@const fix = warning.fix}<button class="button mt-1.5 text-xs" onclick={() => editor.mend(node.id, fix)}>{fix.label}</button>{/if}
+					<p class="flex gap-1.5">
+						<TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" /><span>{warning.message}</span>
+					</p>
+					{#if warning.fix}{@const fix = warning.fix}<button
+							class="button mt-1.5 text-xs"
+							onclick={() => editor.mend(node.id, fix)}>{fix.label}</button
+						>{/if}
 				</div>
 			{/each}
 			<div class="pt-1.5">
 				{#each rows as [name, input] (name)}
-					{#if input.group}<h3 class="mt-2 border-t border-line px-3 pt-2 pb-0.5 text-[13px]">{input.group}</h3>{/if}
+					{#if input.group}<h3 class="mt-2 border-t border-line px-3 pt-2 pb-0.5 text-[13px]">
+							{input.group}
+						</h3>{/if}
 					<div class={ownNames.has(name) ? 'flex items-start' : ''}>
 						<div class="min-w-0 flex-1">
-							<SettingRow {editor} {node} {name} {input} {attributes} wires={editor.graph.wires.filter((wire) => wire.to[0] === node.id && wire.to[1] === name)} />
+							<SettingRow
+								{editor}
+								{node}
+								{name}
+								{input}
+								{attributes}
+								wires={editor.graph.wires.filter((wire) => wire.to[0] === node.id && wire.to[1] === name)}
+							/>
 						</div>
 						{#if ownNames.has(name)}
-							<input class="field mt-1 w-14 text-xs" aria-label="Name of input {name}" value={name} onchange={(event) => renameInput(name, event.currentTarget.value.trim())} />
-							<button class="icon-button mt-1" aria-label="Remove input {name}" onclick={() => removeInput(name)}><X size={14} /></button>
+							<input
+								class="field mt-1 w-14 text-xs"
+								aria-label="Name of input {name}"
+								value={name}
+								onchange={(event) => renameInput(name, event.currentTarget.value.trim())}
+							/>
+							<button
+								class="icon-button mt-1"
+								aria-label="Remove input {name}"
+								onclick={() => removeInput(name)}><X size={14} /></button
+							>
 						{/if}
 					</div>
 				{/each}
-				{#if kind.ownInputs}<button class="button mx-3 mt-2 text-xs" onclick={addInput}><Plus size={14} /> Add an input</button>{/if}
+				{#if kind.ownInputs}<button class="button mx-3 mt-2 text-xs" onclick={addInput}
+						><Plus size={14} /> Add an input</button
+					>{/if}
 			</div>
-			<datalist id="attribute-names">{#each attributes as name (name)}<option value={name}></option>{/each}</datalist>
+			<datalist id="attribute-names"
+				>{#each attributes as name (name)}<option value={name}></option>{/each}</datalist
+			>
 		</div>
 	{:else}
 		<div class="p-4 text-sm text-quiet">
@@ -120,11 +204,23 @@
 				<p>{editor.selected.size} nodes are selected. Select one to see its settings.</p>
 			{:else}
 				<h2 class="mb-2 text-base text-ink">The generator</h2>
-				<label class="mb-3 flex items-center justify-between gap-2">Seed
-					<input class="field w-32 text-right font-mono text-xs" type="number" min="0" max="4294967295" value={editor.document.seed} aria-label="Seed of the generator" onchange={(event) => {
-						const seed = Math.max(0, Math.min(4294967295, Math.round(Number(event.currentTarget.value) || 0)));
-						editor.change('Change the seed', (document) => ({ ...document, seed }));
-					}} />
+				<label class="mb-3 flex items-center justify-between gap-2"
+					>Seed
+					<input
+						class="field w-32 text-right font-mono text-xs"
+						type="number"
+						min="0"
+						max="4294967295"
+						value={editor.document.seed}
+						aria-label="Seed of the generator"
+						onchange={(event) => {
+							const seed = Math.max(
+								0,
+								Math.min(4294967295, Math.round(Number(event.currentTarget.value) || 0))
+							);
+							editor.change('Change the seed', (document) => ({ ...document, seed }));
+						}}
+					/>
 				</label>
 				<p>Another seed draws every random value anew. Select a node to see its settings.</p>
 			{/if}

@@ -10,7 +10,8 @@ export function showNumber(x: number): string {
 }
 
 /** Reads what was typed: a number, a sum, or a quantity with its unit. Throws an error with a sentence. */
-export const readQuantity = (text: string): number => constantNumber(parseQuantity(text.replaceAll('−', '-').replace(/[×]|per m²|m²/g, '')));
+export const readQuantity = (text: string): number =>
+	constantNumber(parseQuantity(text.replaceAll('−', '-').replace(/[×]|per m²|m²/g, '')));
 
 /** The step of dragging where a setting names none. */
 export function stepFor(value: number, whole: boolean, step?: number): number {

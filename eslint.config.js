@@ -1,0 +1,102 @@
+import js from '@eslint/js';
+import globals from 'globals';
+import svelte from 'eslint-plugin-svelte';
+import ts from 'typescript-eslint';
+import svelteConfig from './svelte.config.js';
+
+/** Folders of the core in the order in which they may know one another: each imports only from those before it. */
+const LAYERS = ['math', 'geometry', 'varying', 'kernels', 'formats', 'nodes', 'engine'];
+
+const oneWay = LAYERS.map((layer, i) => ({
+	files: [`core/${layer}/**/*.ts`],
+	ignores: ['**/*.test.ts'],
+	rules: {
+		'no-restricted-imports': [
+			'error',
+			{
+				patterns: [
+					...LAYERS.slice(i + 1).map((later) => ({
+						group: [`**/${later}/*`],
+						message: `core/${layer} may not know core/${later}: imports point one way.`
+					})),
+					{
+						group: ['svelte', 'three', '$lib/*', '$app/*', '**/src/*'],
+						message: 'The core has no interface code.'
+					}
+				]
+			}
+		]
+	}
+}));
+
+/** Functions whose last bit differs from engine to engine. */
+const unsteady = [
+	'sin',
+	'cos',
+	'tan',
+	'asin',
+	'acos',
+	'atan',
+	'atan2',
+	'sinh',
+	'cosh',
+	'tanh',
+	'exp',
+	'expm1',
+	'log',
+	'log2',
+	'log10',
+	'log1p',
+	'pow',
+	'cbrt',
+	'hypot',
+	'random'
+];
+
+export default ts.config(
+	{ ignores: ['build/', '.svelte-kit/', 'node_modules/', 'test-results/'] },
+	js.configs.recommended,
+	...ts.configs.recommended,
+	...svelte.configs.recommended,
+	{
+		languageOptions: { globals: { ...globals.browser, ...globals.node } },
+		rules: {
+			'no-undef': 'off',
+			'no-eval': 'error',
+			'no-new-func': 'error',
+			'no-implied-eval': 'error',
+			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }]
+		}
+	},
+	{
+		files: ['**/*.svelte', '**/*.svelte.ts'],
+		languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'], svelteConfig } },
+		rules: {
+			'svelte/no-navigation-without-resolve': 'off',
+			// Maps and sets here are values that are replaced, not changed.
+			'svelte/prefer-svelte-reactivity': 'off'
+		}
+	},
+	{
+		files: ['core/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: {
+			'no-restricted-properties': [
+				'error',
+				...unsteady.map((property) => ({
+					object: 'Math',
+					property,
+					message: 'Its last bit differs between engines: use core/math.'
+				}))
+			],
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: 'BinaryExpression[operator="**"]',
+					message: 'Differs between engines: use pow of core/math.'
+				}
+			]
+		}
+	},
+	...oneWay
+);
