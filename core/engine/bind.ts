@@ -19,12 +19,12 @@ import { inputOf } from './connect.ts';
 import type { FormulaSetting, Graph, GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
 import { endsOf, isFormula, isRange } from './document.ts';
 
+const NO_WIRES: readonly Wire[] = [];
+
 /** A graph looked up quickly. Made once for each state of the graph. */
 export class GraphIndex {
 	readonly byId = new Map<string, GraphNode>();
 	readonly byShort = new Map<string, GraphNode>();
-	/** Wires into each input, by `node port`. */
-	readonly into = new Map<string, Wire[]>();
 	/** Wires into each node. */
 	readonly intoNode = new Map<string, Wire[]>();
 
@@ -34,13 +34,13 @@ export class GraphIndex {
 			this.byShort.set(node.short, node);
 		}
 		for (const wire of graph.wires) {
-			push(this.into, `${wire.to[0]} ${wire.to[1]}`, wire);
 			push(this.intoNode, wire.to[0], wire);
 		}
 	}
 
 	wiresInto(node: string, port: string): readonly Wire[] {
-		return this.into.get(`${node} ${port}`) ?? [];
+		const all = this.intoNode.get(node);
+		return all ? all.filter((wire) => wire.to[1] === port) : NO_WIRES;
 	}
 }
 

@@ -396,6 +396,11 @@ export class Evaluator {
 					} else inputs[name] = null;
 					break;
 				default: {
+					const plain = wires.length ? null : plainValue(setting, input);
+					if (plain !== null) {
+						inputs[name] = plain;
+						break;
+					}
 					const value = binder.value(node, name, (message) => warn(message, name));
 					inputs[name] =
 						('varies' in input && input.varies) || input.kind === 'value' || input.kind === 'formula'
@@ -575,6 +580,18 @@ function withNeeded(
 				? plural(copies, 'copy', 'copies')
 				: 'points';
 	throw new NodeError(`“${label}” needs ${needText(needs)}; ${came} came.`, { input });
+}
+
+/** A plain setting that is one value for the node and within its bounds, without a detour over varying values; else null. */
+function plainValue(setting: Setting, input: InputDefinition): unknown {
+	if (('varies' in input && input.varies) || input.kind === 'formula' || input.kind === 'value') return null;
+	if (input.kind === 'yesno') return typeof setting === 'boolean' ? setting : null;
+	if (input.kind === 'number') {
+		if (typeof setting !== 'number' || (input.whole && setting !== Math.floor(setting))) return null;
+		return (input.min === undefined || setting >= input.min) && (input.max === undefined || setting <= input.max) ? setting : null;
+	}
+	if (typeof setting === 'number') return [setting, setting, setting];
+	return Array.isArray(setting) && setting.every((part) => typeof part === 'number') ? setting : null;
 }
 
 /** One value for the whole node, within its bounds. */

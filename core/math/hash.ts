@@ -1,14 +1,15 @@
 /** 128-bit hashes of content: cache keys and result digests. Not for secrets. */
 import { scramble } from './mix.ts';
 
+const float = new Float64Array(1);
+const bits = new Uint32Array(float.buffer);
+
 /** Collects words, numbers, texts and arrays, and gives a 32-digit hexadecimal digest. */
 export class Hasher {
 	#a = 0x243f6a88;
 	#b = 0x85a308d3 | 0;
 	#c = 0x13198a2e;
 	#d = 0x03707344;
-	#float = new Float64Array(1);
-	#words = new Uint32Array(this.#float.buffer);
 
 	word(x: number): this {
 		this.#a = (Math.imul(this.#a ^ x, 0x9e3779b1) + this.#d) | 0;
@@ -20,9 +21,9 @@ export class Hasher {
 
 	/** A number by its bits; every NaN and both zeros count as one. */
 	number(x: number): this {
-		this.#float[0] = x !== x ? NaN : x === 0 ? 0 : x;
 		if (x !== x) return this.word(0x7ff80000).word(0);
-		return this.word(this.#words[0]).word(this.#words[1]);
+		float[0] = x === 0 ? 0 : x;
+		return this.word(bits[0]).word(bits[1]);
 	}
 
 	text(text: string): this {
@@ -35,9 +36,9 @@ export class Hasher {
 		const n = data.length;
 		this.word(n);
 		if (data instanceof Float32Array) {
-			const bits = new Uint32Array(data.buffer, data.byteOffset, n);
+			const own = new Uint32Array(data.buffer, data.byteOffset, n);
 			for (let i = 0; i < n; i++) {
-				const x = bits[i];
+				const x = own[i];
 				const isNaNBits = (x & 0x7f800000) === 0x7f800000 && (x & 0x007fffff) !== 0;
 				this.word(isNaNBits ? 0x7fc00000 : x === 0x80000000 ? 0 : x);
 			}

@@ -50,6 +50,10 @@ export function plainElements(count: number, ids: Uint32Array | null = null): El
 
 /** The elements of one kind in a part of a geometry. */
 export function elementsOf(geometry: Geometry, part: Part, kind: Kind): Elements {
+	return derive(geometry, `elements ${part} ${kind}`, () => makeElements(geometry, part, kind));
+}
+
+function makeElements(geometry: Geometry, part: Part, kind: Kind): Elements {
 	const table = tableOf(geometry, part, kind);
 	if (!table) return plainElements(0);
 	return {
@@ -84,15 +88,22 @@ export function unknownName(name: string, known: readonly string[]): NodeError {
 /** The known name that fewest edits separate from this one; null when none is near. */
 export function nearestName(name: string, known: Iterable<string>): string | null {
 	let best: string | null = null;
-	let fewest = Math.max(1, Math.floor(name.length / 3)) + 1;
+	let fewest = Math.max(1, Math.floor(name.length / 3)) + 0.999;
 	for (const candidate of known) {
-		const edits = editDistance(name.toLowerCase(), candidate.toLowerCase());
+		// Of equally near names the one that begins alike for longer: “sinn” means sin, not sign.
+		const edits = editDistance(name.toLowerCase(), candidate.toLowerCase()) - commonStart(name, candidate) / 100;
 		if (edits < fewest) {
 			fewest = edits;
 			best = candidate;
 		}
 	}
 	return best;
+}
+
+function commonStart(a: string, b: string): number {
+	let i = 0;
+	while (i < a.length && a[i] === b[i]) i++;
+	return i;
 }
 
 function editDistance(a: string, b: string): number {

@@ -54,7 +54,7 @@ export function run(
 ): void {
 	const { count } = elements;
 	const warn = options.warn ?? (() => {});
-	const plan = planFor(value, elements, warn);
+	const plan = keptPlan(value, elements, warn);
 	if (plan.type === 'vector' && width === 1)
 		throw new NodeError(
 			'A single number is wanted here, but a vector comes. Take a part of it, such as .x, or its length with len().'
@@ -132,6 +132,23 @@ const NOTHING: Elements = {
 		throw new NodeError(`There is no “${name}” here.`);
 	}
 };
+
+const plans = new WeakMap<Elements, Map<string, { plan: Plan; said: string[] }>>();
+
+/** The plan of a value for elements, made once. What was said while planning is said each time. */
+function keptPlan(value: Varying, elements: Elements, warn: Report): Plan {
+	let own = plans.get(elements);
+	if (!own) plans.set(elements, (own = new Map()));
+	let kept = own.get(value.hash);
+	if (!kept) {
+		const said: string[] = [];
+		kept = { plan: planFor(value, elements, (message) => said.push(message)), said };
+		if (own.size > 200) own.clear();
+		own.set(value.hash, kept);
+	}
+	kept.said.forEach(warn);
+	return kept.plan;
+}
 
 /** Plans a value for elements. Registers 0 … are numbered; constants keep theirs, others are used again when free. */
 function planFor(value: Varying, elements: Elements, warn: Report): Plan {

@@ -1,7 +1,7 @@
 /** Geometry as the View draws it. Objects are named by identity, so that what did not change is not sent again. */
-import type { Column, Curves, Geometry, Mesh } from '$core/index';
-import { cornerNormals, derive, edgesOf, expand, floats, trianglesOf } from '$core/index';
-import type { Packet, PacketObject } from './messages';
+import type { Column, Curves, Geometry, Mesh } from '../../../core/index.ts';
+import { cornerNormals, derive, edgesOf, expand, floats, trianglesOf } from '../../../core/index.ts';
+import type { Packet, PacketObject } from './messages.ts';
 
 const names = new WeakMap<object, string>();
 let named = 0;
