@@ -32,9 +32,16 @@ export interface Run {
 }
 
 /** Evaluates all nodes of a generator. */
-export function evaluateAll(document: GeneratorDocument, options: EvaluatorOptions = {}, evaluator = new Evaluator(options)): Run {
+export function evaluateAll(
+	document: GeneratorDocument,
+	options: EvaluatorOptions = {},
+	evaluator = new Evaluator(options)
+): Run {
 	const { nodes } = document.graphs.main;
-	const evaluation = evaluator.evaluate(document, nodes.map((node) => node.id));
+	const evaluation = evaluator.evaluate(
+		document,
+		nodes.map((node) => node.id)
+	);
 	const resultOf = (short: string) => evaluation.results.get(nodes.find((node) => node.short === short)!.id)!;
 	return {
 		evaluation,

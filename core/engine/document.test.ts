@@ -1,13 +1,29 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { generator } from '../testing.ts';
-import { copyNodes, fitsInGraph, newDocument, openDocument, openRaw, pasteNodes, withKind, withShort, withoutNodes, writeDocument } from './index.ts';
+import {
+	copyNodes,
+	fitsInGraph,
+	newDocument,
+	openDocument,
+	openRaw,
+	pasteNodes,
+	withKind,
+	withShort,
+	withoutNodes,
+	writeDocument
+} from './index.ts';
 import type { GeneratorDocument } from './index.ts';
 
 const small = (): GeneratorDocument =>
 	generator([
 		['grid', 'ground', { width: { low: 1, high: 2, stream: 'shared' } }],
-		['displace', 'relief', { amount: { formula: 'ground.columns * random(0, 1)', streams: ['f1'] } }, { geometry: 'ground.mesh' }],
+		[
+			'displace',
+			'relief',
+			{ amount: { formula: 'ground.columns * random(0, 1)', streams: ['f1'] } },
+			{ geometry: 'ground.mesh' }
+		],
 		['sow-points', 'sown', { density: { low: 1, high: 2, stream: 'shared' } }, { surface: 'relief.geometry' }]
 	]);
 
@@ -19,7 +35,10 @@ test('a document is written and read back the same', () => {
 test('a broken document opens as far as it can, with a list of what was left out', () => {
 	const raw = JSON.parse(writeDocument(small()));
 	raw.graphs.main.nodes[1].settings.amount = { nonsense: true };
-	raw.graphs.main.nodes.push({ id: 'zz', kind: 'no-such-kind', version: 1, short: 'odd', at: [0, 0], settings: {}, stream: 's' }, { id: 5 });
+	raw.graphs.main.nodes.push(
+		{ id: 'zz', kind: 'no-such-kind', version: 1, short: 'odd', at: [0, 0], settings: {}, stream: 's' },
+		{ id: 5 }
+	);
 	raw.graphs.main.wires.push({ from: ['nowhere', 'mesh'], to: ['n1', 'x'] });
 	raw.seed = -4;
 	const { document, leftOut } = openRaw(raw);
@@ -48,10 +67,15 @@ test('names from a file never become keys of objects', () => {
 
 test('a pasted set gets streams of its own, keeps those it shares, and follows its own references', () => {
 	const document = small();
-	const { graph, ids } = pasteNodes(document.graphs.main, copyNodes(document.graphs.main, new Set(['n1', 'n2', 'n3'])), [10, 10]);
+	const { graph, ids } = pasteNodes(
+		document.graphs.main,
+		copyNodes(document.graphs.main, new Set(['n1', 'n2', 'n3'])),
+		[10, 10]
+	);
 	const [ground, relief, sown] = ids.map((id) => graph.nodes.find((node) => node.id === id)!);
 	assert.deepEqual([ground.short, relief.short, sown.short], ['ground2', 'relief2', 'sown2']);
-	const width = ground.settings.width as { stream: string }, density = sown.settings.density as { stream: string };
+	const width = ground.settings.width as { stream: string },
+		density = sown.settings.density as { stream: string };
 	assert.notEqual(width.stream, 'shared');
 	assert.equal(width.stream, density.stream, 'a stream shared inside the set stays shared');
 	const amount = relief.settings.amount as { formula: string; streams: string[] };
@@ -59,14 +83,24 @@ test('a pasted set gets streams of its own, keeps those it shares, and follows i
 	assert.notEqual(amount.streams[0], 'f1');
 	const alone = pasteNodes(document.graphs.main, copyNodes(document.graphs.main, new Set(['n2'])), [0, 0]);
 	const copy = alone.graph.nodes.find((node) => node.id === alone.ids[0])!;
-	assert.match((copy.settings.amount as { formula: string }).formula, /^ground\.columns/, 'references outside stay');
-	assert.ok(alone.graph.wires.some((wire) => wire.from[0] === 'n1' && wire.to[0] === copy.id), 'wires from outside stay');
+	assert.match(
+		(copy.settings.amount as { formula: string }).formula,
+		/^ground\.columns/,
+		'references outside stay'
+	);
+	assert.ok(
+		alone.graph.wires.some((wire) => wire.from[0] === 'n1' && wire.to[0] === copy.id),
+		'wires from outside stay'
+	);
 });
 
 test('renaming rewrites formulas, deleting heals the wire, changing the kind keeps what fits', () => {
 	const { main } = small().graphs;
 	const renamed = withShort(main, 'n1', 'mudflat');
-	assert.equal((renamed.nodes[1].settings.amount as { formula: string }).formula, 'mudflat.columns * random(0, 1)');
+	assert.equal(
+		(renamed.nodes[1].settings.amount as { formula: string }).formula,
+		'mudflat.columns * random(0, 1)'
+	);
 	const healed = withoutNodes(main, new Set(['n2']));
 	assert.deepEqual(healed.wires, [{ from: ['n1', 'mesh'], to: ['n3', 'surface'] }]);
 	const changed = withKind(main, 'n1', 'box');

@@ -7,7 +7,8 @@ import type { Row } from '../testing.ts';
 import { Stopped } from '../math/index.ts';
 import { Evaluator, withSetting } from './index.ts';
 
-const close = (a: number, b: number, tolerance: number, what = '') => assert.ok(Math.abs(a - b) <= tolerance, `${what} ${a} against ${b}`);
+const close = (a: number, b: number, tolerance: number, what = '') =>
+	assert.ok(Math.abs(a - b) <= tolerance, `${what} ${a} against ${b}`);
 const positions = (g: Geometry) => g.points!.points.columns.get('position')!.data as Float32Array;
 
 test('primitives have the areas and volumes of the textbook, and face outward', () => {
@@ -50,7 +51,10 @@ test('a resampled circle keeps its length, and fitted pieces come out even', () 
 	);
 	close(lengthOf(run.geometry('fitted')), 4 * Math.PI, 0.02);
 	assert.equal(run.geometry('fitted').curves!.points.count, Math.round((4 * Math.PI) / 0.37));
-	const z = run.geometry('pieces').curves!.points.columns.get('position')!.data.filter((_, i) => i % 3 === 2);
+	const z = run
+		.geometry('pieces')
+		.curves!.points.columns.get('position')!
+		.data.filter((_, i) => i % 3 === 2);
 	assert.deepEqual([...z], [0, 3, 6, 9, 10]);
 	const p = positions(run.geometry('places'));
 	assert.equal(p[2], 0);
@@ -60,8 +64,16 @@ test('a resampled circle keeps its length, and fitted pieces come out even', () 
 
 test('raising a count keeps the earlier points where they were', () => {
 	const sown = (count: number) =>
-		positions(evaluateAll(generator([['grid', 'grid'], ['sow-points', 'sow', { by: 'count', count }, { surface: 'grid.mesh' }]])).geometry('sow'));
-	const few = sown(500), many = sown(1000);
+		positions(
+			evaluateAll(
+				generator([
+					['grid', 'grid'],
+					['sow-points', 'sow', { by: 'count', count }, { surface: 'grid.mesh' }]
+				])
+			).geometry('sow')
+		);
+	const few = sown(500),
+		many = sown(1000);
 	assert.equal(many.length, 3000);
 	assert.deepEqual([...few], [...many.subarray(0, 1500)]);
 });
@@ -75,15 +87,25 @@ test('two random ranges, two sowings and two seeds share nothing', () => {
 		['sow-points', 'two', { by: 'count', count: n / 2 }, { surface: 'ground.mesh' }],
 		['merge', 'both', {}, { geometry: ['one.points', 'two.points'] }],
 		['box', 'box'],
-		['place-copies', 'copies', { rotation: [range('a'), range('b'), range('c')], scale: [range('d'), 1, 1] }, { points: 'both.geometry', source: 'box.mesh' }],
+		[
+			'place-copies',
+			'copies',
+			{ rotation: [range('a'), range('b'), range('c')], scale: [range('d'), 1, 1] },
+			{ points: 'both.geometry', source: 'box.mesh' }
+		],
 		['set-attribute', 'first', { name: 'p', value: range('e') }, { geometry: 'both.geometry' }],
 		['set-attribute', 'second', { name: 'q', value: range('f') }, { geometry: 'first.geometry' }]
 	];
 	const run = evaluateAll(generator(rows));
 	const columns = run.geometry('second').points!.points.columns;
-	const p = columns.get('p')!.data, q = columns.get('q')!.data;
+	const p = columns.get('p')!.data,
+		q = columns.get('q')!.data;
 	const correlation = (a: ArrayLike<number>, b: ArrayLike<number>, count: number) => {
-		let sa = 0, sb = 0, sab = 0, saa = 0, sbb = 0;
+		let sa = 0,
+			sb = 0,
+			sab = 0,
+			saa = 0,
+			sbb = 0;
 		for (let i = 0; i < count; i++) {
 			sa += a[i];
 			sb += b[i];
@@ -96,11 +118,20 @@ test('two random ranges, two sowings and two seeds share nothing', () => {
 	// Five standard deviations of the correlation of independent samples.
 	const limit = (count: number) => 5 / Math.sqrt(count);
 	assert.ok(Math.abs(correlation(p, q, n)) < limit(n), 'two ranges');
-	assert.ok(Math.abs(correlation(p.subarray(0, n / 2), p.subarray(n / 2), n / 2)) < limit(n / 2), 'two sowings, one range');
+	assert.ok(
+		Math.abs(correlation(p.subarray(0, n / 2), p.subarray(n / 2), n / 2)) < limit(n / 2),
+		'two sowings, one range'
+	);
 	const places = positions(run.geometry('both'));
-	assert.ok(Math.abs(correlation(places.subarray(0, 1.5 * n), places.subarray(1.5 * n), 1.5 * n)) < limit(n), 'two sowings');
+	assert.ok(
+		Math.abs(correlation(places.subarray(0, 1.5 * n), places.subarray(1.5 * n), 1.5 * n)) < limit(n),
+		'two sowings'
+	);
 	assert.ok(Math.abs(correlation(p, p.subarray(1), n - 1)) < limit(n), 'neighbours');
-	const scales = run.geometry('copies').copies!.copies.columns.get('scale')!.data.filter((_, i) => i % 3 === 0);
+	const scales = run
+		.geometry('copies')
+		.copies!.copies.columns.get('scale')!
+		.data.filter((_, i) => i % 3 === 0);
 	assert.ok(Math.abs(correlation(scales, p, n)) < limit(n), 'a range on copies against one on points');
 	const again = evaluateAll(generator(rows, 2)).geometry('second').points!.points.columns.get('p')!.data;
 	assert.ok(Math.abs(correlation(p, again, n)) < limit(n), 'two seeds');
@@ -127,16 +158,28 @@ test('a shared stream gives the same numbers, and whole numbers come equally oft
 
 test('changing the last setting before Result in a long graph runs one node', () => {
 	const rows: Row[] = [['grid', 'n0']];
-	for (let i = 1; i < 199; i++) rows.push(['transform', `n${i}`, { move: [0.01, 0, 0] }, { geometry: `n${i - 1}.${i === 1 ? 'mesh' : 'geometry'}` }]);
+	for (let i = 1; i < 199; i++)
+		rows.push([
+			'transform',
+			`n${i}`,
+			{ move: [0.01, 0, 0] },
+			{ geometry: `n${i - 1}.${i === 1 ? 'mesh' : 'geometry'}` }
+		]);
 	rows.push(['result', 'result', {}, { geometry: 'n198.geometry' }]);
 	const document = generator(rows);
 	const evaluator = new Evaluator();
 	const target = document.graphs.main.nodes.at(-1)!.id;
 	assert.equal(evaluator.evaluate(document, [target]).ran.length, 200);
 	const last = document.graphs.main.nodes.at(-2)!.id;
-	const changed = { ...document, graphs: { main: withSetting(document.graphs.main, last, 'move', [1, 0, 0]) } };
+	const changed = {
+		...document,
+		graphs: { main: withSetting(document.graphs.main, last, 'move', [1, 0, 0]) }
+	};
 	// Result runs too, but it only hands through; what works is one node.
-	assert.deepEqual(evaluator.evaluate(changed, [target]).ran.filter((id) => id !== target), [last]);
+	assert.deepEqual(
+		evaluator.evaluate(changed, [target]).ran.filter((id) => id !== target),
+		[last]
+	);
 	assert.equal(evaluator.evaluate(document, [target]).ran.length, 0, 'going back costs nothing');
 });
 
@@ -149,10 +192,18 @@ test('nodes leave their inputs as they were', () => {
 		['set-attribute', 'named', { on: 'face' }, { geometry: 'painted.geometry' }]
 	]);
 	const evaluator = new Evaluator();
-	const alone = evaluateAll({ ...document, graphs: { main: { ...document.graphs.main, nodes: document.graphs.main.nodes.slice(0, 1), wires: [] } } });
+	const alone = evaluateAll({
+		...document,
+		graphs: { main: { ...document.graphs.main, nodes: document.graphs.main.nodes.slice(0, 1), wires: [] } }
+	});
 	const all = evaluateAll(document, {}, evaluator);
 	assert.equal(digestOf(all.geometry('grid')), digestOf(alone.geometry('grid')));
-	close(volumeOf(all.geometry('turned').mesh!), volumeOf(all.geometry('moved').mesh!), 1e-4, 'a mirror keeps faces outward');
+	close(
+		volumeOf(all.geometry('turned').mesh!),
+		volumeOf(all.geometry('moved').mesh!),
+		1e-4,
+		'a mirror keeps faces outward'
+	);
 });
 
 test('formulas refer to settings of other nodes, and circles are refused with their path', () => {
@@ -189,18 +240,32 @@ test('errors are sentences, and nodes further down say for whom they wait', () =
 	assert.equal(run.error('sow'), '“Surface” needs a mesh; curves came.');
 	assert.equal(run.error('result'), 'Waits for sow.');
 	assert.match(run.error('grid')!, /no “widht” is known here/);
-	assert.equal(run.error('endless'), 'This would make 1,000,000,000,000 points; 16,000,000 fit. Lower “Density”.');
-	assert.match(run.error('onCopies')!, /needs a mesh; 441 copies came\. Make a mesh of them with “Copies to mesh”\./);
+	assert.equal(
+		run.error('endless'),
+		'This would make 1,000,000,000,000 points; 16,000,000 fit. Lower “Density”.'
+	);
+	assert.match(
+		run.error('onCopies')!,
+		/needs a mesh; 441 copies came\. Make a mesh of them with “Copies to mesh”\./
+	);
 });
 
 test('division by zero becomes a warning with a count, and no NaN', () => {
 	const run = evaluateAll(
 		generator([
 			['points-from-values', 'points', { count: 10 }],
-			['set-attribute', 'set', { name: 'v', value: { formula: '1 / (index % 2)', streams: [] } }, { geometry: 'points.points' }]
+			[
+				'set-attribute',
+				'set',
+				{ name: 'v', value: { formula: '1 / (index % 2)', streams: [] } },
+				{ geometry: 'points.points' }
+			]
 		])
 	);
-	assert.deepEqual([...run.geometry('set').points!.points.columns.get('v')!.data], [0, 1, 0, 1, 0, 1, 0, 1, 0, 1]);
+	assert.deepEqual(
+		[...run.geometry('set').points!.points.columns.get('v')!.data],
+		[0, 1, 0, 1, 0, 1, 0, 1, 0, 1]
+	);
 	assert.match(run.warnings('set')[0], /^For 5 values of 10 /);
 });
 
@@ -220,15 +285,26 @@ test('copies stay copies, and written out they have the same bounds and their nu
 		generator([
 			['ring-of-points', 'ring', { count: 12, radius: 3 }],
 			['cylinder', 'post', { sides: 8 }],
-			['place-copies', 'posts', { scale: { low: 0.5, high: 1.5, stream: 's' } }, { points: 'ring.points', source: 'post.mesh' }],
+			[
+				'place-copies',
+				'posts',
+				{ scale: { low: 0.5, high: 1.5, stream: 's' } },
+				{ points: 'ring.points', source: 'post.mesh' }
+			],
 			['transform', 'turned', { rotate: [0, 20, 0], scale: [1, 2, 1] }, { geometry: 'posts.copies' }],
 			['copies-to-mesh', 'real', {}, { copies: 'turned.geometry' }],
-			['chain-of-copies', 'stair', { count: 20, move: [0, 0.2, 0], rotate: [0, 18, 0] }, { source: 'post.mesh' }]
+			[
+				'chain-of-copies',
+				'stair',
+				{ count: 20, move: [0, 0.2, 0], rotate: [0, 18, 0] },
+				{ source: 'post.mesh' }
+			]
 		])
 	);
 	assert.equal(run.geometry('posts').copies!.copies.count, 12);
 	assert.equal(run.geometry('real').mesh!.faces.count, 120);
-	const a = boundsOf(run.geometry('real'))!, b = boundsOf(run.geometry('turned'))!;
+	const a = boundsOf(run.geometry('real'))!,
+		b = boundsOf(run.geometry('turned'))!;
 	// The box of a copy is that of its source turned: it holds the real one, and touches it in height.
 	for (let k = 0; k < 3; k++) assert.ok(b.low[k] <= a.low[k] + 1e-5 && b.high[k] >= a.high[k] - 1e-5);
 	close(a.high[1], b.high[1], 1e-5);
@@ -237,7 +313,10 @@ test('copies stay copies, and written out they have the same bounds and their nu
 });
 
 test('a stop ends the evaluation, and the next one works', () => {
-	const document = generator([['grid', 'grid'], ['sow-points', 'sow', { by: 'count', count: 200_000 }, { surface: 'grid.mesh' }]]);
+	const document = generator([
+		['grid', 'grid'],
+		['sow-points', 'sow', { by: 'count', count: 200_000 }, { surface: 'grid.mesh' }]
+	]);
 	let polls = 0;
 	const evaluator = new Evaluator({
 		poll() {

@@ -588,7 +588,10 @@ function plainValue(setting: Setting, input: InputDefinition): unknown {
 	if (input.kind === 'yesno') return typeof setting === 'boolean' ? setting : null;
 	if (input.kind === 'number') {
 		if (typeof setting !== 'number' || (input.whole && setting !== Math.floor(setting))) return null;
-		return (input.min === undefined || setting >= input.min) && (input.max === undefined || setting <= input.max) ? setting : null;
+		return (input.min === undefined || setting >= input.min) &&
+			(input.max === undefined || setting <= input.max)
+			? setting
+			: null;
 	}
 	if (typeof setting === 'number') return [setting, setting, setting];
 	return Array.isArray(setting) && setting.every((part) => typeof part === 'number') ? setting : null;

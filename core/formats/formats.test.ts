@@ -6,16 +6,28 @@ import { evaluateAll, generator } from '../testing.ts';
 import { packGenerator, readGlb, readMesh, readObj, unpackGenerator, writeGlb, writeObj } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
-const read = (name: string, text: string | Uint8Array) => readMesh({ name, bytes: typeof text === 'string' ? bytes(text) : text });
-const OBJ = 'mtllib x.mtl\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nusemtl Bark\nf 1/1 2/2 3/3 4/4\nusemtl Leaf\nf -4 -2 -1\n';
+const read = (name: string, text: string | Uint8Array) =>
+	readMesh({ name, bytes: typeof text === 'string' ? bytes(text) : text });
+const OBJ =
+	'mtllib x.mtl\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nusemtl Bark\nf 1/1 2/2 3/3 4/4\nusemtl Leaf\nf -4 -2 -1\n';
 const scene = () =>
 	evaluateAll(
 		generator([
 			['box', 'box', { size: [1, 2, 3] }],
 			['set-material', 'red', { name: 'Red', colour: [1, 0, 0], twoSided: true }, { geometry: 'box.mesh' }],
 			['grid', 'grid', { columns: 5, rows: 5 }],
-			['place-copies', 'copies', { rotation: [0, { low: 0, high: 360, stream: 'r' }, 0] }, { points: 'grid.mesh', source: 'red.geometry' }],
-			['set-attribute', 'named', { on: 'copy', name: 'height', value: { formula: 'index * 2', streams: [] } }, { geometry: 'copies.copies' }],
+			[
+				'place-copies',
+				'copies',
+				{ rotation: [0, { low: 0, high: 360, stream: 'r' }, 0] },
+				{ points: 'grid.mesh', source: 'red.geometry' }
+			],
+			[
+				'set-attribute',
+				'named',
+				{ on: 'copy', name: 'height', value: { formula: 'index * 2', streams: [] } },
+				{ geometry: 'copies.copies' }
+			],
 			['circle', 'circle'],
 			['row-of-points', 'row'],
 			['merge', 'all', {}, { geometry: ['named.geometry', 'circle.curve', 'row.points', 'grid.mesh'] }]
@@ -27,10 +39,15 @@ test('a GLB has no error and no warning, with copies and flattened, and reads ba
 	for (const flatten of [false, true]) {
 		const glb = writeGlb(geometry, { flatten, attributes: [{ name: 'height', as: 'height' }] });
 		const report = await validator.validateBytes(glb);
-		assert.deepEqual([report.issues.numErrors, report.issues.numWarnings], [0, 0], JSON.stringify(report.issues.messages.slice(0, 3)));
+		assert.deepEqual(
+			[report.issues.numErrors, report.issues.numWarnings],
+			[0, 0],
+			JSON.stringify(report.issues.messages.slice(0, 3))
+		);
 		const back = readGlb(glb, 'out.glb');
 		assert.equal(countsOf(back.geometry).faces, 36 * 12 + 50);
-		const a = boundsOf(back.geometry)!, b = boundsOf({ ...geometry, curves: null, points: null })!;
+		const a = boundsOf(back.geometry)!,
+			b = boundsOf({ ...geometry, curves: null, points: null })!;
 		// Boxes of turned copies hold the real bounds; heights are exact.
 		assert.ok(Math.abs(a.high[1] - b.high[1]) < 1e-5 && a.high[0] <= b.high[0] + 1e-5);
 		assert.equal(back.geometry.materials.find((m) => m.name === 'Red')?.twoSided, true);
@@ -39,7 +56,9 @@ test('a GLB has no error and no warning, with copies and flattened, and reads ba
 
 test('copies are written as instancing with chosen attributes under chosen names', () => {
 	const glb = writeGlb(scene(), { attributes: [{ name: 'height', as: 'tall' }] });
-	const json = JSON.parse(new TextDecoder().decode(glb.subarray(20, 20 + new DataView(glb.buffer).getUint32(12, true))));
+	const json = JSON.parse(
+		new TextDecoder().decode(glb.subarray(20, 20 + new DataView(glb.buffer).getUint32(12, true)))
+	);
 	const node = json.nodes.find((one: { extensions?: object }) => one.extensions);
 	const { attributes } = node.extensions.EXT_mesh_gpu_instancing;
 	assert.deepEqual(Object.keys(attributes), ['TRANSLATION', 'ROTATION', 'SCALE', '_TALL']);
@@ -49,7 +68,10 @@ test('copies are written as instancing with chosen attributes under chosen names
 test('OBJ keeps faces, UVs and materials, and what is written reads back', () => {
 	const { geometry } = read('sign.obj', OBJ);
 	assert.deepEqual([countsOf(geometry).points, countsOf(geometry).faces], [4, 2]);
-	assert.deepEqual(geometry.materials.map((m) => m.name), ['Bark', 'Leaf']);
+	assert.deepEqual(
+		geometry.materials.map((m) => m.name),
+		['Bark', 'Leaf']
+	);
 	assert.deepEqual([...geometry.mesh!.faces.columns.get('material')!.data], [0, 1]);
 	assert.ok(Math.abs(areaOf(geometry) - 1.5) < 1e-6);
 	const { obj, mtl } = writeObj(scene(), 'scene.mtl');
@@ -59,7 +81,8 @@ test('OBJ keeps faces, UVs and materials, and what is written reads back', () =>
 });
 
 test('PLY is read as text and in both byte orders, STL as text and binary', () => {
-	const header = (format: string) => `ply\nformat ${format} 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n`;
+	const header = (format: string) =>
+		`ply\nformat ${format} 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n`;
 	const corners = [0, 0, 0, 2, 0, 0, 0, 2, 0];
 	const asText = header('ascii') + '0 0 0\n2 0 0\n0 2 0\n3 0 1 2\n';
 	const asBytes = (little: boolean) => {
@@ -76,9 +99,19 @@ test('PLY is read as text and in both byte orders, STL as text and binary', () =
 	new DataView(stl.buffer).setUint32(80, 1, true);
 	corners.forEach((x, i) => new DataView(stl.buffer).setFloat32(96 + 4 * i, x, true));
 	const stlText = `solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 2 0 0\nvertex 0 2 0\nendloop\nendfacet\nendsolid a\n`;
-	for (const [name, data] of [['a.ply', asText], ['b.ply', asBytes(true)], ['c.ply', asBytes(false)], ['d.stl', stl], ['e.stl', stlText]] as const) {
+	for (const [name, data] of [
+		['a.ply', asText],
+		['b.ply', asBytes(true)],
+		['c.ply', asBytes(false)],
+		['d.stl', stl],
+		['e.stl', stlText]
+	] as const) {
 		const { geometry } = read(name, data);
-		assert.deepEqual([countsOf(geometry).points, countsOf(geometry).faces, areaOf(geometry)], [3, 1, 2], name);
+		assert.deepEqual(
+			[countsOf(geometry).points, countsOf(geometry).faces, areaOf(geometry)],
+			[3, 1, 2],
+			name
+		);
 	}
 });
 
@@ -91,8 +124,16 @@ test('bad files are refused with a sentence that says what and where', () => {
 		['d.obj', 'v 0 0 0\nv 1 0 0\n', /has no faces/],
 		['e.obj', 'v 0 0 0\nf 1 1\n', /line 2: a face needs three points/],
 		['f.ply', 'ply\nformat ascii 1.0\nelement vertex 3\n', /cut off: its header never ends/],
-		['g.ply', 'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n1 1', /cut off: it ends within vertex 2/],
-		['h.ply', 'ply\nformat ascii 1.0\nelement vertex 9999999999\nproperty float x\nproperty float y\nproperty float z\nend_header\n', /says it has 9,999,999,999/],
+		[
+			'g.ply',
+			'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n1 1',
+			/cut off: it ends within vertex 2/
+		],
+		[
+			'h.ply',
+			'ply\nformat ascii 1.0\nelement vertex 9999999999\nproperty float x\nproperty float y\nproperty float z\nend_header\n',
+			/says it has 9,999,999,999/
+		],
 		['i.stl', new Uint8Array(200).fill(7), /i\.stl is cut off or no STL/],
 		['j.glb', glb.slice(0, glb.length - 100), /cut off: it says it has/],
 		['k.glb', bytes('hello'), /does not begin with “glTF”/],

@@ -54,7 +54,7 @@ export class Hasher {
 			scramble(this.#c ^ this.#d),
 			scramble((this.#d + this.#b) | 0)
 		];
-		return words.map((word) => word.toString(16).padStart(8, '0')).join('');
+		return words.map((word) => (word >>> 0).toString(16).padStart(8, '0')).join('');
 	}
 }
 

@@ -4,13 +4,16 @@
  * `a ^ b` alone makes the streams of neighbouring ids collide.
  */
 
-/** A bijection of 32-bit words in which each input bit flips each output bit about half of the time. */
+/**
+ * A bijection of 32-bit words in which each input bit flips each output bit about half of the time. The result is
+ * signed: an unsigned word above 2^31 would be boxed wherever the engine does not inline this.
+ */
 export function scramble(x: number): number {
 	x ^= x >>> 16;
 	x = Math.imul(x, 0x21f0aaad);
 	x ^= x >>> 15;
 	x = Math.imul(x, 0x735a2d97);
-	return (x ^ (x >>> 15)) >>> 0;
+	return x ^ (x >>> 15);
 }
 
 /** Mixes one more word into a running state. Order matters. */

@@ -20,7 +20,6 @@ export interface List {
 	readonly width: 1 | 3;
 }
 
-
 interface Common {
 	label: string;
 	help: string;

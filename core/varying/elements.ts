@@ -91,7 +91,8 @@ export function nearestName(name: string, known: Iterable<string>): string | nul
 	let fewest = Math.max(1, Math.floor(name.length / 3)) + 0.999;
 	for (const candidate of known) {
 		// Of equally near names the one that begins alike for longer: “sinn” means sin, not sign.
-		const edits = editDistance(name.toLowerCase(), candidate.toLowerCase()) - commonStart(name, candidate) / 100;
+		const edits =
+			editDistance(name.toLowerCase(), candidate.toLowerCase()) - commonStart(name, candidate) / 100;
 		if (edits < fewest) {
 			fewest = edits;
 			best = candidate;

@@ -168,10 +168,17 @@ export const LOOPS: Readonly<Record<string, Loop>> = Object.assign(
 		/** √(a² + b² + c²). */
 		length3(n: number, o: R, a: R, b: R, c: R) {
 			for (let i = 0; i < n; i++) o[i] = Math.sqrt(a[i] * a[i] + b[i] * b[i] + c[i] * c[i]);
-		},
-		/** a / b, and 0 where b is 0: a vector without length has no direction. */
-		divideOrZero(n: number, o: R, a: R, b: R) {
-			for (let i = 0; i < n; i++) o[i] = b[i] === 0 ? 0 : a[i] / b[i];
 		}
 	}
 );
+
+/** Vectors of length 1; one without length stays without. In one loop, because it has three results. */
+export function normalize(n: number, ox: R, oy: R, oz: R, x: R, y: R, z: R): void {
+	for (let i = 0; i < n; i++) {
+		const square = x[i] * x[i] + y[i] * y[i] + z[i] * z[i];
+		const size = square === 0 ? 1 : Math.sqrt(square);
+		ox[i] = x[i] / size;
+		oy[i] = y[i] / size;
+		oz[i] = z[i] / size;
+	}
+}

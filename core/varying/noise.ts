@@ -27,7 +27,7 @@ export function patternOf(seed: number): Pattern {
 		const order = new Uint8Array(512);
 		for (let i = 0; i < 256; i++) order[i] = i;
 		for (let i = 255; i > 0; i--) {
-			const j = mix(mix(seed, 0x6e01), i) % (i + 1);
+			const j = (mix(mix(seed, 0x6e01), i) >>> 0) % (i + 1);
 			const swap = order[i];
 			order[i] = order[j];
 			order[j] = swap;

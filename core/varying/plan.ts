@@ -6,7 +6,7 @@ import { NodeError, mix } from '../math/index.ts';
 import type { Column } from '../geometry/index.ts';
 import { WIDTH } from '../geometry/index.ts';
 import type { Elements } from './elements.ts';
-import { LOOPS } from './loops.ts';
+import { LOOPS, normalize } from './loops.ts';
 import type { Loop } from './loops.ts';
 import type { Pattern } from './noise.ts';
 import { cells3, fractal3, noise3, patternOf, ridged3 } from './noise.ts';
@@ -86,6 +86,10 @@ function store(
 ): number {
 	let broken = 0;
 	if (out instanceof Float32Array) {
+		if (allFinite(n, r)) {
+			for (let i = 0; i < n; i++, at += stride) out[at] = r[i];
+			return 0;
+		}
 		for (let i = 0; i < n; i++, at += stride) {
 			const x = r[i];
 			if (x - x === 0) out[at] = x;
@@ -107,6 +111,13 @@ function store(
 			out[at] = yesNo ? (x !== 0 ? 1 : 0) : Math.max(-2147483648, Math.min(2147483647, Math.floor(x + 0.5)));
 	}
 	return broken;
+}
+
+/** Whether all are finite: the sum of x - x is 0 only then. */
+function allFinite(n: number, r: Float64Array): boolean {
+	let sum = 0;
+	for (let i = 0; i < n; i++) sum += r[i] - r[i];
+	return sum === 0;
 }
 
 /** The type that a value has on these elements. Throws NodeError where a name is missing or types do not fit. */
@@ -163,7 +174,7 @@ function planFor(value: Varying, elements: Elements, warn: Report): Plan {
 	});
 	const made = builder.made.get(value.hash)!;
 	return {
-		steps: builder.steps,
+		steps: builder.steps.filter((step) => step !== NOTHING_TO_DO),
 		constants: builder.constants,
 		registers: builder.count,
 		result: made.registers,
@@ -176,7 +187,11 @@ interface Made {
 	type: ValueType;
 	/** The number, where it is a constant. */
 	constants: (number | undefined)[];
+	/** The builder's count of registers handed out when this was done. */
+	handedOut?: number;
 }
+
+const NOTHING_TO_DO: Step = () => {};
 
 const UNIT_OF_INDEX = 2.3283064365386963e-10;
 
@@ -193,6 +208,8 @@ class Builder {
 	#constantAt = new Map<number, number>();
 	/** The step that made a product, so that a sum can take it in. */
 	#products = new Map<number, { step: number; a: number; b: number }>();
+	/** How often a register was handed out: as long as it stands still, no source of a product was overwritten. */
+	#handedOut = 0;
 
 	#fixedRegisters = new Set<number>();
 	/** How many times each value is used as an argument. */
@@ -207,6 +224,7 @@ class Builder {
 
 	add(node: Varying): void {
 		const made = this.#make(node);
+		made.handedOut = this.#handedOut;
 		for (const register of made.registers) this.#holders[register] = (this.#holders[register] ?? 0) + 1;
 		this.made.set(node.hash, made);
 	}
@@ -223,6 +241,7 @@ class Builder {
 	}
 
 	#register(): number {
+		this.#handedOut++;
 		const idle = this.#idle.pop();
 		if (idle !== undefined) {
 			this.#products.delete(idle);
@@ -351,7 +370,7 @@ class Builder {
 				const word = ids
 					? mix(mix(mix(first, ids[2 * at]), ids[2 * at + 1]), second)
 					: mix(mix(mix(first, at), 0), second);
-				const t = word * UNIT_OF_INDEX;
+				const t = (word >>> 0) * UNIT_OF_INDEX;
 				if (!whole) out[i] = from[i] + (to[i] - from[i]) * t;
 				else {
 					const lowest = Math.ceil(from[i]);
@@ -409,8 +428,12 @@ class Builder {
 				return one([this.#step('length3', x, y, z)]);
 			}
 			case 'normalize': {
-				const size = this.#step('length3', r(args[0], 0), r(args[0], 1), r(args[0], 2));
-				return one([0, 1, 2].map((k) => this.#step('divideOrZero', r(args[0], k), size)));
+				const [x, y, z] = [0, 1, 2].map((k) => r(args[0], k));
+				const [ox, oy, oz] = [this.#register(), this.#register(), this.#register()];
+				this.steps.push((_start, n, regs) =>
+					normalize(n, regs[ox], regs[oy], regs[oz], regs[x], regs[y], regs[z])
+				);
+				return one([ox, oy, oz]);
 			}
 			case 'cross':
 				return one(
@@ -443,12 +466,18 @@ class Builder {
 							: this.#step('atan', r(args[0], k))
 					)
 				);
+			case 'subtract':
+				// Minus a constant is plus its opposite, to the bit; so a product before it can be taken in.
+				if (args[1].constants.every((x) => x !== undefined)) {
+					const opposite = this.#fixed(
+						args[1].constants.map((x) => -x!),
+						args[1].type
+					);
+					return one(range(parts).map((k) => this.#sum(node, [args[0], opposite], k)));
+				}
+				return one(range(parts).map((k) => this.#step('subtract', r(args[0], k), r(args[1], k))));
 			case 'add':
-				return one(
-					range(parts).map((k) =>
-						this.#sum(r(args[0], k), r(args[1], k), this.#uses.get(node.args[0].hash) === 1)
-					)
-				);
+				return one(range(parts).map((k) => this.#sum(node, args, k)));
 			case 'pow':
 				return one(range(parts).map((k) => this.#power(args[0], args[1], k)));
 			default:
@@ -465,14 +494,31 @@ class Builder {
 		return this.#step('pow', x, exponent.registers[k] ?? exponent.registers[0]);
 	}
 
-	/** A sum; a product that was the step before, and is used only here, is taken in. */
-	#sum(a: number, b: number, usedOnce: boolean): number {
-		const last = this.#products.get(a);
-		if (usedOnce && last && last.step === this.steps.length - 1 && (this.#holders[a] ?? 0) === 1 && a !== b) {
-			this.steps.pop();
-			return this.#step('multiplyAdd', last.a, last.b, b);
-		}
-		return this.#step('add', a, b);
+	/**
+	 * A sum. A product that is used only here, and was made just before, is taken into it: its step becomes empty, and
+	 * the sum is written where the product would have stood.
+	 */
+	#sum(node: Varying, args: Made[], k: number): number {
+		const a = args[0].registers[k] ?? args[0].registers[0];
+		const b = args[1].registers[k] ?? args[1].registers[0];
+		const product = this.#products.get(a);
+		const usedOnce =
+			this.#uses.get(node.args[0].hash) === 1 &&
+			args[0].registers.length === (args[0].type === 'vector' ? 3 : 1);
+		if (
+			!product ||
+			!usedOnce ||
+			args[0].handedOut !== this.#handedOut ||
+			this.#holders[a] !== 1 ||
+			(args[0].type !== 'vector' && k > 0)
+		)
+			return this.#step('add', a, b);
+		if (node.type === 'vector' && args[0].type !== 'vector') return this.#step('add', a, b);
+		this.steps[product.step] = NOTHING_TO_DO;
+		const f = LOOPS.multiplyAdd;
+		const { a: x, b: y } = product;
+		this.steps.push((_start, n, r) => f(n, r[a], r[x], r[y], r[b]));
+		return a;
 	}
 
 	#dot(a: Made, b: Made): number {

@@ -4,7 +4,22 @@ import fc from 'fast-check';
 import { NodeError } from '../math/index.ts';
 import { column, geometryOf, makePoints, withColumns } from '../geometry/index.ts';
 import type { Scope, Varying } from './index.ts';
-import { FormulaError, bindFormula, constant, constantNumber, element, elementsOf, operate, parseFormula, parseQuantity, plainElements, random, renameInFormula, run, streamWords } from './index.ts';
+import {
+	FormulaError,
+	bindFormula,
+	constant,
+	constantNumber,
+	element,
+	elementsOf,
+	operate,
+	parseFormula,
+	parseQuantity,
+	plainElements,
+	random,
+	renameInFormula,
+	run,
+	streamWords
+} from './index.ts';
 
 const scope = (names: Record<string, Varying> = {}, unit?: string): Scope => ({
 	lookUp: (name) => (Object.hasOwn(names, name) ? { value: names[name], unit } : null),
@@ -13,23 +28,53 @@ const scope = (names: Record<string, Varying> = {}, unit?: string): Scope => ({
 	stream: (place, shared) => streamWords(1, '', shared ?? `call ${place}`),
 	noiseSeed: 1
 });
-const bind = (text: string, names: Record<string, Varying> = {}, unit?: string) => bindFormula(parseFormula(text), scope(names, unit), text);
+const bind = (text: string, names: Record<string, Varying> = {}, unit?: string) =>
+	bindFormula(parseFormula(text), scope(names, unit), text);
 const valueOf = (text: string) => constantNumber(bind(text));
 
 test('arithmetic follows mathematics', () => {
 	const cases: [string, number][] = [
-		['1 + 2 * 3', 7], ['2 ^ 3 ^ 2', 512], ['-2 ^ 2', -4], ['2 ^ -1', 0.5], ['(1 + 2) * 3', 9], ['7 % 3', 1], ['-1 % 3', 2],
-		['10 cm + 1 m', 1.1], ['sqrt(16) + abs(-2)', 6], ['clamp(5, 0, 1)', 1], ['mix(0, 10, 0.25)', 2.5], ['step(2, 3)', 1], ['smoothstep(0, 1, 0.5)', 0.5],
-		['choose(2 > 1 and not (1 > 2), 5, 6)', 5], ['len(vec(3, 4, 0))', 5], ['dot(vec(1, 2, 3), vec(4, 5, 6))', 32], ['cross(vec(1, 0, 0), vec(0, 1, 0)).z', 1],
-		['normalize(vec(0, 5, 0)).y', 1], ['remap(5, 0, 10, 100, 200)', 150], ['fract(-0.25)', 0.75], ['round(2.5)', 3], ['vec(1, 2, 3).y', 2], ['atan(1, -1)', 2.356194490192345],
-		['radians(180) - pi', 0], ['3 ≥ 3 and 2 ≠ 3', 1], ['golden - (1 + sqrt(5)) / 2', 0], ['distance(vec(1, 1, 1), vec(1, 1, 3))', 2]
+		['1 + 2 * 3', 7],
+		['2 ^ 3 ^ 2', 512],
+		['-2 ^ 2', -4],
+		['2 ^ -1', 0.5],
+		['(1 + 2) * 3', 9],
+		['7 % 3', 1],
+		['-1 % 3', 2],
+		['10 cm + 1 m', 1.1],
+		['sqrt(16) + abs(-2)', 6],
+		['clamp(5, 0, 1)', 1],
+		['mix(0, 10, 0.25)', 2.5],
+		['step(2, 3)', 1],
+		['smoothstep(0, 1, 0.5)', 0.5],
+		['choose(2 > 1 and not (1 > 2), 5, 6)', 5],
+		['len(vec(3, 4, 0))', 5],
+		['dot(vec(1, 2, 3), vec(4, 5, 6))', 32],
+		['cross(vec(1, 0, 0), vec(0, 1, 0)).z', 1],
+		['normalize(vec(0, 5, 0)).y', 1],
+		['remap(5, 0, 10, 100, 200)', 150],
+		['fract(-0.25)', 0.75],
+		['round(2.5)', 3],
+		['vec(1, 2, 3).y', 2],
+		['atan(1, -1)', 2.356194490192345],
+		['radians(180) - pi', 0],
+		['3 ≥ 3 and 2 ≠ 3', 1],
+		['golden - (1 + sqrt(5)) / 2', 0],
+		['distance(vec(1, 1, 1), vec(1, 1, 3))', 2]
 	];
-	for (const [text, wanted] of cases) assert.ok(Math.abs(valueOf(text) - wanted) < 1e-12, `${text} is ${valueOf(text)}, not ${wanted}`);
+	for (const [text, wanted] of cases)
+		assert.ok(Math.abs(valueOf(text) - wanted) < 1e-12, `${text} is ${valueOf(text)}, not ${wanted}`);
 });
 
 test('any tree of sums and products gives what the engine gives', () => {
 	const tree = fc.letrec((tie) => ({
-		tree: fc.oneof({ maxDepth: 4 }, fc.integer({ min: -9, max: 9 }).map((n) => `(${n})`), fc.tuple(tie('tree'), fc.constantFrom('+', '-', '*'), tie('tree')).map(([a, op, b]) => `(${String(a)} ${op} ${String(b)})`))
+		tree: fc.oneof(
+			{ maxDepth: 4 },
+			fc.integer({ min: -9, max: 9 }).map((n) => `(${n})`),
+			fc
+				.tuple(tie('tree'), fc.constantFrom('+', '-', '*'), tie('tree'))
+				.map(([a, op, b]) => `(${String(a)} ${op} ${String(b)})`)
+		)
 	})).tree;
 	// The oracle is a second, tiny evaluator over the fully bracketed text.
 	const oracle = (text: string): number => {
@@ -40,7 +85,8 @@ test('any tree of sums and products gives what the engine gives', () => {
 			if (inner[i] === '(') depth++;
 			if (inner[i] === ')') depth--;
 			if (depth === 0 && inner[i] === ' ') {
-				const a = oracle(inner.slice(0, i)), b = oracle(inner.slice(i + 3));
+				const a = oracle(inner.slice(0, i)),
+					b = oracle(inner.slice(i + 3));
 				return inner[i + 1] === '+' ? a + b : inner[i + 1] === '-' ? a - b : a * b;
 			}
 		}
@@ -74,19 +120,31 @@ test('mistakes point at their column and propose a mending', () => {
 });
 
 test('quantities take units', () => {
-	for (const [text, wanted] of [['10 cm', 0.1], ['1,5', 1.5], ['2 * 3 m', 6], ['45°', 45], ['-3 mm', -0.003]] as const) assert.ok(Math.abs(constantNumber(parseQuantity(text)) - wanted) < 1e-12, text);
+	for (const [text, wanted] of [
+		['10 cm', 0.1],
+		['1,5', 1.5],
+		['2 * 3 m', 6],
+		['45°', 45],
+		['-3 mm', -0.003]
+	] as const)
+		assert.ok(Math.abs(constantNumber(parseQuantity(text)) - wanted) < 1e-12, text);
 	assert.throws(() => parseQuantity('wide'), FormulaError);
 });
 
 test('renaming a node rewrites only references to it', () => {
-	assert.equal(renameInFormula('wall.height + wallet.height * sin(wall.lean)', 'wall', 'front'), 'front.height + wallet.height * sin(front.lean)');
+	assert.equal(
+		renameInFormula('wall.height + wallet.height * sin(wall.lean)', 'wall', 'front'),
+		'front.height + wallet.height * sin(front.lean)'
+	);
 });
 
 test('values per element: blocks, attributes, shared parts and fused steps agree with plain loops', () => {
 	const n = 5000;
 	const h = Float32Array.from({ length: n }, (_, i) => Math.sin(i));
 	const points = makePoints(Float32Array.from({ length: 3 * n }, (_, i) => i % 7));
-	const geometry = geometryOf({ points: { points: withColumns(points.points, { height: column('float', 'plain', h) }) } });
+	const geometry = geometryOf({
+		points: { points: withColumns(points.points, { height: column('float', 'plain', h) }) }
+	});
 	const on = elementsOf(geometry, 'points', 'point');
 	const out = new Float64Array(n);
 	run(bind('height * 2 + index / count + position.y - (height * 2) * (height * 2) + 3 * index'), on, 1, out);
@@ -94,7 +152,10 @@ test('values per element: blocks, attributes, shared parts and fused steps agree
 		const wanted = h[i] * 2 + i / n + ((3 * i + 1) % 7) - h[i] * 2 * (h[i] * 2) + 3 * i;
 		assert.ok(Math.abs(out[i] - wanted) < 1e-9, `element ${i}: ${out[i]} against ${wanted}`);
 	}
-	assert.throws(() => run(bind('heigth + 1'), on, 1, out), (error: Error) => error instanceof NodeError && /Did you mean “height”/.test(error.message));
+	assert.throws(
+		() => run(bind('heigth + 1'), on, 1, out),
+		(error: Error) => error instanceof NodeError && /Did you mean “height”/.test(error.message)
+	);
 });
 
 test('a value used twice at every level is worked out once for each level', () => {
