@@ -69,11 +69,15 @@ export function sowPoints(mesh: Mesh, { count, stream, weights, poll }: SowOptio
 	nameAll(ids, stream, poll);
 	chooseTriangles(triangles, ids, sums, total, poll);
 	place(positions, shares, ids, triangles, edgesOfTriangles(mesh), poll);
-	for (let i = 0; i < n; i++) faces[i] = faceOf[triangles[i]];
+	gather(faces, faceOf, triangles);
 	return { positions, faces, triangles, shares, ids };
 }
 
 // Each loop stands alone and is small, so that the engine inlines the mixing: in one loop it took four times as long.
+
+function gather(out: Uint32Array, from: Uint32Array, rows: Uint32Array): void {
+	for (let i = 0; i < out.length; i++) out[i] = from[rows[i]];
+}
 
 function nameAll(ids: Uint32Array, [first, second]: readonly [number, number], poll?: () => void): void {
 	for (let i = 0, n = ids.length / 2; i < n; i++) {

@@ -1,0 +1,78 @@
+// Takes the pictures of docs/screenshots and of the samples' cards from the built application:
+// npx vite build && node scripts/screenshots.mjs
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+import { serve } from './server.mjs';
+
+const port = 4398;
+const server = await serve(port, '127.0.0.1');
+const browser = await chromium.launch({
+	executablePath: '/usr/bin/chromium',
+	args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking', '--disable-quic']
+});
+const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+const home = `http://127.0.0.1:${port}/`;
+mkdirSync('docs/screenshots', { recursive: true });
+mkdirSync('static/samples', { recursive: true });
+
+const settled = () =>
+	page.waitForFunction(() => {
+		const screen = document.querySelector('[data-evaluations]');
+		return screen && Number(screen.dataset.evaluations) > 0 && screen.dataset.working === 'false';
+	});
+const shoot = (name) => page.screenshot({ path: `docs/screenshots/${name}.png` });
+
+async function openSample(name) {
+	await page.goto(home);
+	await page.getByRole('button', { name: `Open ${name}` }).click();
+	await page.waitForURL(/build/);
+	await settled();
+	await page.waitForTimeout(500);
+}
+const select = (name) => page.getByText(name, { exact: true }).first().click();
+
+for (const [name, file, node, shot] of [
+	['Reed bed', 'reed-bed', 'sowing', 'build-reed-bed'],
+	['Boardwalk', 'boardwalk', 'planks', 'build-boardwalk']
+]) {
+	await openSample(name);
+	const data = await page.evaluate(async () => {
+		const blob = await window.embrellView.picture(800, 520, false, 'image/webp');
+		return Array.from(new Uint8Array(await blob.arrayBuffer()));
+	});
+	writeFileSync(`static/samples/${file}.webp`, Uint8Array.from(data));
+	if (process.argv[2] === 'cards') continue;
+	await select(node);
+	await page.waitForTimeout(300);
+	await shoot(shot);
+	if (file === 'boardwalk') {
+		await page.getByRole('button', { name: 'Use the Dusk theme' }).click();
+		await page.waitForTimeout(300);
+		await shoot('build-dusk');
+		await page.getByRole('button', { name: 'Use the Paper theme' }).click();
+		await page.getByRole('button', { name: 'Export' }).click();
+		await page.waitForTimeout(300);
+		await shoot('export');
+		await page.keyboard.press('Escape');
+		await page.getByRole('button', { name: 'Undo' }).isVisible();
+		await page.getByRole('region', { name: 'Graph' }).focus();
+		await page.keyboard.press('Escape');
+		await page.keyboard.press('/');
+		await page.keyboard.type('hexagonal grid');
+		await page.waitForTimeout(300);
+		await shoot('node-search');
+		await page.keyboard.press('Escape');
+		// A change, so that the Library keeps the generator.
+		await page.getByRole('spinbutton', { name: 'Seed' }).first().fill('12');
+		await page.keyboard.press('Enter');
+		await page.waitForTimeout(3000);
+	}
+}
+if (process.argv[2] !== 'cards') {
+	await page.goto(home);
+	await page.waitForTimeout(800);
+	await shoot('library');
+}
+await browser.close();
+server.close();
+process.exit(0);
