@@ -146,12 +146,12 @@ export class Editor {
 				this.reports = reports;
 				this.packet = answer.packet;
 				if (answer.bounds || !this.shown.length) this.bounds = answer.bounds;
-				this.hash = answer.hash;
 				break;
 			}
 			case 'reports':
 				this.reports = new Map(answer.reports.map((report) => [report.id, report]));
 				this.ran = answer.ran;
+				this.hash = answer.hash;
 				this.evaluations++;
 				break;
 			case 'progress':

@@ -77,6 +77,7 @@
 			made.resize(canvas!.parentElement!.clientWidth, canvas!.parentElement!.clientHeight)
 		);
 		observer.observe(canvas!.parentElement!);
+		// For tests and screenshots, which look at the picture from outside.
 		(window as unknown as { embrellView?: ViewScene }).embrellView = made;
 		return () => {
 			observer.disconnect();

@@ -47,7 +47,8 @@ export class ViewScene {
 	#shading: Shading = 'shaded';
 	#nearWallsHidden = false;
 	#dark = false;
-	readonly #pictureTimes: number[] = [];
+	/** How many pictures were drawn. */
+	pictures = 0;
 	onGrid: (cell: number) => void = () => {};
 	onCamera: () => void = () => {};
 	onHandles: (values: HandleValues, done: boolean) => void = () => {};
@@ -126,14 +127,8 @@ export class ViewScene {
 		this.#frame ||= requestAnimationFrame(() => {
 			this.#frame = 0;
 			this.renderer.render(this.scene, this.camera);
-			this.#pictureTimes.push(performance.now());
-			if (this.#pictureTimes.length > 200) this.#pictureTimes.shift();
+			this.pictures++;
 		});
-	}
-
-	/** When the last pictures were drawn, for tests of smoothness. */
-	get pictureTimes(): readonly number[] {
-		return this.#pictureTimes;
 	}
 
 	resize(width: number, height: number): void {

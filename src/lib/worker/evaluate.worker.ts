@@ -6,6 +6,7 @@ import {
 	Stopped,
 	attributeNames,
 	boundsOf,
+	bytesOf,
 	digestOf,
 	isList,
 	isVarying,
@@ -27,6 +28,9 @@ let revision = 0;
 let began = 0;
 let lastProgress = 0;
 let results: ReadonlyMap<string, NodeResult> = new Map();
+
+/** Results up to this many bytes get a digest at every evaluation. */
+const DIGESTED = 50e6;
 
 const say = (answer: Answer): void => self.postMessage(answer);
 
@@ -99,7 +103,6 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 		// A failed node leaves the last good picture standing: nothing is sent for it, and the page is told.
 		const packet = packer.pack(drawn, request.wireframe);
 		const main = drawn.filter((one) => !one.ghost).map((one) => one.geometry);
-		const whole = main.length === 1 ? main[0] : null;
 		say({
 			kind: 'picture',
 			revision,
@@ -107,7 +110,6 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 			packet,
 			bounds: main.length ? boundsOf(main.length === 1 ? main[0] : mergeGeometries(main)) : null,
 			ran: first.ran.length,
-			hash: whole && performance.now() - began < 300 ? digestOf(whole) : null,
 			seconds: (performance.now() - began) / 1000
 		});
 		const rest = evaluator.evaluate(
@@ -115,8 +117,10 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 			current.graphs.main.nodes.map((node) => node.id)
 		);
 		results = rest.results;
+		const whole = main.length === 1 ? main[0] : null;
 		say({
 			kind: 'reports',
+			hash: whole && bytesOf(whole) < DIGESTED ? digestOf(whole) : null,
 			revision,
 			reports: [...rest.results.values()].map(report),
 			ran: [...first.ran, ...rest.ran]

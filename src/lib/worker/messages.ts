@@ -98,10 +98,9 @@ export type Answer =
 			packet: Packet;
 			bounds: Bounds | null;
 			ran: number;
-			hash: string | null;
 			seconds: number;
 	  }
-	| { kind: 'reports'; revision: number; reports: NodeReport[]; ran: string[] }
+	| { kind: 'reports'; revision: number; reports: NodeReport[]; ran: string[]; hash: string | null }
 	| { kind: 'stopped'; revision: number }
 	| { kind: 'progress'; revision: number; node: string; share: number }
 	| { kind: 'failed'; revision: number; message: string }

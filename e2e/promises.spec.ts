@@ -1,0 +1,99 @@
+import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
+import { expect, test } from '@playwright/test';
+import { Evaluator, digestOf, openDocument, resultNode } from '../core/index';
+import type { Geometry } from '../core/index';
+import { evaluated, foot, openSample, select, setNumber, setting, settled } from './helpers';
+
+for (const [name, file] of [
+	['Reed bed', 'reed-bed'],
+	['Boardwalk', 'boardwalk']
+])
+	test(`${name} has the same hash in the browser and in Node`, async ({ page }) => {
+		const { document } = openDocument(readFileSync(`samples/${file}.embrell.json`, 'utf8'));
+		const id = resultNode(document)!.id;
+		const hash = digestOf(
+			new Evaluator().evaluate(document, [id]).results.get(id)!.outputs.get('geometry') as Geometry
+		);
+		await openSample(page, name);
+		// A seed there and back makes the digest anew from a warm cache.
+		await evaluated(page, () =>
+			page
+				.getByRole('spinbutton', { name: 'Seed' })
+				.first()
+				.fill('99')
+				.then(() => page.keyboard.press('Enter'))
+		);
+		await expect(page.locator('[data-hash]')).not.toHaveAttribute('data-hash', hash);
+		await evaluated(page, () =>
+			page.keyboard.press('Tab').then(() => page.getByRole('button', { name: /^Undo/ }).click())
+		);
+		await expect(page.locator('[data-hash]')).toHaveAttribute('data-hash', hash);
+	});
+
+test('the first visit loads at most 450 kB of compressed script', async ({ page }) => {
+	let bytes = 0;
+	const waiting: Promise<void>[] = [];
+	page.on('response', (response) => {
+		if (/\.js(\?|$)/.test(response.url()))
+			waiting.push(response.body().then((body) => void (bytes += gzipSync(body).length)));
+	});
+	await page.goto('/');
+	await expect(page.getByRole('button', { name: 'Open Boardwalk' })).toBeVisible();
+	await Promise.all(waiting);
+	console.log(`first visit: ${Math.round(bytes / 1000)} kB of compressed script`);
+	expect(bytes).toBeGreaterThan(10_000);
+	expect(bytes).toBeLessThan(450_000);
+});
+
+test('while a setting is dragged on 20,000 reeds, pictures follow and no task of the page is long', async ({
+	page
+}) => {
+	await openSample(page, 'Reed bed');
+	await select(page, 'sowing');
+	await setNumber(page, 'Least distance', '0');
+	await setNumber(page, 'Density', '500');
+	await expect(foot(page, 'sowing')).toHaveText(/^(19|2\d),\d+ points/);
+	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await select(page, 'reeds');
+	const field = setting(page, 'Offset y');
+	const box = (await field.boundingBox())!;
+	// Long tasks of script only: frames in which the software renderer draws are no work of ours, so scripts are read from
+	// the browser's own attribution of long animation frames.
+	await page.evaluate(() => {
+		const found = { scripts: [] as number[] };
+		(window as unknown as { found: typeof found }).found = found;
+		new PerformanceObserver((list) => {
+			for (const entry of list.getEntries() as (PerformanceEntry & {
+				scripts: { duration: number; invokerType: string; invoker: string }[];
+			})[])
+				for (const script of entry.scripts) found.scripts.push(Math.round(script.duration));
+		}).observe({ type: 'long-animation-frame' });
+	});
+	const count = () =>
+		page.evaluate(() => (window as unknown as { embrellView: { pictures: number } }).embrellView.pictures);
+	const before = await count();
+	const evaluations = Number(await page.locator('[data-evaluations]').getAttribute('data-evaluations'));
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	for (let i = 1; i <= 40; i++) {
+		await page.mouse.move(box.x + box.width / 2 + 4 * i, box.y + box.height / 2);
+		await page.evaluate(() => new Promise((done) => requestAnimationFrame(done)));
+	}
+	await page.mouse.up();
+	await settled(page);
+	const scripts = await page.evaluate(
+		() => (window as unknown as { found: { scripts: number[] } }).found.scripts
+	);
+	const pictures = (await count()) - before;
+	const finished =
+		Number(await page.locator('[data-evaluations]').getAttribute('data-evaluations')) - evaluations;
+	console.log(
+		`drag of 40 steps: ${pictures} pictures, ${finished} evaluations, long scripts: ${scripts.join(', ') || 'none'}`
+	);
+	expect(finished).toBeGreaterThan(3);
+	expect(pictures).toBeGreaterThan(3);
+	await expect(setting(page, 'Offset y')).not.toHaveValue('0 m');
+	await page.getByRole('button', { name: /^Undo: Change Offset/ }).click();
+	await expect(setting(page, 'Offset y')).toHaveValue('0 m');
+});
