@@ -4,13 +4,13 @@ const port = 4399;
 
 export default defineConfig({
 	testDir: 'e2e',
-	timeout: 40_000,
+	timeout: 60_000,
 	expect: { timeout: 10_000 },
 	workers: 1,
 	reporter: [['list']],
 	use: {
 		baseURL: `http://127.0.0.1:${port}`,
-		actionTimeout: 10_000,
+		actionTimeout: 20_000,
 		viewport: { width: 1280, height: 800 },
 		launchOptions: {
 			executablePath: '/usr/bin/chromium',

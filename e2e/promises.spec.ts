@@ -49,6 +49,9 @@ test('the first visit loads at most 450 kB of compressed script', async ({ page 
 test('while a setting is dragged on 20,000 reeds, pictures follow and no task of the page is long', async ({
 	page
 }) => {
+	// Without a graphics card a picture of 20,000 reeds takes most of a second; what is held is the page's own script.
+	test.setTimeout(150_000);
+	await page.setViewportSize({ width: 1100, height: 560 });
 	await openSample(page, 'Reed bed');
 	await select(page, 'sowing');
 	await setNumber(page, 'Least distance', '0');
@@ -76,8 +79,8 @@ test('while a setting is dragged on 20,000 reeds, pictures follow and no task of
 	const evaluations = Number(await page.locator('[data-evaluations]').getAttribute('data-evaluations'));
 	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
 	await page.mouse.down();
-	for (let i = 1; i <= 40; i++) {
-		await page.mouse.move(box.x + box.width / 2 + 4 * i, box.y + box.height / 2);
+	for (let i = 1; i <= 12; i++) {
+		await page.mouse.move(box.x + box.width / 2 + 8 * i, box.y + box.height / 2);
 		await page.evaluate(() => new Promise((done) => requestAnimationFrame(done)));
 	}
 	await page.mouse.up();
@@ -89,8 +92,9 @@ test('while a setting is dragged on 20,000 reeds, pictures follow and no task of
 	const finished =
 		Number(await page.locator('[data-evaluations]').getAttribute('data-evaluations')) - evaluations;
 	console.log(
-		`drag of 40 steps: ${pictures} pictures, ${finished} evaluations, long scripts: ${scripts.join(', ') || 'none'}`
+		`drag of 12 steps: ${pictures} pictures, ${finished} evaluations, long scripts: ${scripts.join(', ') || 'none'}`
 	);
+	expect(Math.max(0, ...scripts)).toBeLessThanOrEqual(50);
 	expect(finished).toBeGreaterThan(3);
 	expect(pictures).toBeGreaterThan(3);
 	await expect(setting(page, 'Offset y')).not.toHaveValue('0 m');

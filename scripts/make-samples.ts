@@ -98,7 +98,7 @@ function reedBed(): GeneratorDocument {
 		},
 		{ surface: [mud, 'geometry'] }
 	);
-	const spine = b.add('line', 'stalk', [240, 400], { from: [0, 0, 0], to: [0, 1, 0], points: 9 });
+	const spine = b.add('line', 'stalk', [240, 400], { from: [0, 0, 0], to: [0, 1, 0], points: 6 });
 	const bent = b.add(
 		'displace',
 		'bow',
@@ -110,7 +110,7 @@ function reedBed(): GeneratorDocument {
 		'tube',
 		'blade',
 		[800, 430],
-		{ radius: formula('0.011 * (1 - 0.85 * u)'), sides: 4, caps: false },
+		{ radius: formula('0.011 * (1 - 0.85 * u)'), sides: 3, caps: false },
 		{ curve: [bent, 'geometry'] }
 	);
 	const green = b.add(

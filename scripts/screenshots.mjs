@@ -8,7 +8,13 @@ const port = 4398;
 const server = await serve(port, '127.0.0.1');
 const browser = await chromium.launch({
 	executablePath: '/usr/bin/chromium',
-	args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-background-networking', '--disable-quic']
+	args: [
+		'--no-sandbox',
+		'--use-angle=swiftshader',
+		'--enable-unsafe-swiftshader',
+		'--disable-background-networking',
+		'--disable-quic'
+	]
 });
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
 const home = `http://127.0.0.1:${port}/`;

@@ -62,7 +62,9 @@ export interface PacketObject {
 	kind: 'mesh' | 'lines' | 'points';
 	positions: Float32Array;
 	normals?: Float32Array;
-	/** Runs of vertices with one material each. */
+	/** Three vertices a triangle. */
+	index?: Uint32Array;
+	/** Runs of the index with one material each. */
 	groups?: { start: number; count: number; material: PacketMaterial | null }[];
 	/** Ends of the edges, 6 numbers each. */
 	edges?: Float32Array | null;

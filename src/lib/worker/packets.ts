@@ -105,7 +105,7 @@ export class Packer {
 		return out;
 	}
 
-	/** Triangles with a normal for each corner, sorted into runs by material. */
+	/** Triangles with normals, sorted into runs by material. */
 	#mesh(mesh: Mesh, geometry: Geometry, wireframe: boolean): Omit<PacketObject, 'key'> {
 		const { corners, faces } = trianglesOf(mesh);
 		const normalsOf = cornerNormals(mesh);
@@ -125,22 +125,40 @@ export class Packer {
 			groups.push({ start: 3 * at, count: 3 * size, material: materials[m] ?? null });
 			at += size;
 		}
-		const positions = this.#floats(9 * count),
-			normals = this.#floats(9 * count);
+		// Corners that share point and normal share a vertex: chains of vertices by point, as in `edgesOf`.
+		const first = new Int32Array(mesh.points.count).fill(-1);
+		const next = new Int32Array(3 * count);
+		const cornerOf = new Uint32Array(3 * count);
+		const index = this.#shared
+			? new Uint32Array(new SharedArrayBuffer(12 * count))
+			: new Uint32Array(3 * count);
+		let vertices = 0;
 		for (let t = 0; t < count; t++) {
 			const m = slot(t);
 			const place = starts.get(m)!;
 			starts.set(m, place + 1);
 			for (let k = 0; k < 3; k++) {
 				const c = corners[3 * t + k];
-				const q = 3 * cornerPoints[c];
-				const o = 9 * place + 3 * k;
-				positions[o] = p[q];
-				positions[o + 1] = p[q + 1];
-				positions[o + 2] = p[q + 2];
-				normals[o] = normalsOf[3 * c];
-				normals[o + 1] = normalsOf[3 * c + 1];
-				normals[o + 2] = normalsOf[3 * c + 2];
+				const point = cornerPoints[c];
+				let v = first[point];
+				while (v >= 0 && !sameNormal(normalsOf, cornerOf[v], c)) v = next[v];
+				if (v < 0) {
+					v = vertices++;
+					cornerOf[v] = c;
+					next[v] = first[point];
+					first[point] = v;
+				}
+				index[3 * place + k] = v;
+			}
+		}
+		const positions = this.#floats(3 * vertices),
+			normals = this.#floats(3 * vertices);
+		for (let v = 0; v < vertices; v++) {
+			const c = cornerOf[v];
+			const q = 3 * cornerPoints[c];
+			for (let k = 0; k < 3; k++) {
+				positions[3 * v + k] = p[q + k];
+				normals[3 * v + k] = normalsOf[3 * c + k];
 			}
 		}
 		let edges: Float32Array | null = null;
@@ -149,7 +167,7 @@ export class Packer {
 			edges = this.#floats(ends.length * 3);
 			for (let i = 0; i < ends.length; i++) for (let k = 0; k < 3; k++) edges[3 * i + k] = p[3 * ends[i] + k];
 		}
-		return { kind: 'mesh', positions, normals, groups, edges };
+		return { kind: 'mesh', positions, normals, index, groups, edges };
 	}
 
 	#lines(curves: Curves): Float32Array {
@@ -166,3 +184,8 @@ export class Packer {
 		return out;
 	}
 }
+
+const sameNormal = (normals: Float32Array, a: number, b: number): boolean =>
+	Math.abs(normals[3 * a] - normals[3 * b]) < 1e-5 &&
+	Math.abs(normals[3 * a + 1] - normals[3 * b + 1]) < 1e-5 &&
+	Math.abs(normals[3 * a + 2] - normals[3 * b + 2]) < 1e-5;
