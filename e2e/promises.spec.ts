@@ -60,9 +60,12 @@ test('while a setting is dragged on 20,000 reeds, pictures follow and no task of
 	await page.getByRole('button', { name: 'Fit the graph' }).click();
 	await select(page, 'reeds');
 	const field = setting(page, 'Offset y');
+	await field.scrollIntoViewIfNeeded();
 	const box = (await field.boundingBox())!;
 	// Long tasks of script only: frames in which the software renderer draws are no work of ours, so scripts are read from
 	// the browser's own attribution of long animation frames.
+	// The picture that selecting draws comes first: it compiles shaders.
+	await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
 	await page.evaluate(() => {
 		const found = { scripts: [] as number[] };
 		(window as unknown as { found: typeof found }).found = found;

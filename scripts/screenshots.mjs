@@ -71,7 +71,7 @@ for (const [name, file, node, shot] of [
 		// A change, so that the Library keeps the generator.
 		await page.getByRole('spinbutton', { name: 'Seed' }).first().fill('12');
 		await page.keyboard.press('Enter');
-		await page.waitForTimeout(3000);
+		await page.waitForTimeout(6500);
 	}
 }
 if (process.argv[2] !== 'cards') {

@@ -120,6 +120,11 @@ export const gridOfPoints = defineNode({
 			layer: int(layers),
 			row: int(rows)
 		});
-		return { points: geometryOf({ points: { points: table } }) };
+		// What Measure tells of a grid.
+		const whole = makeTable(1, {
+			cell: column('vec3', 'plain', Float32Array.from(step)),
+			cells: column('vec3', 'plain', Float32Array.from(counts))
+		});
+		return { points: geometryOf({ points: { points: table }, whole }) };
 	}
 });

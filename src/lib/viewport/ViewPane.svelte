@@ -49,6 +49,8 @@
 	let label = $state.raw<{ x: number; y: number; text: string } | null>(null);
 	let picturing = $state(false);
 	let fittedOnce = false;
+	/** Whether the card's picture is older than what is shown. */
+	let outdated = false;
 	let pictureTimer: ReturnType<typeof setTimeout> | undefined;
 
 	const background = $derived(BACKGROUNDS[editor.document.view.background] ?? BACKGROUNDS.paper);
@@ -65,6 +67,7 @@
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => {
 			placeLabel();
+			outdated = true;
 			rememberPicture();
 		};
 		made.onHandles = writeHandles;
@@ -82,7 +85,7 @@
 		return () => {
 			observer.disconnect();
 			clearTimeout(pictureTimer);
-			made.dispose();
+			takePicture().finally(() => made.dispose());
 		};
 	});
 	$effect(() => scene?.setColours(backgroundColour, darkGround));
@@ -98,6 +101,7 @@
 				fittedOnce = true;
 				scene!.fit(editor.bounds);
 			}
+			outdated = true;
 			rememberPicture();
 		});
 	});
@@ -170,15 +174,25 @@
 		scene?.showStaff(node?.kind === 'import-mesh' ? (editor.reports.get(node.id)?.bounds ?? null) : null);
 	});
 
+	/** A picture for the Library's card: when nothing has happened for a while, and on leaving. */
 	function rememberPicture() {
 		clearTimeout(pictureTimer);
-		pictureTimer = setTimeout(async () => {
-			if (!scene || !editor.saving.writes || editor.working) return;
-			if (!scene.handles.dragging && editor.graph.nodes.length) {
-				const blob = await scene.picture(400, 260, false, 'image/webp').catch(() => null);
-				if (blob) await savePicture(editor.id, blob).catch(() => {});
-			}
-		}, 1500);
+		if (!outdated) return;
+		pictureTimer = setTimeout(takePicture, 5000);
+	}
+	async function takePicture() {
+		if (
+			!scene ||
+			!outdated ||
+			!editor.saving.writes ||
+			scene.handles.dragging ||
+			!editor.graph.nodes.length ||
+			!editor.history.undoLabel
+		)
+			return;
+		outdated = false;
+		const blob = await scene.picture(400, 260, false, 'image/webp').catch(() => null);
+		if (blob) await savePicture(editor.id, blob).catch(() => {});
 	}
 
 	const shownBounds = () => {
@@ -261,6 +275,7 @@
 	] as const;
 </script>
 
+<svelte:window onpointermove={rememberPicture} onkeydown={rememberPicture} />
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 <section
 	bind:this={pane}
