@@ -89,8 +89,10 @@
 				></span
 			>
 			Character {read.error.from + 1}: {read.error.message}
-			{#if read.error.mending}<button class="button mt-1 text-xs" onclick={mend}
-					>{read.error.mending.label}</button
+			{#if read.error.mending}<button
+					class="button mt-1 text-xs"
+					onmousedown={(event) => event.preventDefault()}
+					onclick={mend}>{read.error.mending.label}</button
 				>{/if}
 		</span>
 	{/if}
@@ -98,7 +100,11 @@
 		{#each attributes as name (name)}
 			<span class="mt-1 flex items-center gap-2 text-xs text-quiet">
 				<span>“{name}” is read as an attribute.</span>
-				<button class="button px-1.5 py-0 text-xs" onclick={() => onunknown(name)}>Make it an input</button>
+				<button
+					class="button px-1.5 py-0 text-xs"
+					onmousedown={(event) => event.preventDefault()}
+					onclick={() => onunknown(name)}>Make it an input</button
+				>
 			</span>
 		{/each}
 	{/if}
