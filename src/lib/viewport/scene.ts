@@ -31,6 +31,41 @@ function drawsInSoftware(): boolean {
 	return /software|swiftshader|llvmpipe|basic render/i.test(name);
 }
 
+/** Cells from the middle of the ground's grid to its rim. */
+const GROUND_REACH = 20;
+
+/** The grid on the ground. Each line is cut at the cells: whole ones that pass behind the camera were lost when clipped. */
+function makeGround(cell: number, main: THREE.Color, other: THREE.Color): THREE.LineSegments {
+	const positions: number[] = [];
+	const colours: number[] = [];
+	for (let i = -GROUND_REACH; i <= GROUND_REACH; i++)
+		for (let j = -GROUND_REACH; j < GROUND_REACH; j++) {
+			positions.push(
+				i * cell,
+				0,
+				j * cell,
+				i * cell,
+				0,
+				(j + 1) * cell,
+				j * cell,
+				0,
+				i * cell,
+				(j + 1) * cell,
+				0,
+				i * cell
+			);
+			const { r, g, b } = i === 0 ? main : other;
+			for (let k = 0; k < 4; k++) colours.push(r, g, b);
+		}
+	const geometry = new THREE.BufferGeometry();
+	geometry.setAttribute('position', new THREE.Float32BufferAttribute(positions, 3));
+	geometry.setAttribute('color', new THREE.Float32BufferAttribute(colours, 3));
+	return new THREE.LineSegments(
+		geometry,
+		new THREE.LineBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.85, depthWrite: false })
+	);
+}
+
 export class ViewScene {
 	readonly canvas: HTMLCanvasElement;
 	readonly renderer: THREE.WebGLRenderer;
@@ -43,7 +78,7 @@ export class ViewScene {
 	readonly #proxy = new THREE.Object3D();
 	readonly #content = new THREE.Group();
 	readonly #overlay = new THREE.Group();
-	#grid: THREE.GridHelper | null = null;
+	#grid: THREE.LineSegments | null = null;
 	#gridCell = 1;
 	#geometries = new Map<
 		string,
@@ -89,6 +124,7 @@ export class ViewScene {
 		this.controls.addEventListener('end', () => this.onCamera());
 		this.handles = new TransformControls(this.camera, canvas);
 		this.handles.setSize(0.85);
+		this.handles.setColors('#d2482f', '#1f7a70', '#b27a12', '#8c2f5d');
 		this.scene.add(this.#proxy, this.handles.getHelper());
 		this.handles.addEventListener('change', () => this.redraw());
 		this.handles.addEventListener('dragging-changed', ({ value }) => {
@@ -164,11 +200,16 @@ export class ViewScene {
 	setColours(background: string | null, dark: boolean): void {
 		this.#dark = dark;
 		this.scene.background = background ? new THREE.Color(background) : null;
-		this.#grid?.removeFromParent();
-		this.#grid?.dispose();
+		this.#dropGrid();
 		this.#grid = null;
 		this.#fitGrid();
 		this.redraw();
+	}
+
+	#dropGrid(): void {
+		this.#grid?.removeFromParent();
+		this.#grid?.geometry.dispose();
+		this.#grid = null;
 	}
 
 	/** A grid whose cells are 1 cm, 10 cm, 1 m, 10 m or 100 m, as suits the distance. */
@@ -180,14 +221,9 @@ export class ViewScene {
 		const cell = 10 ** Math.max(-2, Math.min(2, Math.round(Math.log10(Math.max(distance, 0.01) / 9))));
 		if (this.#grid && cell === this.#gridCell) return;
 		this.#gridCell = cell;
-		this.#grid?.removeFromParent();
-		this.#grid?.dispose();
+		this.#dropGrid();
 		const [main, other] = this.#dark ? [0x567074, 0x35474a] : [0xb9ad94, 0xd9d1c0];
-		this.#grid = new THREE.GridHelper(cell * 40, 40, main, other);
-		const material = this.#grid.material as THREE.LineBasicMaterial;
-		material.transparent = true;
-		material.opacity = 0.75;
-		material.depthWrite = false;
+		this.#grid = makeGround(cell, new THREE.Color(main), new THREE.Color(other));
 		this.scene.add(this.#grid);
 		this.onGrid(cell);
 	}

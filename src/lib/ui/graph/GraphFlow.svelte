@@ -131,8 +131,27 @@
 		const first = !editor.graph.nodes.length;
 		editor.addNode(entry.kind, freePlace(at), entry.settings, from ?? null, to ?? null);
 		search = null;
-		if (first) requestAnimationFrame(() => flow.fitView({ maxZoom: 1, duration: 200, padding: 0.4 }));
+		requestAnimationFrame(() =>
+			first ? flow.fitView({ maxZoom: 1, duration: 200, padding: 0.4 }) : bringIntoSight()
+		);
 		pane?.focus();
+	}
+
+	/** Moves the graph so that a new node can be seen, and what it was added to with it. */
+	function bringIntoSight() {
+		const { active } = editor;
+		const rect =
+			active && pane?.querySelector(`[data-node-id="${CSS.escape(active.id)}"]`)?.getBoundingClientRect();
+		const around = pane?.getBoundingClientRect();
+		if (!active || !around) return;
+		const inside =
+			rect &&
+			rect.left > around.left &&
+			rect.right < around.right &&
+			rect.top > around.top + 40 &&
+			rect.bottom < around.bottom;
+		if (!inside)
+			flow.setCenter(active.at[0] - 30, active.at[1] + 60, { zoom: flow.getZoom(), duration: 200 });
 	}
 
 	const valid = (connection: {
