@@ -17,6 +17,10 @@ export type Spacing =
 	/** As near to `length` as makes all pieces even. */
 	| { by: 'fitted'; length: number };
 
+/** A spacing from the settings of a node. */
+export const spacingOf = (by: string, count: number, length: number): Spacing =>
+	by === 'count' ? { by, count } : by === 'length' ? { by, length } : { by: 'fitted', length };
+
 /** How many points a curve of this length gets, and the distance between them in metres. */
 export function divide(
 	total: number,

@@ -1,12 +1,8 @@
 import { quaternion } from '../math/index.ts';
 import { allocate, column, geometryOf, makeTable } from '../geometry/index.ts';
 import { framesOf } from '../kernels/frames.ts';
-import { countResampled, resampleCurves } from '../kernels/resample-curves.ts';
-import type { Spacing } from '../kernels/resample-curves.ts';
+import { countResampled, resampleCurves, spacingOf } from '../kernels/resample-curves.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
-
-const spacingOf = (by: string, count: number, length: number): Spacing =>
-	by === 'count' ? { by, count } : by === 'length' ? { by, length } : { by: 'fitted', length };
 
 export const pointsAlongCurve = defineNode({
 	id: 'points-along-curve',

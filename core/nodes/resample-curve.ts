@@ -1,9 +1,5 @@
-import { countResampled, resampleCurves } from '../kernels/resample-curves.ts';
-import type { Spacing } from '../kernels/resample-curves.ts';
+import { countResampled, resampleCurves, spacingOf } from '../kernels/resample-curves.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
-
-const spacingOf = (by: string, count: number, length: number): Spacing =>
-	by === 'count' ? { by, count } : by === 'length' ? { by, length } : { by: 'fitted', length };
 
 export const resampleCurve = defineNode({
 	id: 'resample-curve',
