@@ -1,0 +1,54 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { openRaw } from '$core/engine/document';
+	import { Editor } from '$lib/editor/editor.svelte';
+	import { loadGenerator } from '$lib/store/database';
+	import BuildScreen from '$lib/ui/BuildScreen.svelte';
+
+	let editor = $state.raw<Editor | null>(null);
+	let problem = $state('');
+
+	$effect(() => {
+		const id = page.params.id!;
+		let opened: Editor | null = null;
+		let left = false;
+		problem = '';
+		(async () => {
+			try {
+				const stored = await loadGenerator(id);
+				if (!stored) {
+					problem =
+						'There is no such generator in this browser. It may have been deleted, or made in another browser.';
+					return;
+				}
+				const { document } = openRaw(stored.document);
+				if (left) return;
+				opened = new Editor(id, document);
+				await opened.saving.claim();
+				await opened.open();
+				if (left) await opened.close();
+				else editor = opened;
+			} catch (error) {
+				problem = (error as Error).message;
+			}
+		})();
+		return () => {
+			left = true;
+			editor = null;
+			opened?.close();
+		};
+	});
+</script>
+
+<svelte:head><title>{editor ? `${editor.document.name} – Embrell` : 'Embrell'}</title></svelte:head>
+
+{#if editor}
+	{#key editor}<BuildScreen {editor} />{/key}
+{:else if problem}
+	<main class="p-10">
+		<p class="mb-4" role="alert">{problem}</p>
+		<a class="button" href="/">Back to the Library</a>
+	</main>
+{:else}
+	<p class="p-10 text-quiet">Opening …</p>
+{/if}
