@@ -81,6 +81,7 @@ test('nodes are duplicated, bypassed, deleted with the wire healed, and put into
 	await expect(node(page, 'displace')).toHaveCount(0);
 	await expect(foot(page, 'result')).toHaveText('400 faces');
 	// A wire dropped on the ground asks for what fits.
+	await page.getByRole('button', { name: 'Fit the graph' }).click();
 	await output(page, 'grid', 'Mesh').hover();
 	await page.mouse.down();
 	const place = (await node(page, 'grid').boundingBox())!;
