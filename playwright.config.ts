@@ -7,6 +7,8 @@ export default defineConfig({
 	timeout: 60_000,
 	expect: { timeout: 10_000 },
 	workers: 1,
+	// A processor draws in place of a graphics card in CI, and now and then stalls a page for seconds.
+	retries: process.env.CI ? 1 : 0,
 	reporter: [['list']],
 	use: {
 		baseURL: `http://127.0.0.1:${port}`,
