@@ -1,5 +1,13 @@
 /** Curves cut into even pieces, and places found along them by length. */
-import { allocate, lengthsAlong, makeTable, positionsOf, column, WIDTH } from '../geometry/index.ts';
+import {
+	allocate,
+	allocateData,
+	lengthsAlong,
+	makeTable,
+	positionsOf,
+	column,
+	WIDTH
+} from '../geometry/index.ts';
 import type { Column, Curves } from '../geometry/index.ts';
 
 /** A place on a curve: between points `from` and `to`, `share` of the way. */
@@ -104,10 +112,7 @@ export function placesAlong(
 export function readAt(source: Column, { from, to, share }: Places): Column {
 	const width = WIDTH[source.type];
 	const blends = source.data instanceof Float32Array && source.role !== 'id';
-	const data = allocate(
-		source.data instanceof Float32Array ? 'float' : source.data instanceof Uint8Array ? 'byte' : 'int',
-		from.length * width
-	);
+	const data = allocateData(source.type, from.length);
 	for (let i = 0; i < from.length; i++)
 		for (let k = 0; k < width; k++) {
 			const a = source.data[from[i] * width + k],

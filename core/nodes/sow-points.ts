@@ -3,9 +3,11 @@ import type { Column } from '../geometry/index.ts';
 import {
 	WIDTH,
 	allocate,
+	allocateData,
 	areaOf,
 	cornerNormals,
 	findAttribute,
+	gatherColumn,
 	gatherTable,
 	geometryOf,
 	makeTable,
@@ -174,12 +176,7 @@ function* attributesAt(
 			if (name === 'position' || name === 'normal') continue;
 			const width = WIDTH[source.type];
 			const blends = source.data instanceof Float32Array && source.role !== 'id';
-			const data =
-				source.data instanceof Float32Array
-					? allocate('float', faces.length * width)
-					: source.data instanceof Uint8Array
-						? allocate('byte', faces.length)
-						: allocate('int', faces.length);
+			const data = allocateData(source.type, faces.length);
 			for (let i = 0; i < faces.length; i++) {
 				const t = 3 * triangles[i];
 				const a = rowOf(corners[t]) * width,
@@ -194,17 +191,6 @@ function* attributesAt(
 			}
 			yield [name, { ...source, data }];
 		}
-	for (const [name, source] of mesh.faces.columns) {
-		if (name === 'material') continue;
-		const width = WIDTH[source.type];
-		const data =
-			source.data instanceof Float32Array
-				? allocate('float', faces.length * width)
-				: source.data instanceof Uint8Array
-					? allocate('byte', faces.length)
-					: allocate('int', faces.length);
-		for (let i = 0; i < faces.length; i++)
-			for (let k = 0; k < width; k++) data[i * width + k] = source.data[faces[i] * width + k];
-		yield [name, { ...source, data }];
-	}
+	for (const [name, source] of mesh.faces.columns)
+		if (name !== 'material') yield [name, gatherColumn(source, faces)];
 }

@@ -21,7 +21,11 @@
 	$effect(() => {
 		if (node)
 			editor.client.attributes(node.id).then(
-				(found) => (available = found.filter(({ name, type }) => type !== 'text' && !OWN.includes(name))),
+				(found) =>
+					(available = found.filter(
+						({ name, kind, type }) =>
+							(kind === 'point' || kind === 'copy') && type !== 'text' && !OWN.includes(name)
+					)),
 				() => {}
 			);
 	});

@@ -67,7 +67,7 @@
 	<textarea
 		class="field nodrag block resize-y font-mono text-xs"
 		class:border-plum={read.error}
-		rows={text.length > 60 ? 3 : text.length > 26 ? 2 : 1}
+		rows={Math.max(1, Math.min(7, Math.ceil(text.length / 15)))}
 		aria-label={label}
 		aria-invalid={!!read.error}
 		spellcheck="false"
