@@ -332,3 +332,40 @@ test('memory is charged before it is taken', () => {
 	const run = evaluateAll(document, { memory: 1e6 });
 	assert.match(run.error('grid')!, /needs .* of memory; 1 MB are allowed/);
 });
+
+test('every heavy kernel asks often whether to stop', () => {
+	const many = { columns: 400, rows: 400 };
+	const cases: Record<string, Row[]> = {
+		grid: [['grid', 'end', many]],
+		sphere: [['sphere', 'end', { sides: 400, rings: 400 }]],
+		transform: [
+			['grid', 'g', many],
+			['transform', 'end', { move: [1, 0, 0] }, { geometry: 'g.mesh' }]
+		],
+		merge: [
+			['grid', 'g', many],
+			['merge', 'end', {}, { geometry: ['g.mesh', 'g.mesh'] }]
+		],
+		resample: [
+			['circle', 'c', { points: 100 }],
+			['resample-curve', 'end', { by: 'count', count: 160_000 }, { curve: 'c.curve' }]
+		],
+		tube: [
+			['circle', 'c', { points: 20_000 }],
+			['tube', 'end', { sides: 8 }, { curve: 'c.curve' }]
+		],
+		sow: [
+			['grid', 'g'],
+			['sow-points', 'end', { by: 'count', count: 160_000 }, { surface: 'g.mesh' }]
+		]
+	};
+	for (const [name, rows] of Object.entries(cases)) {
+		const document = generator(rows);
+		const end = document.graphs.main.nodes.at(-1)!.id;
+		let polls = 0;
+		const evaluator = new Evaluator({ poll: () => void polls++ });
+		const { results } = evaluator.evaluate(document, [end]);
+		assert.equal(results.get(end)!.state, 'fresh', `${name}: ${results.get(end)!.error?.message}`);
+		assert.ok(polls >= 20, `${name} polled ${polls} times for 160,000 elements`);
+	}
+});

@@ -25,10 +25,27 @@ import { nodeKinds } from '../nodes/index.ts';
 import { Binder, GraphIndex, formulasOf, isList, isVarying, referencesIn, settingOf } from './bind.ts';
 import { inputsOf } from './connect.ts';
 import { makeContext } from './context.ts';
-import type { GeneratorDocument, Graph, GraphNode, Setting } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { isFormula, isRange } from './document.ts';
 
 export type Value = Geometry | Varying | List;
+
+/** What is known of a node's settings without its graph. A node object never changes, so this is found once. */
+interface NodeFacts {
+	/** A hash of the plain settings. */
+	signature: string;
+	/** Inputs whose setting is a random range or a formula. */
+	varied: string[];
+	hasFormulas: boolean;
+}
+
+/** What a node was evaluated from, and what came of it: while all of it is the same, no key need be made. */
+interface Before {
+	seed: number;
+	wires: readonly Wire[];
+	sources: readonly (NodeResult | undefined)[];
+	result: NodeResult;
+}
 
 export interface NodeMessage {
 	message: string;
@@ -77,6 +94,7 @@ export interface EvaluatorOptions {
 /** The most elements that one table may have. */
 export const MOST_ELEMENTS = 16_000_000;
 
+const NO_WIRES: readonly Wire[] = [];
 const NO_OUTPUTS: ReadonlyMap<string, Value> = new Map();
 
 /** Evaluates generators, and remembers what it made. */
@@ -86,12 +104,15 @@ export class Evaluator {
 	/** In the order of last use, the oldest first. */
 	readonly #cache = new Map<string, NodeResult>();
 	#cacheBytes = 0;
+	/** When the node at hand is given up. */
+	#latest = Infinity;
 	#index: { graph: Graph; index: GraphIndex } | null = null;
-	readonly #signatures = new WeakMap<GraphNode, string>();
+	readonly #facts = new WeakMap<GraphNode, NodeFacts>();
+	readonly #before = new WeakMap<GraphNode, Before>();
 
 	constructor(options: EvaluatorOptions = {}) {
 		this.#options = options;
-		this.memory = new Memory(options.memory ?? 2e9, options.shared ?? false);
+		this.memory = new Memory(options.memory ?? 2e9, options.shared ?? false, () => this.#poll());
 	}
 
 	/** Bytes held by the cache. */
@@ -126,7 +147,7 @@ export class Evaluator {
 				: this.#evaluateNode(node, index, binder, results, seed, ran);
 			results.set(node.id, result);
 		}
-		this.#evict(new Set([...results.values()].map((result) => result.key)));
+		this.#evict(results);
 		return { results, ran };
 	}
 
@@ -157,8 +178,30 @@ export class Evaluator {
 		return { order, circular };
 	}
 
+	#factsOf(node: GraphNode): NodeFacts {
+		let facts = this.#facts.get(node);
+		if (facts) return facts;
+		const kind = nodeKinds.get(node.kind);
+		const hasher = new Hasher().text(node.kind).word(kind?.version ?? 0);
+		const varied: string[] = [];
+		for (const [name, input] of inputsOf(node)) {
+			const setting = settingOf(node, name, input);
+			if (isVaried(setting, input)) varied.push(name);
+			else hasher.text(name).text(JSON.stringify(setting));
+		}
+		const hasFormulas =
+			kind?.id === 'formula' ||
+			Object.values(node.settings).some((setting) => formulasOf(setting).length > 0);
+		facts = { signature: hasher.digest(), varied, hasFormulas };
+		this.#facts.set(node, facts);
+		return facts;
+	}
+
 	/** The nodes whose outputs a node needs: along wires, and behind the references of its formulas. */
 	#needsOf(id: string, index: GraphIndex): string[] {
+		const wires = index.intoNode.get(id) ?? NO_WIRES;
+		if (!this.#factsOf(index.byId.get(id)!).hasFormulas)
+			return wires.map((wire) => wire.from[0]).filter((need) => need !== id && index.byId.has(need));
 		const needs = new Set((index.intoNode.get(id) ?? []).map((wire) => wire.from[0]));
 		const node = index.byId.get(id)!;
 		const seen = new Set<string>();
@@ -201,19 +244,34 @@ export class Evaluator {
 			const up = index.byId.get(wired.from[0]);
 			return waiting(node, `Waits for ${up?.short ?? 'a node'}.`);
 		}
+		const facts = this.#factsOf(node);
+		const wires = index.intoNode.get(node.id) ?? NO_WIRES;
+		const before = this.#before.get(node);
+		if (before && before.seed === seed && sameSources(before, wires, results) && this.#touch(before.result))
+			return before.result;
 		const notes: NodeMessage[] = [];
+		/** With a formula, what stands further off may change the result; then the key decides. */
+		const keep = (result: NodeResult): NodeResult => {
+			if (!facts.hasFormulas)
+				this.#before.set(node, {
+					seed,
+					wires,
+					sources: wires.map((wire) => results.get(wire.from[0])),
+					result
+				});
+			return result;
+		};
 		try {
-			const key = this.#keyOf(node, kind, index, binder, results, seed);
+			const key = this.#keyOf(node, kind, facts, wires, binder, results, seed);
 			const known = this.#cache.get(key);
 			if (known) {
-				this.#cache.delete(key);
-				this.#cache.set(key, known);
-				return known.id === node.id ? known : { ...known, id: node.id };
+				this.#touch(known);
+				return keep(known.id === node.id ? known : { ...known, id: node.id });
 			}
 			ran.push(node.id);
 			const result = this.#run(node, kind, key, index, binder, results, seed, notes);
 			this.#remember(result);
-			return result;
+			return keep(result);
 		} catch (error) {
 			if (error instanceof Waiting)
 				return waiting(node, `Waits for ${index.byId.get(error.node)?.short ?? 'a node'}.`);
@@ -232,40 +290,37 @@ export class Evaluator {
 		}
 	}
 
-	/** The provenance key. Plain settings are hashed once for each state of the node. */
+	/** The provenance key: the kind, the settings, and the keys of what flows in. */
 	#keyOf(
 		node: GraphNode,
 		kind: AnyNode,
-		index: GraphIndex,
+		{ signature, varied }: NodeFacts,
+		wires: readonly Wire[],
 		binder: Binder,
 		results: ReadonlyMap<string, NodeResult>,
 		seed: number
 	): string {
-		const hasher = new Hasher();
-		let signature = this.#signatures.get(node);
-		if (signature === undefined) {
-			const own = new Hasher().text(kind.id).word(kind.version);
-			for (const [name, input] of inputsOf(node)) {
-				const setting = settingOf(node, name, input);
-				if (!isVaried(setting, input)) own.text(name).text(JSON.stringify(setting));
-			}
-			this.#signatures.set(node, (signature = own.digest()));
+		const hasher = new Hasher().text(signature);
+		const wired = new Set<string>();
+		for (const wire of wires) {
+			const up = results.get(wire.from[0])!;
+			const made = up.outputs.get(wire.from[1]);
+			if (made === undefined) throw new Waiting(wire.from[0]);
+			wired.add(wire.to[1]);
+			hasher.text(wire.to[1]).text(isVarying(made) ? made.hash : `${up.key} ${wire.from[1]}`);
 		}
-		hasher.text(signature);
-		for (const [name, input] of inputsOf(node)) {
-			const wires = index.wiresInto(node.id, name);
-			if (wires.length) {
-				for (const wire of wires) {
-					const up = results.get(wire.from[0])!;
-					const made = up.outputs.get(wire.from[1]);
-					if (made === undefined) throw new Waiting(wire.from[0]);
-					hasher.text(name).text(isVarying(made) ? made.hash : `${up.key} ${wire.from[1]}`);
-				}
-			} else if (isVaried(settingOf(node, name, input), input))
-				hasher.text(name).text(binder.value(node, name).hash);
-		}
+		for (const name of varied) if (!wired.has(name)) hasher.text(name).text(binder.value(node, name).hash);
 		if (kind.seeded) hasher.number(seed).text(node.stream);
 		return hasher.digest();
+	}
+
+	/** Marks a result as used last. False where the cache has let it go. */
+	#touch(result: NodeResult): boolean {
+		const held = this.#cache.get(result.key);
+		if (!held) return false;
+		this.#cache.delete(result.key);
+		this.#cache.set(result.key, held);
+		return true;
 	}
 
 	#run(
@@ -283,14 +338,8 @@ export class Evaluator {
 				notes.push({ message, input, fix });
 		};
 		const start = now();
-		const latest = start + 1000 * (this.#options.seconds ?? 120);
-		const poll = () => {
-			this.#options.poll?.();
-			if (now() > latest)
-				throw new NodeError(
-					`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`
-				);
-		};
+		this.#latest = start + 1000 * (this.#options.seconds ?? 120);
+		const poll = () => this.#poll();
 		this.memory.used = this.#cacheBytes;
 		return withMemory(this.memory, () => {
 			const inputs = this.#resolve(node, kind, index, binder, results, warn);
@@ -333,6 +382,15 @@ export class Evaluator {
 				bounds: geometry ? boundsOf(geometry) : null
 			};
 		});
+	}
+
+	/** Throws when it is time to stop, or when a node takes too long. */
+	#poll(): void {
+		this.#options.poll?.();
+		if (now() > this.#latest)
+			throw new NodeError(
+				`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`
+			);
 	}
 
 	/** What `run` gets: every input resolved as its definition says. */
@@ -494,15 +552,29 @@ export class Evaluator {
 	}
 
 	/** Takes the least recently used results out until the cache is within half of the memory. */
-	#evict(inUse: ReadonlySet<string>): void {
+	#evict(results: ReadonlyMap<string, NodeResult>): void {
 		const limit = this.memory.limit / 2;
+		const fits = () => this.#cacheBytes <= limit && this.#cache.size <= 4000;
+		if (fits()) return;
+		const inUse = new Set([...results.values()].map((result) => result.key));
 		for (const [key, result] of this.#cache) {
-			if (this.#cacheBytes <= limit && this.#cache.size <= 4000) break;
+			if (fits()) break;
 			if (inUse.has(key)) continue;
 			this.#cache.delete(key);
 			this.#cacheBytes -= result.bytes;
 		}
 	}
+}
+
+function sameSources(
+	before: Before,
+	wires: readonly Wire[],
+	results: ReadonlyMap<string, NodeResult>
+): boolean {
+	if (before.wires.length !== wires.length) return false;
+	for (let i = 0; i < wires.length; i++)
+		if (before.wires[i] !== wires[i] || before.sources[i] !== results.get(wires[i].from[0])) return false;
+	return true;
 }
 
 /** Something upstream has not come. */

@@ -1,7 +1,7 @@
 /** Wavefront OBJ: points, faces, UVs, normals, and materials by name (colours where an MTL library is inside the text). */
 import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry, Material } from '../geometry/index.ts';
-import { expand, floats, matrix } from '../geometry/index.ts';
+import { affineAt, expand, floats, matrix, pollAt } from '../geometry/index.ts';
 import { Growing, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './read-mesh.ts';
 
@@ -24,6 +24,7 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 	starts.push(0);
 	let at = 0;
 	for (let line = 1; at < text.length; line++) {
+		pollAt(line);
 		let end = text.indexOf('\n', at);
 		if (end < 0) end = text.length;
 		let row = text.slice(at, end).trim();
@@ -162,10 +163,10 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 		return found;
 	};
 	const v = (x: number) => (Math.round(x * 1e6) / 1e6).toString();
-	expand(geometry).forEach(({ geometry: part, transforms, count }, group) => {
+	expand(geometry).forEach(({ geometry: part, matrices, count }, group) => {
 		const { mesh, curves, points: loose } = part;
 		for (let i = 0; i < count; i++) {
-			const m = transforms ? transforms.subarray(12 * i, 12 * i + 12) : matrix.identity();
+			const m = matrices ? affineAt(matrices, i) : matrix.identity();
 			const mirrored = matrix.determinant(m) < 0;
 			out.push(`o part_${group + 1}_${i + 1}`);
 			const place = [0, 0, 0];

@@ -1,4 +1,5 @@
 /** Stanford PLY, text and binary of both byte orders: points with colours, and faces. */
+import { pollAt } from '../geometry/index.ts';
 import { NodeError, formatCount } from '../math/index.ts';
 import { Growing, MOST_IN_FILE, geometryFrom, toLinear } from './polygons.ts';
 import type { MeshRead } from './read-mesh.ts';
@@ -67,6 +68,7 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 		if (isVertex) hasColours = r >= 0 && g >= 0 && b >= 0;
 		const row = new Float64Array(element.properties.length);
 		for (let i = 0; i < element.count; i++) {
+			pollAt(i);
 			element.properties.forEach((property, k) => {
 				if (!property.countType) return void (row[k] = reader.next(property.type, element.name, i));
 				const length = reader.next(property.countType, element.name, i);

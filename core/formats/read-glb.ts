@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry, Material } from '../geometry/index.ts';
-import { geometryOf, matrix, mergeGeometries, transformGeometry } from '../geometry/index.ts';
+import { geometryOf, matrix, mergeGeometries, transformGeometry, pollAt } from '../geometry/index.ts';
 import { MOST_IN_FILE, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './read-mesh.ts';
 
@@ -280,6 +280,7 @@ function readPrimitive(
 function fromStrip(indices: Uint32Array, fan: boolean): Uint32Array {
 	const out: number[] = [];
 	for (let i = 0; i + 2 < indices.length; i++) {
+		pollAt(i);
 		const [a, b, c] = fan
 			? [indices[0], indices[i + 1], indices[i + 2]]
 			: i % 2
@@ -367,6 +368,7 @@ class AccessorReader {
 		const out = new Float32Array(count * width);
 		for (let i = 0, o = 0; i < count; i++)
 			for (let k = 0; k < width; k++, o++) {
+				pollAt(o);
 				const at = start + i * stride + k * size;
 				out[o] =
 					component === 5126

@@ -1,4 +1,5 @@
 /** STL, text and binary. Corners at the same place become one point. */
+import { pollAt } from '../geometry/index.ts';
 import { NodeError, formatCount, scramble } from '../math/index.ts';
 import { Growing, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './read-mesh.ts';
@@ -57,6 +58,7 @@ function weld(corners: Float32Array, name: string): MeshRead {
 	const positions = new Growing(Float32Array);
 	let points = 0;
 	for (let i = 0; i < n; i++) {
+		pollAt(i);
 		for (let k = 0; k < 3; k++) if (bits[3 * i + k] === 0x80000000) bits[3 * i + k] = 0;
 		const cell =
 			scramble(Math.imul(bits[3 * i], 3) ^ Math.imul(bits[3 * i + 1], 5) ^ Math.imul(bits[3 * i + 2], 7)) &
@@ -84,6 +86,7 @@ function weld(corners: Float32Array, name: string): MeshRead {
 	starts.push(0);
 	let flat = 0;
 	for (let t = 0; t < n; t += 3) {
+		pollAt(t / 3);
 		const [a, b, c] = [pointOf[t], pointOf[t + 1], pointOf[t + 2]];
 		if (a === b || b === c || a === c) {
 			flat++;

@@ -223,12 +223,12 @@ class Writer {
 		const source = copies.columns.get('source')!.data,
 			shown = copies.columns.get('shown')?.data;
 		if (deep) {
-			for (const { geometry, transforms, count } of expand(geometryOf({ copies: instances }))) {
-				if (!transforms) continue;
+			for (const { geometry, matrices, count } of expand(geometryOf({ copies: instances }))) {
+				if (!matrices) continue;
 				const mesh = this.#mesh(geometry);
 				if (mesh === null) continue;
 				for (let i = 0; i < count; i++)
-					nodes.push(this.#node({ mesh, matrix: matrix4(transforms.subarray(12 * i, 12 * i + 12)) }));
+					nodes.push(this.#node({ mesh, matrix: [...matrices.subarray(16 * i, 16 * i + 16)] }));
 			}
 			return nodes;
 		}
@@ -376,8 +376,4 @@ function unitised(data: Float32Array, width = 3): Float32Array {
 		for (let k = 0; k < width; k++) out[i + k] = size > 0 ? data[i + k] / size : k === width - 1 ? 1 : 0;
 	}
 	return out;
-}
-
-function matrix4(m: ArrayLike<number>): number[] {
-	return [m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0, m[9], m[10], m[11], 1];
 }

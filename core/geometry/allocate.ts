@@ -8,14 +8,17 @@ export class Memory {
 	peak = 0;
 	readonly limit: number;
 	readonly shared: boolean;
+	readonly poll: () => void;
 
 	/**
 	 * @param limit most bytes that may be charged; 2 GB where nothing else is said.
 	 * @param shared whether columns lie in shared memory, so that other threads read them without a copy.
+	 * @param poll throws when the work should stop.
 	 */
-	constructor(limit = 2e9, shared = false) {
+	constructor(limit = 2e9, shared = false, poll = () => {}) {
 		this.limit = limit;
 		this.shared = shared;
+		this.poll = poll;
 	}
 
 	charge(bytes: number): void {
@@ -41,6 +44,14 @@ export function withMemory<Result>(memory: Memory, work: () => Result): Result {
 	}
 }
 
+/** Throws when the current work should stop. Long loops call it every few thousand steps: see `pollAt`. */
+export const poll = (): void => current.poll();
+
+/** Polls at every 4,096th step of a loop. */
+export function pollAt(step: number): void {
+	if ((step & 4095) === 0) current.poll();
+}
+
 interface ArrayKinds {
 	float: Float32Array;
 	double: Float64Array;
@@ -61,6 +72,7 @@ export function allocate<Kind extends keyof ArrayKinds>(kind: Kind, length: numb
 	const Maker = MAKERS[kind];
 	const bytes = length * Maker.BYTES_PER_ELEMENT;
 	current.charge(bytes);
+	current.poll();
 	return (
 		current.shared ? new Maker(new SharedArrayBuffer(bytes) as never) : new Maker(length)
 	) as ArrayKinds[Kind];

@@ -2,7 +2,7 @@
 import earcut from 'earcut';
 import type { Mesh, Topology } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
-import { allocate } from './allocate.ts';
+import { allocate, pollAt } from './allocate.ts';
 
 const kept = new WeakMap<object, Map<string, unknown>>();
 
@@ -36,6 +36,7 @@ export function edgesOf(topology: Topology): Edges {
 		const uses = new Uint32Array(corners);
 		let count = 0;
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
 			const start = faceStarts[f],
 				end = faceStarts[f + 1];
 			for (let c = start; c < end; c++) {
@@ -86,6 +87,7 @@ export function trianglesOf(mesh: Mesh): Triangles {
 		const p = position.data;
 		let t = 0;
 		for (let f = 0; f < faces; f++) {
+			pollAt(f);
 			const start = faceStarts[f],
 				size = faceStarts[f + 1] - start;
 			if (size < 3) continue;
@@ -195,6 +197,7 @@ export function faceNormals(mesh: Mesh): Float32Array {
 		const normals = allocate('float', count * 3);
 		const n = [0, 0, 0];
 		for (let f = 0; f < count; f++) {
+			pollAt(f);
 			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
 			const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
 			normals[3 * f] = size > 0 ? n[0] / size : 0;
@@ -268,6 +271,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 		const normals = allocate('float', cornerPoints.length * 3);
 		for (let p = 0; p < pointCount; p++)
 			for (let k = starts[p]; k < starts[p + 1]; k++) {
+				pollAt(k);
 				const f = 3 * faceOf[around[k]];
 				const fx = flat[f],
 					fy = flat[f + 1],

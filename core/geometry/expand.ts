@@ -1,15 +1,15 @@
 /** Copies followed down to what is placed: serves the view, the exports and estimates. */
 import { NodeError, formatCount } from '../math/index.ts';
 import { allocate } from './allocate.ts';
-import type { Geometry } from './geometry.ts';
-import { affineOfCopy, identity, product } from './matrix.ts';
+import type { Geometry, Instances } from './geometry.ts';
+import { affineOfCopy, identity, matricesOf, product } from './matrix.ts';
 import type { Affine } from './matrix.ts';
 
-/** A geometry without its copies, and every place where it stands: 12 numbers each (see matrix.ts). */
+/** A geometry without its copies, and every place where it stands. */
 export interface Placed {
 	geometry: Geometry;
-	/** Null: once, where it is. */
-	transforms: Float32Array | null;
+	/** 4 × 4 by columns, as glTF and the graphics card take them, so that the view needs no copy. Null: once, where it is. */
+	matrices: Float32Array | null;
 	count: number;
 	/** Row of the outermost copy for each place; null for what is not copied. */
 	origins: Uint32Array | null;
@@ -41,48 +41,75 @@ export function expand(geometry: Geometry, budget = 4e6): Placed[] {
 		);
 	const placed: Placed[] = [];
 	if (geometry.mesh || geometry.curves || geometry.points)
-		placed.push({ geometry: { ...geometry, copies: null }, transforms: null, count: 1, origins: null });
+		placed.push({ geometry: { ...geometry, copies: null }, matrices: null, count: 1, origins: null });
 	if (!geometry.copies?.copies.count) return placed;
-	const counts = new Map<Geometry, number>();
-	const instances = geometry.copies;
-	walk(geometry, identity(), 0, 0, (leaf) => counts.set(leaf, (counts.get(leaf) ?? 0) + 1));
-	const slots = new Map<
-		Geometry,
-		Placed & { transforms: Float32Array; origins: Uint32Array; filled: number }
-	>();
-	for (const [leaf, count] of counts) {
-		const bare = leaf.copies ? bareOf(leaf) : leaf;
+	// One level is a million copies' case: counted and written straight, without a walk's calls.
+	const flat = geometry.copies.sources.every((source) => !source.copies);
+	const slots = flat ? flatPlaces(geometry.copies) : deepPlaces(geometry);
+	for (const [leaf, slot] of slots)
+		placed.push({
+			geometry: leaf.copies ? bareOf(leaf) : leaf,
+			matrices: slot.matrices,
+			count: slot.origins.length,
+			origins: slot.origins
+		});
+	return placed;
+}
+
+interface Slot {
+	matrices: Float32Array;
+	origins: Uint32Array;
+	filled: number;
+}
+
+function slotsFor(counts: ReadonlyMap<Geometry, number>): Map<Geometry, Slot> {
+	const slots = new Map<Geometry, Slot>();
+	for (const [leaf, count] of counts)
 		slots.set(leaf, {
-			geometry: bare,
-			transforms: allocate('float', 12 * count),
+			matrices: allocate('float', 16 * count),
 			origins: allocate('index', count),
-			count,
 			filled: 0
 		});
-	}
-	// One level with the usual columns is a million copies' case: written straight, without a walk's calls.
-	const flat = instances.sources.every((source) => !source.copies);
-	const shown = instances.copies.columns.get('shown')?.data;
-	const source = instances.copies.columns.get('source')!.data;
-	if (flat) {
-		const m = identity();
-		const bySource = instances.sources.map((leaf) => slots.get(leaf));
-		for (let i = 0; i < instances.copies.count; i++) {
-			const slot = bySource[source[i]];
-			if (!slot || (shown && !shown[i])) continue;
-			affineOfCopy(instances, i, m);
-			slot.transforms.set(m, 12 * slot.filled);
-			slot.origins[slot.filled++] = i;
-		}
-	} else
-		walk(geometry, identity(), 0, 0, (leaf, m, origin) => {
-			const slot = slots.get(leaf)!;
-			slot.transforms.set(m, 12 * slot.filled);
-			slot.origins[slot.filled++] = origin;
-		});
-	for (const { geometry: leaf, transforms, count, origins } of slots.values())
-		placed.push({ geometry: leaf, transforms, count, origins });
-	return placed;
+	return slots;
+}
+
+function flatPlaces(instances: Instances): Map<Geometry, Slot> {
+	const { copies, sources } = instances;
+	const source = copies.columns.get('source')!.data;
+	const shown = copies.columns.get('shown')?.data;
+	const perSource = new Uint32Array(sources.length);
+	for (let i = 0; i < copies.count; i++) if (!shown || shown[i]) perSource[source[i]]++;
+	const counts = new Map<Geometry, number>();
+	sources.forEach((leaf, k) => {
+		if (perSource[k] && (leaf.mesh || leaf.curves || leaf.points))
+			counts.set(leaf, (counts.get(leaf) ?? 0) + perSource[k]);
+	});
+	const slots = slotsFor(counts);
+	for (const [leaf, slot] of slots)
+		for (let i = 0; i < copies.count; i++)
+			if (sources[source[i]] === leaf && (!shown || shown[i])) slot.origins[slot.filled++] = i;
+	for (const { matrices, origins } of slots.values()) matricesOf(instances, origins, matrices);
+	return slots;
+}
+
+function deepPlaces(geometry: Geometry): Map<Geometry, Slot> {
+	const counts = new Map<Geometry, number>();
+	walk(geometry, identity(), 0, 0, (leaf) => counts.set(leaf, (counts.get(leaf) ?? 0) + 1));
+	const slots = slotsFor(counts);
+	walk(geometry, identity(), 0, 0, (leaf, m, origin) => {
+		const slot = slots.get(leaf)!;
+		for (let c = 0; c < 4; c++)
+			for (let k = 0; k < 3; k++) slot.matrices[16 * slot.filled + 4 * c + k] = m[3 * c + k];
+		slot.matrices[16 * slot.filled + 15] = 1;
+		slot.origins[slot.filled++] = origin;
+	});
+	return slots;
+}
+
+/** The map of one place, as 12 numbers (see matrix.ts). */
+export function affineAt(matrices: Float32Array, place: number, out = identity()): Affine {
+	for (let c = 0; c < 4; c++) for (let k = 0; k < 3; k++) out[3 * c + k] = matrices[16 * place + 4 * c + k];
+	return out;
 }
 
 const bare = new WeakMap<Geometry, Geometry>();

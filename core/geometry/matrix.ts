@@ -144,3 +144,44 @@ export function affineOfCopy(instances: Instances, i: number, out = identity()):
 		3 * i
 	);
 }
+
+/** The maps of some copies as 4 × 4 matrices by columns, in one loop. */
+export function matricesOf(instances: Instances, rows: Uint32Array, out: Float32Array): void {
+	const position = floats(instances.copies, 'position');
+	const { linear } = instances;
+	if (linear) {
+		for (let i = 0, o = 0; i < rows.length; i++, o += 16) {
+			for (let c = 0; c < 3; c++)
+				for (let k = 0; k < 3; k++) out[o + 4 * c + k] = linear[9 * rows[i] + 3 * c + k];
+			for (let k = 0; k < 3; k++) out[o + 12 + k] = position[3 * rows[i] + k];
+			out[o + 15] = 1;
+		}
+		return;
+	}
+	const orientation = floats(instances.copies, 'orientation'),
+		scale = floats(instances.copies, 'scale');
+	for (let i = 0, o = 0; i < rows.length; i++, o += 16) {
+		const p = 3 * rows[i],
+			q = 4 * rows[i];
+		const x = orientation[q],
+			y = orientation[q + 1],
+			z = orientation[q + 2],
+			w = orientation[q + 3];
+		const sx = scale[p],
+			sy = scale[p + 1],
+			sz = scale[p + 2];
+		out[o] = (1 - 2 * (y * y + z * z)) * sx;
+		out[o + 1] = 2 * (x * y + w * z) * sx;
+		out[o + 2] = 2 * (x * z - w * y) * sx;
+		out[o + 4] = 2 * (x * y - w * z) * sy;
+		out[o + 5] = (1 - 2 * (x * x + z * z)) * sy;
+		out[o + 6] = 2 * (y * z + w * x) * sy;
+		out[o + 8] = 2 * (x * z + w * y) * sz;
+		out[o + 9] = 2 * (y * z - w * x) * sz;
+		out[o + 10] = (1 - 2 * (x * x + y * y)) * sz;
+		out[o + 12] = position[p];
+		out[o + 13] = position[p + 1];
+		out[o + 14] = position[p + 2];
+		out[o + 15] = 1;
+	}
+}

@@ -1,6 +1,6 @@
 /** Several geometries as one: tables one after another, materials without doubles, ids salted by their input. */
 import { mix } from '../math/index.ts';
-import { allocate } from './allocate.ts';
+import { allocate, pollAt } from './allocate.ts';
 import type { Curves, Geometry, Instances, Kind, Material, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData, column, withColumns } from './table.ts';
@@ -193,6 +193,7 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 	let row = 0;
 	for (const { table, salt } of parts) {
 		for (let i = 0; i < table.count; i++, row++) {
+			pollAt(i);
 			const low = table.ids ? table.ids[2 * i] : i;
 			const high = table.ids ? table.ids[2 * i + 1] : 0;
 			ids[2 * row] = mix(mix(salt, low), high);

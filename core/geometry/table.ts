@@ -1,6 +1,6 @@
 /** Columns and tables: values of elements, as flat arrays that nobody changes once they are published. */
 import { NodeError } from '../math/index.ts';
-import { allocate } from './allocate.ts';
+import { allocate, pollAt } from './allocate.ts';
 
 export type ColumnType = 'float' | 'int' | 'bool' | 'vec2' | 'vec3' | 'vec4' | 'text';
 /** How a column transforms and blends. `id` never blends; `orientation` is a unit quaternion x, y, z, w. */
@@ -92,8 +92,10 @@ export function gatherColumn(source: Column, rows: ArrayLike<number>): Column {
 	const from = source.data;
 	if (width === 1) for (let i = 0; i < rows.length; i++) data[i] = from[rows[i]];
 	else
-		for (let i = 0; i < rows.length; i++)
+		for (let i = 0; i < rows.length; i++) {
+			pollAt(i);
 			for (let k = 0; k < width; k++) data[i * width + k] = from[rows[i] * width + k];
+		}
 	return { ...source, data };
 }
 

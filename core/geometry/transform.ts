@@ -1,6 +1,6 @@
 /** A geometry moved by an affine map: each column by its role. */
 import { quaternion } from '../math/index.ts';
-import { allocate } from './allocate.ts';
+import { allocate, pollAt } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import type { Affine } from './matrix.ts';
 import { affineOfCopy, apply, cofactors, decompose, determinant, identity, product } from './matrix.ts';
@@ -56,7 +56,10 @@ function transformColumn(source: Column, m: Affine): Column {
 	if (type !== 'vec3' || (role !== 'position' && role !== 'direction' && role !== 'normal')) return source;
 	const out = allocate('float', data.length);
 	if (role === 'position')
-		for (let i = 0; i < data.length; i += 3) apply(out, i, m, data[i], data[i + 1], data[i + 2]);
+		for (let i = 0; i < data.length; i += 3) {
+			pollAt(i / 3);
+			apply(out, i, m, data[i], data[i + 1], data[i + 2]);
+		}
 	else {
 		const linear =
 			role === 'normal'

@@ -8,7 +8,8 @@ import {
 	geometryOf,
 	pointNormals,
 	stackTables,
-	withColumns
+	withColumns,
+	pollAt
 } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 
@@ -30,6 +31,7 @@ export function asPoints(geometry: Geometry): Geometry {
 function turned(table: Table, normals: Float32Array | null, tangents: Float32Array | null): Table {
 	const orientation = allocate('float', 4 * table.count);
 	for (let i = 0; i < table.count; i++) {
+		pollAt(i);
 		const k = 3 * i;
 		if (normals)
 			quaternion.lookAlong(orientation, 4 * i, normals[k], normals[k + 1], normals[k + 2], 0, 0, 1);

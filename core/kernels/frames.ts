@@ -3,7 +3,7 @@
  * “Computation of Rotation Minimizing Frames”, 2008). On a closed curve the remaining twist is spread over its length.
  */
 import { atan2, cos, sin } from '../math/index.ts';
-import { allocate, lengthsAlong, positionsOf } from '../geometry/index.ts';
+import { allocate, lengthsAlong, positionsOf, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { tangentsOf } from './resample-curves.ts';
 
@@ -24,7 +24,10 @@ export function framesOf(curves: Curves): Frames {
 			end = curves.starts[c + 1];
 		if (first === end) continue;
 		startNormal(normals, tangents, first);
-		for (let i = first; i + 1 < end; i++) carry(p, tangents, normals, i, i + 1, normals, i + 1);
+		for (let i = first; i + 1 < end; i++) {
+			pollAt(i);
+			carry(p, tangents, normals, i, i + 1, normals, i + 1);
+		}
 		if (!closed[c] || end - first < 3) continue;
 		const back = new Float32Array(3);
 		carry(p, tangents, normals, end - 1, first, back, 0);

@@ -1,5 +1,5 @@
 /** A flat grid of quads in the xz plane, facing up. */
-import { allocate, column, makeMesh, withColumns } from '../geometry/index.ts';
+import { allocate, column, makeMesh, withColumns, pollAt } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
 /**
@@ -11,6 +11,7 @@ export function makeGrid(width: number, depth: number, columns: number, rows: nu
 	const positions = allocate('float', wide * (rows + 1) * 3);
 	for (let j = 0, o = 0; j <= rows; j++)
 		for (let i = 0; i <= columns; i++, o += 3) {
+			pollAt(o);
 			positions[o] = width * (i / columns - 0.5);
 			positions[o + 2] = depth * (j / rows - 0.5);
 		}
@@ -21,6 +22,7 @@ export function makeGrid(width: number, depth: number, columns: number, rows: nu
 	const uv = allocate('float', faces * 8);
 	for (let j = 0, c = 0; j < rows; j++)
 		for (let i = 0; i < columns; i++, c += 4) {
+			pollAt(c);
 			const p = j * wide + i;
 			corners[c] = p;
 			corners[c + 1] = p + wide;

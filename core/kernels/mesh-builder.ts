@@ -1,5 +1,5 @@
 /** Collects faces whose points are found again by a key, and gives a mesh with a UV for each corner. */
-import { allocate, column, makeMesh, withColumns } from '../geometry/index.ts';
+import { allocate, column, makeMesh, pollAt, withColumns } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
 export class MeshBuilder {
@@ -23,6 +23,7 @@ export class MeshBuilder {
 
 	/** A face from points with their UVs; points that repeat are taken once, and nothing is added below three. */
 	face(points: readonly number[], uvs: readonly (readonly [number, number])[]): void {
+		pollAt(this.#starts.length);
 		const kept: number[] = [];
 		points.forEach((p, i) => {
 			if (p !== points[(i + points.length - 1) % points.length]) kept.push(i);

@@ -6,6 +6,7 @@ import {
 	allocate,
 	allocateData,
 	column,
+	affineAt,
 	expand,
 	idsOf,
 	matrix,
@@ -29,9 +30,7 @@ export function countRealized(geometry: Geometry): number {
 
 /** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
 export function realizeCopies(geometry: Geometry, poll: () => void): Geometry {
-	const parts = expand(geometry).map((placed) =>
-		placed.transforms ? realize(placed, poll) : placed.geometry
-	);
+	const parts = expand(geometry).map((placed) => (placed.matrices ? realize(placed, poll) : placed.geometry));
 	if (!parts.length) return { ...geometry, copies: null };
 	return mergeGeometries(
 		parts,
@@ -39,8 +38,8 @@ export function realizeCopies(geometry: Geometry, poll: () => void): Geometry {
 	);
 }
 
-function realize({ geometry, transforms, count, origins }: Placed, poll: () => void): Geometry {
-	const place = { transforms: transforms!, count, origins: origins!, poll };
+function realize({ geometry, matrices, count, origins }: Placed, poll: () => void): Geometry {
+	const place = { matrices: matrices!, count, origins: origins!, poll };
 	const { mesh, curves, points } = geometry;
 	return {
 		...geometry,
@@ -56,7 +55,7 @@ function realize({ geometry, transforms, count, origins }: Placed, poll: () => v
 }
 
 interface Place {
-	transforms: Float32Array;
+	matrices: Float32Array;
 	count: number;
 	origins: Uint32Array;
 	poll: () => void;
@@ -72,13 +71,13 @@ function tileStarts(starts: Uint32Array, count: number): Uint32Array {
 }
 
 function realizeMesh(mesh: Mesh, place: Place): Mesh {
-	const { count, transforms } = place;
+	const { count, matrices } = place;
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const out = allocate('index', cornerPoints.length * count);
 	const n = cornerPoints.length;
 	const mirrored: number[] = [];
 	for (let i = 0; i < count; i++) {
-		if (matrix.determinant(transforms.subarray(12 * i, 12 * i + 9)) < 0) mirrored.push(i);
+		if (matrix.determinant(affineAt(matrices, i)) < 0) mirrored.push(i);
 		for (let c = 0; c < n; c++) out[i * n + c] = cornerPoints[c] + i * pointCount;
 	}
 	const corners = tile(mesh.corners, place, false);
@@ -109,7 +108,7 @@ function realizeMesh(mesh: Mesh, place: Place): Mesh {
 }
 
 /** A table once for each place, its vectors moved by role. */
-function tile(table: Table, { transforms, count, origins, poll }: Place, withCopy: boolean): Table {
+function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy: boolean): Table {
 	const rows = table.count;
 	const columns = new Map<string, Column>();
 	for (const [name, source] of table.columns) {
@@ -123,7 +122,7 @@ function tile(table: Table, { transforms, count, origins, poll }: Place, withCop
 				data.set(source.data, base);
 				continue;
 			}
-			const m = transforms.subarray(12 * i, 12 * i + 12);
+			const m = affineAt(matrices, i);
 			const linear =
 				role === 'position'
 					? m

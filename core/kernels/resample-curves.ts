@@ -6,7 +6,8 @@ import {
 	makeTable,
 	positionsOf,
 	column,
-	WIDTH
+	WIDTH,
+	pollAt
 } from '../geometry/index.ts';
 import type { Column, Curves } from '../geometry/index.ts';
 
@@ -93,6 +94,7 @@ export function placesAlong(
 		const end = starts[c + 1] - starts[c];
 		let at = first;
 		for (let k = 0; k < end; k++) {
+			pollAt(k);
 			const isEnd = !closed[c] && k === end - 1 && (plans[c].keepsEnd || k === plans[c].points);
 			const distance = isEnd ? lengths[c] : k * plans[c].step;
 			while (at < last && along[at + 1] < distance) at++;
@@ -113,12 +115,14 @@ export function readAt(source: Column, { from, to, share }: Places): Column {
 	const width = WIDTH[source.type];
 	const blends = source.data instanceof Float32Array && source.role !== 'id';
 	const data = allocateData(source.type, from.length);
-	for (let i = 0; i < from.length; i++)
+	for (let i = 0; i < from.length; i++) {
+		pollAt(i);
 		for (let k = 0; k < width; k++) {
 			const a = source.data[from[i] * width + k],
 				b = source.data[to[i] * width + k];
 			data[i * width + k] = blends ? a + (b - a) * share[i] : share[i] < 0.5 ? a : b;
 		}
+	}
 	return { ...source, data };
 }
 
@@ -139,6 +143,7 @@ export function tangentsOf(curves: Curves): Float32Array {
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;
 		for (let i = first; i <= last; i++) {
+			pollAt(i);
 			const a = i > first ? i - 1 : closed[c] ? last : i;
 			const b = i < last ? i + 1 : closed[c] ? first : i;
 			// The two unit directions are added, so that a long piece does not outweigh a short one.

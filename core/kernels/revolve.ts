@@ -1,4 +1,5 @@
 /** A profile turned about the y axis: cylinders, spheres, discs and tori are all made so. */
+import { pollAt } from '../geometry/index.ts';
 import { TAU, cos, sin } from '../math/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { MeshBuilder } from './mesh-builder.ts';
@@ -24,6 +25,7 @@ export function revolve(profile: Profile, sides: number, caps = false): Mesh {
 	const rings = points.map(([radius, y]) => {
 		if (radius < ON_AXIS) return new Array<number>(sides).fill(builder.point(0, y, 0));
 		return Array.from({ length: sides }, (_, s) => {
+			pollAt(s);
 			const angle = (TAU * s) / sides;
 			return builder.point(radius * cos(angle), y, -radius * sin(angle));
 		});
@@ -33,6 +35,7 @@ export function revolve(profile: Profile, sides: number, caps = false): Mesh {
 		const low = rings[r],
 			high = rings[(r + 1) % points.length];
 		for (let s = 0; s < sides; s++) {
+			pollAt(s);
 			const t = (s + 1) % sides;
 			const [u, v, w, x] = [s / sides, (s + 1) / sides, r / rows, (r + 1) / rows];
 			builder.face(

@@ -1,6 +1,14 @@
 /** A round tube along curves. */
 import { TAU, cos, sin } from '../math/index.ts';
-import { allocate, column, lengthsAlong, makeMesh, positionsOf, withColumns } from '../geometry/index.ts';
+import {
+	allocate,
+	column,
+	lengthsAlong,
+	makeMesh,
+	positionsOf,
+	withColumns,
+	pollAt
+} from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 
@@ -19,6 +27,7 @@ export function makeTube(curves: Curves, radii: ArrayLike<number>, sides: number
 	const positions = allocate('float', points * sides * 3);
 	const circle = Array.from({ length: sides }, (_, s) => [cos((TAU * s) / sides), sin((TAU * s) / sides)]);
 	for (let i = 0, o = 0; i < points; i++) {
+		pollAt(i);
 		const [tx, ty, tz] = [tangents[3 * i], tangents[3 * i + 1], tangents[3 * i + 2]];
 		const [nx, ny, nz] = [normals[3 * i], normals[3 * i + 1], normals[3 * i + 2]];
 		const bx = ty * nz - tz * ny,
@@ -65,6 +74,7 @@ export function makeTube(curves: Curves, radii: ArrayLike<number>, sides: number
 		for (let i = first; i < first + size; i++) mean += radii[i] / size;
 		const around = TAU * mean;
 		for (let r = 0; r < rows; r++) {
+			pollAt(r);
 			const a = first + r,
 				b = r + 1 < size ? a + 1 : first;
 			const v = along[a],

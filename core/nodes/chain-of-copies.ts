@@ -1,5 +1,5 @@
 import { quaternion } from '../math/index.ts';
-import { allocate, column, geometryOf, makeTable, matrix } from '../geometry/index.ts';
+import { allocate, column, geometryOf, makeTable, matrix, pollAt } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { operate, part, plainElements, vector as vectorOf } from '../varying/index.ts';
 import { defineNode, geometry, number, output, vector } from './define.ts';
@@ -67,6 +67,7 @@ export const chainOfCopies = defineNode({
 		const q = [0, 0, 0, 1];
 		const wholes: Float64Array[] = [];
 		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			if (i > 0) {
 				quaternion.fromAngles(q, 0, turns[0][i], turns[1][i], turns[2][i]);
 				whole = matrix.product(

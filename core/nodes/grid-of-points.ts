@@ -1,4 +1,4 @@
-import { allocate, column, geometryOf, makeTable } from '../geometry/index.ts';
+import { allocate, column, geometryOf, makeTable, pollAt } from '../geometry/index.ts';
 import { choice, defineNode, number, output, vector, yesNo } from './define.ts';
 
 const HEXAGONAL = 0.8660254037844386;
@@ -106,6 +106,7 @@ export const gridOfPoints = defineNode({
 		for (let y = 0; y < countY; y++)
 			for (let z = 0; z < countZ; z++)
 				for (let x = 0; x < countX; x++, i++) {
+					pollAt(i);
 					position[3 * i] = low[0] + step[0] * (x + (z % 2 ? stagger : 0));
 					position[3 * i + 1] = low[1] + step[1] * y;
 					position[3 * i + 2] = low[2] + step[2] * z;

@@ -1,9 +1,8 @@
-import { mix, quaternion } from '../math/index.ts';
+import { mix } from '../math/index.ts';
 import type { Column } from '../geometry/index.ts';
 import {
 	WIDTH,
 	allocate,
-	allocateData,
 	areaOf,
 	cornerNormals,
 	findAttribute,
@@ -15,7 +14,14 @@ import {
 	trianglesOf
 } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
-import { cumulativeAreas, keepApart, sowPoints as sow } from '../kernels/sow-points.ts';
+import {
+	blendAcross,
+	cumulativeAreas,
+	keepApart,
+	pointsOfTriangles,
+	sowPoints as sow
+} from '../kernels/sow-points.ts';
+import { normalizeAll, standOff } from '../kernels/stand-off.ts';
 import type { Sown } from '../kernels/sow-points.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 
@@ -109,8 +115,8 @@ export const sowPoints = defineNode({
 			weights,
 			poll: context.poll
 		});
-		let table = makeTable(sown.faces.length, columnsOf(mesh, sown, upright), sown.ids);
-		for (const [name, source] of attributesAt(surface, sown))
+		let table = makeTable(sown.faces.length, columnsOf(mesh, sown, upright, context.poll), sown.ids);
+		for (const [name, source] of attributesAt(surface, sown, context.poll))
 			if (!table.columns.has(name)) (table.columns as Map<string, Column>).set(name, source);
 		if (distance > 0) {
 			const rows = keepApart(sown.positions, distance, context.poll);
@@ -125,36 +131,17 @@ export const sowPoints = defineNode({
 /** Weights outside 0 … 1 count as the nearer end. */
 const clamped = (weights: Float32Array): Float32Array => weights.map((w) => (w > 0 ? (w < 1 ? w : 1) : 0));
 
-function columnsOf(
-	mesh: Mesh,
-	{ positions, triangles, shares, faces }: Sown,
-	upright: boolean
-): Record<string, Column> {
-	const n = faces.length;
+function columnsOf(mesh: Mesh, sown: Sown, upright: boolean, poll: () => void): Record<string, Column> {
+	const n = sown.faces.length;
 	const normals = cornerNormals(mesh);
-	const { corners } = trianglesOf(mesh);
 	const normal = allocate('float', 3 * n),
 		orientation = allocate('float', 4 * n);
-	for (let i = 0; i < n; i++) {
-		const t = 3 * triangles[i];
-		const a = 3 * corners[t],
-			b = 3 * corners[t + 1],
-			c = 3 * corners[t + 2];
-		const u = shares[2 * i],
-			v = shares[2 * i + 1],
-			w = 1 - u - v;
-		const x = w * normals[a] + u * normals[b] + v * normals[c];
-		const y = w * normals[a + 1] + u * normals[b + 1] + v * normals[c + 1];
-		const z = w * normals[a + 2] + u * normals[b + 2] + v * normals[c + 2];
-		const size = Math.sqrt(x * x + y * y + z * z) || 1;
-		normal[3 * i] = x / size;
-		normal[3 * i + 1] = y / size;
-		normal[3 * i + 2] = z / size;
-		if (upright) orientation[4 * i + 3] = 1;
-		else quaternion.lookAlong(orientation, 4 * i, x, y, z, 0, 0, 1);
-	}
+	blendAcross(normal, normals, 3, trianglesOf(mesh).corners, sown, poll);
+	normalizeAll(normal);
+	if (upright) for (let i = 0; i < n; i++) orientation[4 * i + 3] = 1;
+	else standOff(orientation, normal);
 	return {
-		position: column('vec3', 'position', positions),
+		position: column('vec3', 'position', sown.positions),
 		normal: column('vec3', 'normal', normal),
 		orientation: column('vec4', 'orientation', orientation)
 	};
@@ -163,34 +150,31 @@ function columnsOf(
 /** The surface's own attributes at the points: those of points and corners blend across the triangle. */
 function* attributesAt(
 	surface: Parameters<typeof findAttribute>[0],
-	{ triangles, shares, faces }: Sown
+	sown: Sown,
+	poll: () => void
 ): Generator<[string, Column]> {
 	const mesh = surface.mesh!;
-	const { corners } = trianglesOf(mesh);
-	const { cornerPoints } = mesh.topology;
-	for (const [table, rowOf] of [
-		[mesh.corners, (c: number) => c],
-		[mesh.points, (c: number) => cornerPoints[c]]
+	for (const [table, rows] of [
+		[mesh.corners, trianglesOf(mesh).corners],
+		[mesh.points, pointsOfTriangles(mesh)]
 	] as const)
 		for (const [name, source] of table.columns) {
 			if (name === 'position' || name === 'normal') continue;
-			const width = WIDTH[source.type];
-			const blends = source.data instanceof Float32Array && source.role !== 'id';
-			const data = allocateData(source.type, faces.length);
-			for (let i = 0; i < faces.length; i++) {
-				const t = 3 * triangles[i];
-				const a = rowOf(corners[t]) * width,
-					b = rowOf(corners[t + 1]) * width,
-					c = rowOf(corners[t + 2]) * width;
-				const u = shares[2 * i],
-					v = shares[2 * i + 1];
-				for (let k = 0; k < width; k++)
-					data[i * width + k] = blends
-						? source.data[a + k] * (1 - u - v) + source.data[b + k] * u + source.data[c + k] * v
-						: source.data[a + k];
+			if (!(source.data instanceof Float32Array) || source.role === 'id') {
+				yield [
+					name,
+					gatherColumn(
+						source,
+						sown.triangles.map((t) => rows[3 * t])
+					)
+				];
+				continue;
 			}
+			const width = WIDTH[source.type];
+			const data = allocate('float', sown.faces.length * width);
+			blendAcross(data, source.data, width, rows, sown, poll);
 			yield [name, { ...source, data }];
 		}
 	for (const [name, source] of mesh.faces.columns)
-		if (name !== 'material') yield [name, gatherColumn(source, faces)];
+		if (name !== 'material') yield [name, gatherColumn(source, sown.faces)];
 }

@@ -1,5 +1,5 @@
 /**
- * From a varying value to numbers: planned once for the columns at hand, then run in blocks of 1,024 elements, one loop
+ * From a varying value to numbers: planned once for the columns at hand, then run in blocks of 256 elements, one loop
  * for each step. Shared parts are worked out once, constants are folded, registers are used again.
  */
 import { NodeError, mix } from '../math/index.ts';
@@ -13,7 +13,7 @@ import { cells3, fractal3, noise3, patternOf, ridged3 } from './noise.ts';
 import type { ValueType, Varying } from './varying.ts';
 import { partsOf, resultType } from './varying.ts';
 
-export const BLOCK = 1024;
+export const BLOCK = 256;
 
 /** Runs one step on the elements from `start`, `n` of them. */
 type Step = (start: number, n: number, registers: readonly Float64Array[]) => void;
@@ -86,15 +86,18 @@ function store(
 ): number {
 	let broken = 0;
 	if (out instanceof Float32Array) {
-		if (allFinite(n, r)) {
-			for (let i = 0; i < n; i++, at += stride) out[at] = r[i];
-			return 0;
+		// The sum of x - x is 0 only where all are finite; most blocks are.
+		let sum = 0;
+		for (let i = 0, o = at; i < n; i++, o += stride) {
+			out[o] = r[i];
+			sum += r[i] - r[i];
 		}
-		for (let i = 0; i < n; i++, at += stride) {
-			const x = r[i];
-			if (x - x === 0) out[at] = x;
-			else broken++;
-		}
+		if (sum === 0) return 0;
+		for (let i = 0; i < n; i++, at += stride)
+			if (r[i] - r[i] !== 0) {
+				out[at] = 0;
+				broken++;
+			}
 		return broken;
 	}
 	if (out instanceof Float64Array) {
@@ -111,13 +114,6 @@ function store(
 			out[at] = yesNo ? (x !== 0 ? 1 : 0) : Math.max(-2147483648, Math.min(2147483647, Math.floor(x + 0.5)));
 	}
 	return broken;
-}
-
-/** Whether all are finite: the sum of x - x is 0 only then. */
-function allFinite(n: number, r: Float64Array): boolean {
-	let sum = 0;
-	for (let i = 0; i < n; i++) sum += r[i] - r[i];
-	return sum === 0;
 }
 
 /** The type that a value has on these elements. Throws NodeError where a name is missing or types do not fit. */

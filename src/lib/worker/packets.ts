@@ -1,6 +1,15 @@
 /** Geometry as the View draws it. Objects are named by identity, so that what did not change is not sent again. */
-import type { Column, Curves, Geometry, Mesh } from '../../../core/index.ts';
-import { cornerNormals, derive, edgesOf, expand, floats, trianglesOf } from '../../../core/index.ts';
+import type { Column, Curves, Geometry, Mesh, Placed } from '../../../core/index.ts';
+import {
+	Memory,
+	cornerNormals,
+	derive,
+	edgesOf,
+	expand,
+	floats,
+	trianglesOf,
+	withMemory
+} from '../../../core/index.ts';
 import type { Packet, PacketObject } from './messages.ts';
 
 const names = new WeakMap<object, string>();
@@ -35,7 +44,7 @@ export class Packer {
 			return key;
 		};
 		for (const { node, geometry, ghost } of nodes)
-			for (const placed of derive(geometry, 'placed', () => expand(geometry, MOST_PLACES))) {
+			for (const placed of derive(geometry, 'placed', () => this.#places(geometry))) {
 				const { mesh, curves, points } = placed.geometry;
 				const keys: string[] = [];
 				if (mesh?.faces.count)
@@ -58,12 +67,12 @@ export class Packer {
 				if (!keys.length) continue;
 				let matricesKey: string | null = null;
 				let matrices: Float32Array | null = null;
-				if (placed.transforms) {
-					matricesKey = nameOf(placed.transforms);
+				if (placed.matrices) {
+					matricesKey = nameOf(placed.matrices);
 					used.add(matricesKey);
 					if (!this.#sent.has(matricesKey)) {
 						this.#sent.add(matricesKey);
-						matrices = this.#matrices(placed.transforms, placed.count);
+						matrices = placed.matrices;
 					}
 				}
 				keys.forEach((object, i) =>
@@ -85,24 +94,9 @@ export class Packer {
 		return this.#shared ? new Float32Array(new SharedArrayBuffer(length * 4)) : new Float32Array(length);
 	}
 
-	#matrices(transforms: Float32Array, count: number): Float32Array {
-		const out = this.#floats(16 * count);
-		for (let i = 0, t = 0, o = 0; i < count; i++, t += 12, o += 16) {
-			out[o] = transforms[t];
-			out[o + 1] = transforms[t + 1];
-			out[o + 2] = transforms[t + 2];
-			out[o + 4] = transforms[t + 3];
-			out[o + 5] = transforms[t + 4];
-			out[o + 6] = transforms[t + 5];
-			out[o + 8] = transforms[t + 6];
-			out[o + 9] = transforms[t + 7];
-			out[o + 10] = transforms[t + 8];
-			out[o + 12] = transforms[t + 9];
-			out[o + 13] = transforms[t + 10];
-			out[o + 14] = transforms[t + 11];
-			out[o + 15] = 1;
-		}
-		return out;
+	/** Matrices in shared memory where it can be had, so that the page takes them as they are. */
+	#places(geometry: Geometry): Placed[] {
+		return withMemory(new Memory(MOST_PLACES * 100, this.#shared), () => expand(geometry, MOST_PLACES));
 	}
 
 	/** Triangles with normals, sorted into runs by material. */
