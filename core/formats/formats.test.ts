@@ -65,6 +65,32 @@ test('copies are written as instancing with chosen attributes under chosen names
 	assert.equal(json.accessors[attributes._TALL].count, 36);
 });
 
+test('attributes of faces and curves are written too: vertices part where faces differ', async () => {
+	const step = (on: string) => ({ on, name: 'step', value: { formula: 'index', streams: [] } });
+	const run = evaluateAll(
+		generator([
+			['grid', 'grid', { columns: 2, rows: 1 }],
+			['set-attribute', 'faces', step('face'), { geometry: 'grid.mesh' }],
+			['circle', 'circle', { points: 8 }],
+			['set-attribute', 'curves', step('curve'), { geometry: 'circle.curve' }],
+			['merge', 'all', {}, { geometry: ['faces.geometry', 'curves.geometry'] }]
+		])
+	);
+	const glb = writeGlb(run.geometry('all'), { attributes: [{ name: 'step', as: 'step' }] });
+	assert.equal((await validator.validateBytes(glb)).issues.numErrors, 0);
+	const view = new DataView(glb.buffer);
+	const json = JSON.parse(new TextDecoder().decode(glb.subarray(20, 20 + view.getUint32(12, true))));
+	const read = (place: number): number[] => {
+		const accessor = json.accessors[place];
+		const start = 20 + view.getUint32(12, true) + 8 + json.bufferViews[accessor.bufferView].byteOffset;
+		return Array.from({ length: accessor.count }, (_, i) => view.getFloat32(start + 4 * i, true));
+	};
+	const [faces, lines] = json.meshes[0].primitives;
+	// Two quads would share two of six points; their values keep them apart.
+	assert.deepEqual(read(faces.attributes._STEP).sort(), [0, 0, 0, 0, 1, 1, 1, 1]);
+	assert.deepEqual(read(lines.attributes._STEP), new Array(8).fill(0));
+});
+
 test('OBJ keeps faces, UVs and materials, and what is written reads back', () => {
 	const { geometry } = read('sign.obj', OBJ);
 	assert.deepEqual([countsOf(geometry).points, countsOf(geometry).faces], [4, 2]);

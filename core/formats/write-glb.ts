@@ -126,7 +126,7 @@ class Writer {
 		return made;
 	}
 
-	/** One primitive for each material. Corners that share point, normal and UV share a vertex. */
+	/** One primitive for each material. Corners that share point, normal, UV and chosen attributes share a vertex. */
 	#faces(mesh: Mesh, materials: readonly Material[]): Json[] {
 		const { corners, faces } = trianglesOf(mesh);
 		const materialOf = mesh.faces.columns.get('material')?.data;
@@ -140,6 +140,18 @@ class Writer {
 		const normals = cornerNormals(mesh);
 		const uv = mesh.corners.columns.get('uv')?.data as Float32Array | undefined;
 		const p = floats(mesh.points, 'position');
+		const faceOf = faceOfCorner(mesh);
+		// Attributes of corners and faces, unless the points have one of the same name: vertices part where they differ.
+		const chosen = this.#attributes.filter(({ name }) => !mesh.points.columns.has(name));
+		const onCorners = chosenColumns(mesh.corners.columns, chosen);
+		const onFaces = chosenColumns(
+			mesh.faces.columns,
+			chosen.filter(({ name }) => !onCorners.has(name))
+		);
+		const alike = (a: number, b: number): boolean =>
+			same(a, b, normals, uv) &&
+			equalRows(onCorners, a, b) &&
+			(onFaces.size === 0 || equalRows(onFaces, faceOf[a], faceOf[b]));
 		const out: Json[] = [];
 		for (const [m, triangles] of [...groups].sort((a, b) => a[0] - b[0])) {
 			const vertexCorner: number[] = [];
@@ -151,7 +163,7 @@ class Writer {
 					const point = mesh.topology.cornerPoints[c];
 					let list = firstOf.get(point);
 					if (!list) firstOf.set(point, (list = []));
-					let vertex = list.find((v) => same(vertexCorner[v], c, normals, uv));
+					let vertex = list.find((v) => alike(vertexCorner[v], c));
 					if (vertex === undefined) {
 						vertex = vertexCorner.push(c) - 1;
 						list.push(vertex);
@@ -182,7 +194,16 @@ class Writer {
 				});
 				attributes.TEXCOORD_0 = this.#accessor(texture, 'VEC2', 34962);
 			}
-			Object.assign(attributes, this.#columns(mesh.points.columns, rows, n));
+			Object.assign(
+				attributes,
+				this.#columns(mesh.points.columns, rows, n),
+				this.#columns(onCorners, Uint32Array.from(vertexCorner), n),
+				this.#columns(
+					onFaces,
+					Uint32Array.from(vertexCorner, (c) => faceOf[c]),
+					n
+				)
+			);
 			const small = n <= 65535;
 			out.push({
 				attributes,
@@ -203,12 +224,15 @@ class Writer {
 			if (closed[c] && starts[c + 1] - starts[c] > 2) pairs.push(starts[c + 1] - 1, starts[c]);
 		}
 		if (!pairs.length) return [];
+		const curveOf = new Uint32Array(points.count);
+		for (let c = 0; c + 1 < starts.length; c++) curveOf.fill(c, starts[c], starts[c + 1]);
 		return [
 			{
 				mode: 1,
 				indices: this.#accessor(Uint32Array.from(pairs), 'SCALAR', 34963),
 				attributes: {
 					POSITION: this.#positions(floats(points, 'position')),
+					...this.#columns(table.columns, curveOf, points.count),
 					...this.#columns(points.columns, null, points.count)
 				}
 			}
@@ -358,6 +382,24 @@ export const attributeName = (name: string): string =>
 		.replace(/^_+/, '')
 		.toUpperCase()
 		.replace(/[^A-Z0-9_]/g, '_');
+
+function faceOfCorner({ topology: { faceStarts, cornerPoints } }: Mesh): Uint32Array {
+	const out = new Uint32Array(cornerPoints.length);
+	for (let f = 0; f + 1 < faceStarts.length; f++) out.fill(f, faceStarts[f], faceStarts[f + 1]);
+	return out;
+}
+
+const chosenColumns = (
+	columns: ReadonlyMap<string, Column>,
+	chosen: readonly { name: string }[]
+): Map<string, Column> => new Map([...columns].filter(([name]) => chosen.some((one) => one.name === name)));
+
+function equalRows(columns: ReadonlyMap<string, Column>, a: number, b: number): boolean {
+	for (const { type, data } of columns.values())
+		for (let k = 0, width = WIDTH[type]; k < width; k++)
+			if (data[a * width + k] !== data[b * width + k]) return false;
+	return true;
+}
 
 function same(a: number, b: number, normals: Float32Array, uv: Float32Array | undefined): boolean {
 	for (let k = 0; k < 3; k++) if (Math.abs(normals[3 * a + k] - normals[3 * b + k]) > 1e-6) return false;

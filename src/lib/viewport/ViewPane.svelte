@@ -447,13 +447,11 @@
 		</p>
 	{/if}
 	<footer
-		class="pointer-events-none absolute inset-x-2 bottom-1.5 flex gap-3 overflow-hidden whitespace-nowrap font-mono text-[11px] {darkGround
-			? 'text-[#c9d3d1]'
-			: 'text-[#4a5557]'}"
+		class="pointer-events-none absolute bottom-1.5 left-2 flex max-w-[calc(100%-1rem)] gap-3 overflow-hidden rounded bg-sheet/85 px-2 py-0.5 font-mono text-[11px] whitespace-nowrap text-ink"
 	>
 		<span class="truncate" data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size"
 			>{size}</span
-		><span class="flex-1"></span>{#if grid}<span class="shrink-0">grid {cellText}</span>{/if}
+		>{#if grid}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
 	</footer>
 	{#if picturing && scene}<PictureDialog
 			{scene}

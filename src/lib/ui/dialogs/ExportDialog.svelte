@@ -24,7 +24,7 @@
 				(found) =>
 					(available = found.filter(
 						({ name, kind, type }) =>
-							(kind === 'point' || kind === 'copy') && type !== 'text' && !OWN.includes(name)
+							kind !== 'whole' && kind !== 'edge' && type !== 'text' && !OWN.includes(name)
 					)),
 				() => {}
 			);
