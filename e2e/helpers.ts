@@ -77,6 +77,6 @@ export async function wire(page: Page, from: Locator, to: Locator): Promise<void
 	await page.mouse.up();
 }
 export const output = (page: Page, name: string, label: string): Locator =>
-	page.getByLabel(`Output ${label} of ${name}`);
+	page.getByLabel(`Output ${label} of ${name}`, { exact: true });
 export const input = (page: Page, name: string, label: string): Locator =>
-	page.getByLabel(`Input ${label} of ${name}`);
+	page.getByLabel(`Input ${label} of ${name}`, { exact: true });

@@ -145,6 +145,7 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	await addNode(page, 'transform');
 	await expect(foot(page, 'transform')).toHaveText(/Connect/);
 	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await node(page, 'transform').hover();
 	const a = (await output(page, 'grid', 'Mesh').boundingBox())!,
 		b = (await input(page, 'result', 'Geometry').boundingBox())!;
 	const box = (await node(page, 'transform').boundingBox())!;
@@ -175,9 +176,11 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	await expect(setting(page, 'Width')).toHaveValue('4 m');
 	// A circle of wires is refused with a reason.
 	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await select(page, 'transform');
 	await addNode(page, 'transform');
 	await page.getByRole('button', { name: 'Tidy up' }).click();
 	await page.getByRole('button', { name: 'Fit the graph' }).click();
-	await wire(page, output(page, 'transform', 'Geometry'), input(page, 'grid', 'Width'));
-	await expect(page.getByText(/takes a value; geometry can be measured/).first()).toBeVisible();
+	await node(page, 'transform').hover();
+	await wire(page, output(page, 'transform2', 'Geometry'), input(page, 'transform', 'Geometry'));
+	await expect(page.getByText(/circle/).first()).toBeVisible();
 });

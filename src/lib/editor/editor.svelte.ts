@@ -64,6 +64,8 @@ export class Editor {
 	progress = $state.raw<{ node: string; share: number } | null>(null);
 	trouble = $state('');
 	wireframe = $state(false);
+	/** A note that was just added and waits for its text. */
+	newNote: string | null = null;
 	#late: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(id: string, document: GeneratorDocument) {
@@ -360,6 +362,7 @@ export class Editor {
 
 	addNote(at: readonly [number, number]): void {
 		const id = `t${newStream().slice(0, 8)}`;
+		this.newNote = id;
 		this.changeGraph('Add note', (graph) => ({
 			...graph,
 			notes: [...graph.notes, { id, at: [at[0], at[1]], text: 'A note', width: 240 }]

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import type { Note } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
@@ -14,6 +15,11 @@
 		if (editing && area && area.value !== data.note.text) data.editor.editNote(data.note.id, area.value);
 		editing = false;
 	}
+	onMount(() => {
+		if (data.editor.newNote !== data.note.id) return;
+		data.editor.newNote = null;
+		begin();
+	});
 </script>
 
 <div
