@@ -5,7 +5,7 @@ import type { Geometry } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing.ts';
 import type { Row } from '../testing.ts';
 import { Stopped } from '../math/index.ts';
-import { Evaluator, withSetting } from './index.ts';
+import { Evaluator, copyNodes, pasteNodes, withSetting } from './index.ts';
 
 const close = (a: number, b: number, tolerance: number, what = '') =>
 	assert.ok(Math.abs(a - b) <= tolerance, `${what} ${a} against ${b}`);
@@ -331,6 +331,44 @@ test('memory is charged before it is taken', () => {
 	const document = generator([['grid', 'grid', { columns: 2000, rows: 2000 }]]);
 	const run = evaluateAll(document, { memory: 1e6 });
 	assert.match(run.error('grid')!, /needs .* of memory; 1 MB are allowed/);
+});
+
+test('two passes of a pasted set are not correlated over 100,000 elements', () => {
+	const n = 100_000;
+	const { graphs, ...rest } = generator([
+		['grid', 'ground'],
+		['sow-points', 'sown', { by: 'count', count: n }, { surface: 'ground.mesh' }],
+		[
+			'set-attribute',
+			'tall',
+			{ name: 'height', value: { low: 0, high: 1, stream: 'tall' } },
+			{ geometry: 'sown.points' }
+		]
+	]);
+	const set = new Set(graphs.main.nodes.slice(1).map((node) => node.id));
+	const { graph } = pasteNodes(graphs.main, copyNodes(graphs.main, set), [0, 200]);
+	const run = evaluateAll({ ...rest, graphs: { main: graph } });
+	const read = (short: string, name: string) => run.geometry(short).points!.points.columns.get(name)!.data;
+	const correlation = (a: ArrayLike<number>, b: ArrayLike<number>, step: number) => {
+		const mean = (x: ArrayLike<number>) =>
+			Array.from({ length: n }, (_, i) => x[i * step]).reduce((s, v) => s + v / n, 0);
+		const [ma, mb] = [mean(a), mean(b)];
+		let [ab, aa, bb] = [0, 0, 0];
+		for (let i = 0; i < n; i++) {
+			const [p, q] = [a[i * step] - ma, b[i * step] - mb];
+			ab += p * q;
+			aa += p * p;
+			bb += q * q;
+		}
+		return ab / Math.sqrt(aa * bb);
+	};
+	const limit = 5 / Math.sqrt(n);
+	assert.ok(Math.abs(correlation(read('tall', 'height'), read('tall2', 'height'), 1)) < limit, 'heights');
+	assert.ok(Math.abs(correlation(read('tall', 'position'), read('tall2', 'position'), 3)) < limit, 'places');
+	assert.ok(
+		Math.abs(correlation(read('tall', 'height'), read('tall', 'height'), 1)) > 0.99,
+		'the test itself'
+	);
 });
 
 test('every heavy kernel asks often whether to stop', () => {
