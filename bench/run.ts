@@ -2,6 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { BufferAttribute, BufferGeometry, Mesh as ThreeMesh, Vector3 } from 'three';
 import { MeshSurfaceSampler } from 'three/examples/jsm/math/MeshSurfaceSampler.js';
+import { MeshBVH } from 'three-mesh-bvh';
 import { createNoise3D } from 'simplex-noise';
 import {
 	Evaluator,
@@ -19,6 +20,7 @@ import {
 } from '../core/index.ts';
 import type { Geometry } from '../core/index.ts';
 import { makeGrid } from '../core/kernels/grid.ts';
+import { BoxTree } from '../core/kernels/nearest.ts';
 import { keepApart, sowPoints } from '../core/kernels/sow-points.ts';
 import { Packer } from '../src/lib/worker/packets.ts';
 import { generator } from '../core/testing.ts';
@@ -254,6 +256,48 @@ cornerNormals(ground);
 		},
 		5
 	);
+}
+{
+	// A hilly sheet of 100,000 triangles, and questions within its height.
+	const hilly = makeGrid(100, 100, 223, 224);
+	const h = positionsOf(hilly);
+	for (let i = 0; i < h.length; i += 3) h[i + 1] = 3 * Math.sin(h[i] / 4) * Math.cos(h[i + 2] / 5);
+	const tris = trianglesOf(hilly).corners;
+	const flat = new Float32Array(tris.length * 3);
+	for (let i = 0; i < tris.length; i++)
+		for (let k = 0; k < 3; k++) flat[3 * i + k] = h[3 * hilly.topology.cornerPoints[tris[i]] + k];
+	const three = new BufferGeometry();
+	three.setAttribute('position', new BufferAttribute(flat, 3));
+	const asked = Float32Array.from(
+		{ length: 300_000 },
+		(_, i) => (((i * 7919) % 10_007) / 10_007 - 0.5) * (i % 3 === 1 ? 8 : 100)
+	);
+	const tree = new BoxTree(flat, 3);
+	const bvh = new MeshBVH(three.clone());
+	const place = new Vector3();
+	const target = { point: new Vector3(), distance: 0, faceIndex: 0 };
+	let sum = 0;
+	compare(
+		'nearest point, 100,000 questions near 100,000 triangles',
+		1 / 3,
+		() => {
+			for (let i = 0; i < asked.length; i += 3)
+				sum += tree.nearest(asked[i], asked[i + 1], asked[i + 2]).distance;
+		},
+		() => {
+			for (let i = 0; i < asked.length; i += 3)
+				sum += bvh.closestPointToPoint(place.set(asked[i], asked[i + 1], asked[i + 2]), target)!.distance;
+		},
+		5
+	);
+	compare(
+		'nearest point, building the tree',
+		1.2,
+		() => new BoxTree(flat, 3),
+		() => new MeshBVH(three.clone()),
+		5
+	);
+	if (sum < 0) throw new Error();
 }
 {
 	const chain = (cells: number) =>

@@ -1,6 +1,7 @@
 /** Settings of a graph as varying values: plain numbers, random ranges, formulas with their references, and wires. */
 import { NodeError } from '../math/index.ts';
-import type { Meaning, Scope, Tree, Varying } from '../varying/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import type { Meaning, Ramp, Scope, Tree, Varying } from '../varying/index.ts';
 import {
 	FormulaError,
 	bindFormula,
@@ -17,7 +18,7 @@ import type { InputDefinition, List } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { inputOf } from './connect.ts';
 import type { FormulaSetting, Graph, GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
-import { endsOf, isFormula, isRange } from './document.ts';
+import { endsOf, isFormula, isPath, isRamp, isRange } from './document.ts';
 
 const NO_WIRES: readonly Wire[] = [];
 
@@ -164,6 +165,8 @@ export class Binder {
 			if (input.kind === 'formula') return this.#scalar(node, { formula: setting, streams: [] }, false, name);
 			throw new NodeError(`“${input.label}” takes a number; a text stands there.`, { input: name });
 		}
+		if (isRamp(setting) || isPath(setting))
+			throw new NodeError(`“${input.label}” takes a number.`, { input: name });
 		const scalar = this.#scalar(node, setting, input.kind === 'number' && !!input.whole, name);
 		if (input.kind === 'vector' && scalar.type === 'number') return vector(scalar, scalar, scalar);
 		return scalar;
@@ -190,6 +193,8 @@ export class Binder {
 				input.kind === 'choice' ||
 				input.kind === 'asset' ||
 				input.kind === 'list' ||
+				input.kind === 'ramp' ||
+				input.kind === 'path' ||
 				input.kind === 'formula'
 			)
 				return null;
@@ -244,5 +249,9 @@ export function settingOf(node: GraphNode, name: string, input: InputDefinition)
 
 export const isList = (value: unknown): value is List =>
 	typeof value === 'object' && value !== null && 'width' in value && 'data' in value;
+export const isRampValue = (value: unknown): value is Ramp =>
+	typeof value === 'object' && value !== null && 'stops' in value;
+export const isGeometry = (value: unknown): value is Geometry =>
+	typeof value === 'object' && value !== null && 'materials' in value;
 export const isVarying = (value: unknown): value is Varying =>
 	typeof value === 'object' && value !== null && 'op' in value && 'hash' in value;

@@ -14,7 +14,8 @@ const NAMES: Record<string, string> = {
 	vector: 'vectors',
 	colour: 'colours',
 	value: 'values',
-	list: 'a list'
+	list: 'a list',
+	ramp: 'a ramp'
 };
 
 /** Checks the kinds at both ends of a wire. */
@@ -29,7 +30,12 @@ export function fits(from: WireKind, to: InputDefinition): Fit {
 						`“${to.label}” takes geometry; this gives ${NAMES[from]}.`,
 						from === 'list' ? 'points-from-values' : undefined
 					);
+		case 'ramp':
+			return from === 'ramp'
+				? yes
+				: no(`“${to.label}” takes a ramp; this gives ${NAMES[from]}. Make one with “Ramp”.`, 'ramp');
 		case 'choice':
+		case 'path':
 		case 'text':
 		case 'asset':
 		case 'formula':
@@ -43,6 +49,8 @@ export function fits(from: WireKind, to: InputDefinition): Fit {
 				'even-steps'
 			);
 	}
+	if (from === 'ramp')
+		return no(`“${to.label}” takes a value; a ramp shapes one. Put “Shape weight” between.`, 'shape-weight');
 	if (from === 'geometry')
 		return no(`“${to.label}” takes a value; geometry can be measured for one.`, 'measure');
 	if (from === 'list' && !('varies' in to && to.varies))

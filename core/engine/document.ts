@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { NodeError } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
+import { EASINGS } from '../varying/index.ts';
 
 // Zod's fast path calls `Function`, which the page's policy forbids.
 z.config({ jitless: true });
@@ -24,8 +25,37 @@ const formulaSetting = z.object({
 	streams: z.array(stream).max(200).default([])
 });
 const scalarSetting = z.union([finite, randomRange, formulaSetting]);
+const unit = finite.min(0).max(1);
+/** Numbers or colours at places from 0 to 1. */
+const rampSetting = z.object({
+	stops: z
+		.array(
+			z.object({
+				at: unit,
+				value: finite,
+				colour: z.tuple([finite, finite, finite]).optional(),
+				easing: z.enum(EASINGS),
+				handles: z.tuple([unit, finite, unit, finite]).optional()
+			})
+		)
+		.max(200)
+});
+/** A drawn curve: its control points in metres, with handles as steps away from them where it is a Bézier. */
+const pathSetting = z.object({
+	path: z
+		.array(
+			z.object({
+				at: z.tuple([finite, finite, finite]),
+				in: z.tuple([finite, finite, finite]).optional(),
+				out: z.tuple([finite, finite, finite]).optional()
+			})
+		)
+		.max(5000)
+});
 const setting = z.union([
 	scalarSetting,
+	rampSetting,
+	pathSetting,
 	z.boolean(),
 	z.string().max(20_000),
 	z.tuple([scalarSetting, scalarSetting, scalarSetting])
@@ -111,6 +141,10 @@ export const isRange = (s: unknown): s is RandomRange =>
 	typeof s === 'object' && s !== null && !Array.isArray(s) && ('low' in s || 'base' in s);
 export const isFormula = (s: unknown): s is FormulaSetting =>
 	typeof s === 'object' && s !== null && !Array.isArray(s) && 'formula' in s;
+export const isRamp = (s: unknown): s is z.infer<typeof rampSetting> =>
+	typeof s === 'object' && s !== null && 'stops' in s;
+export const isPath = (s: unknown): s is z.infer<typeof pathSetting> =>
+	typeof s === 'object' && s !== null && 'path' in s;
 /** The lowest and highest value of a random range. */
 export const endsOf = (range: RandomRange): [number, number] =>
 	'low' in range ? [range.low, range.high] : [range.base - range.variation, range.base + range.variation];

@@ -18,17 +18,27 @@ import {
 	mergeGeometries,
 	withMemory
 } from '../geometry/index.ts';
-import type { Varying } from '../varying/index.ts';
+import type { Ramp, Varying } from '../varying/index.ts';
 import { constantNumber, nearestName, partsOf, run, singleElement } from '../varying/index.ts';
 import type { AnyNode, InputDefinition, List } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { Binder, GraphIndex, formulasOf, isList, isVarying, referencesIn, settingOf } from './bind.ts';
+import {
+	Binder,
+	GraphIndex,
+	formulasOf,
+	isGeometry,
+	isList,
+	isRampValue,
+	isVarying,
+	referencesIn,
+	settingOf
+} from './bind.ts';
 import { inputsOf } from './connect.ts';
 import { makeContext } from './context.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
-import { isFormula, isRange } from './document.ts';
+import { isFormula, isPath, isRamp, isRange } from './document.ts';
 
-export type Value = Geometry | Varying | List;
+export type Value = Geometry | Varying | List | Ramp;
 
 /** What is known of a node's settings without its graph. A node object never changes, so this is found once. */
 interface NodeFacts {
@@ -362,12 +372,10 @@ export class Evaluator {
 			);
 			const made = kind.run(inputs as never, context, extra) as Record<string, Value>;
 			const outputs = new Map(Object.entries(made));
-			const geometry = [...outputs.values()].find(
-				(value): value is Geometry => !isVarying(value) && !isList(value)
-			);
+			const geometry = [...outputs.values()].find((value): value is Geometry => isGeometry(value));
 			let bytes = 256;
 			for (const value of outputs.values())
-				bytes += isList(value) ? value.data.byteLength : isVarying(value) ? 200 : bytesOf(value);
+				bytes += isList(value) ? value.data.byteLength : isGeometry(value) ? bytesOf(value) : 200;
 			const milliseconds = now() - start;
 			return {
 				id: node.id,
@@ -411,7 +419,7 @@ export class Evaluator {
 					const found = wires.map((wire) => {
 						const made = results.get(wire.from[0])?.outputs.get(wire.from[1]);
 						if (made === undefined) throw new Waiting(wire.from[0]);
-						if (isVarying(made) || isList(made))
+						if (!isGeometry(made))
 							throw new NodeError(`“${input.label}” takes geometry; a value came.`, { input: name });
 						return made;
 					});
@@ -432,6 +440,15 @@ export class Evaluator {
 					inputs[name] = made ?? null;
 					break;
 				}
+				case 'ramp': {
+					const wire = wires.at(-1);
+					const made = wire && results.get(wire.from[0])?.outputs.get(wire.from[1]);
+					inputs[name] = made && isRampValue(made) ? made : isRamp(setting) ? setting : input.default;
+					break;
+				}
+				case 'path':
+					inputs[name] = isPath(setting) ? setting.path : input.default.path;
+					break;
 				case 'choice':
 					inputs[name] = input.options.some((option) => option.id === setting) ? setting : input.default;
 					if (inputs[name] !== setting)
@@ -526,7 +543,7 @@ export class Evaluator {
 			return waiting(node, `Waits for ${index.byId.get(blocked.wire.from[0])?.short ?? 'a node'}.`);
 		const geometries = through
 			.map(({ wire, up }) => up!.outputs.get(wire.from[1]))
-			.filter((v): v is Geometry => !!v && !isVarying(v) && !isList(v));
+			.filter((v): v is Geometry => !!v && isGeometry(v));
 		const geometry = geometries.length === 1 ? geometries[0] : mergeGeometries(geometries);
 		const key = new Hasher()
 			.text('bypassed')

@@ -3,13 +3,14 @@
  * files, and the command line's reference are all made from it.
  */
 import type { Asset, Geometry, Kind, Part, Table } from '../geometry/index.ts';
-import type { Elements, Varying } from '../varying/index.ts';
+import type { Elements, Ramp, Varying } from '../varying/index.ts';
 
 export type Family =
 	'curves' | 'meshes' | 'points' | 'copies' | 'deform' | 'weights' | 'values' | 'attributes' | 'in and out';
 
 /** What a wire may carry. `value` is a varying value of any type. */
-export type WireKind = 'geometry' | 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'value' | 'list';
+export type WireKind =
+	'geometry' | 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'value' | 'list' | 'ramp';
 
 /** Units as they are shown. Angles are degrees, lengths metres; a share of 1 is shown as it is. */
 export type Unit = 'm' | '°' | 'per m²' | 'm²' | 's' | '×' | '';
@@ -103,7 +104,28 @@ export interface AssetInput extends Common {
 	accept: readonly string[];
 }
 
+/** A ramp, edited in the drawer or wired. */
+export interface RampInput extends Common {
+	kind: 'ramp';
+	default: Ramp;
+	/** A ramp of colours. */
+	colours?: boolean;
+}
+/** A control point of a drawn curve, in metres; handles are steps away from it. */
+export interface PathPoint {
+	at: readonly [number, number, number];
+	in?: readonly [number, number, number];
+	out?: readonly [number, number, number];
+}
+/** A curve drawn in the View. */
+export interface PathInput extends Common {
+	kind: 'path';
+	default: { readonly path: readonly PathPoint[] };
+}
+
 export type InputDefinition =
+	| RampInput
+	| PathInput
 	| GeometryInput
 	| NumberInput
 	| VectorInput
@@ -144,15 +166,25 @@ export type Resolved<I extends InputDefinition> = I extends GeometryInput
 							: List
 						: I extends ValueInput | FormulaInput
 							? Varying
-							: I extends AssetInput
-								? Asset | null
-								: string;
+							: I extends RampInput
+								? Ramp
+								: I extends PathInput
+									? readonly PathPoint[]
+									: I extends AssetInput
+										? Asset | null
+										: string;
 
 export type ResolvedInputs<Inputs extends Record<string, InputDefinition>> = {
 	[Name in keyof Inputs]: Resolved<Inputs[Name]>;
 };
 
-type ValueOf<K extends WireKind> = K extends 'geometry' ? Geometry : K extends 'list' ? List : Varying;
+type ValueOf<K extends WireKind> = K extends 'geometry'
+	? Geometry
+	: K extends 'list'
+		? List
+		: K extends 'ramp'
+			? Ramp
+			: Varying;
 export type Outputs<Definitions extends Record<string, OutputDefinition>> = {
 	[Name in keyof Definitions]: ValueOf<Definitions[Name]['kind']>;
 };
@@ -265,6 +297,10 @@ export const list = <const G extends Given<ListInput, never>>(given: G) =>
 export const value = <const G extends Given<ValueInput, never>>(given: G) =>
 	({ ...given, kind: 'value' }) as { kind: 'value' } & G;
 export const formula = (given: Given<FormulaInput, never>) => ({ ...given, kind: 'formula' }) as FormulaInput;
+export const ramp = <const G extends Given<RampInput, never>>(given: G) =>
+	({ ...given, kind: 'ramp' }) as { kind: 'ramp' } & G;
+export const path = (given: Given<PathInput, 'default'>) =>
+	({ default: { path: [] }, ...given, kind: 'path' }) as PathInput;
 export const asset = (given: Given<AssetInput, never>) => ({ ...given, kind: 'asset' }) as AssetInput;
 
 /** An output. */

@@ -4,3 +4,4 @@ export * from './formula.ts';
 export { BLOCK, constantNumber, run, typeOn } from './plan.ts';
 export type { Report, RunOptions } from './plan.ts';
 export * from './noise.ts';
+export * from './ramp.ts';

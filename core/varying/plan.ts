@@ -10,7 +10,8 @@ import { LOOPS, normalize } from './loops.ts';
 import type { Loop } from './loops.ts';
 import type { Pattern } from './noise.ts';
 import { cells3, fractal3, noise3, patternOf, ridged3 } from './noise.ts';
-import type { ValueType, Varying } from './varying.ts';
+import { readRamp } from './ramp.ts';
+import type { Field, ValueType, Varying } from './varying.ts';
 import { partsOf, resultType } from './varying.ts';
 
 export const BLOCK = 256;
@@ -291,6 +292,10 @@ class Builder {
 				return this.#list(node.list!, node.value as number);
 			case 'random':
 				return this.#random(args, node.value as number[]);
+			case 'field':
+				return this.#field(node.field!, args[0]);
+			case 'ramp':
+				return this.#ramp(node, args[0]);
 			default:
 				return this.#operation(node, args);
 		}
@@ -348,6 +353,31 @@ class Builder {
 					r[registers[k]][i] = length ? list[((start + i) % length) * width + k] : 0;
 		});
 		return { registers, type: width === 3 ? 'vector' : 'number', constants: registers.map(() => undefined) };
+	}
+
+	#field(field: Field, place: Made): Made {
+		if (place.type !== 'vector') throw new NodeError('A place in space is a vector; a number came.');
+		const [x, y, z] = place.registers;
+		const o = this.#register();
+		this.steps.push((_start, n, r) => field.read(n, r[o], r[x], r[y], r[z]));
+		return { registers: [o], type: 'number', constants: [undefined] };
+	}
+
+	#ramp({ list, value }: Varying, { registers, type }: Made): Made {
+		if (type === 'vector')
+			throw new NodeError('A ramp is read at a number; a vector came. Take a part of it, such as .x.');
+		const width = value as 1 | 3;
+		const outs = Array.from({ length: width }, () => this.#register());
+		this.steps.push((_start, n, r) =>
+			readRamp(
+				list!,
+				width,
+				n,
+				r[registers[0]],
+				outs.map((o) => r[o])
+			)
+		);
+		return { registers: outs, type: width === 3 ? 'vector' : 'number', constants: outs.map(() => undefined) };
 	}
 
 	#random([low, high]: Made[], [first, second, whole]: number[]): Made {

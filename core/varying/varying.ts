@@ -2,6 +2,8 @@
  * Values that may differ from element to element, as nodes of a graph without circles. Equal parts have equal hashes, so
  * that a plan works each of them out once. A varying value is made once and never changed.
  */
+import type { Ramp } from './ramp.ts';
+import { tableOfRamp } from './ramp.ts';
 import { Hasher, NodeError, formatCount, mix, mixText } from '../math/index.ts';
 
 export type ValueType = 'number' | 'vector' | 'yesno' | 'any';
@@ -11,12 +13,22 @@ export interface Varying {
 	readonly args: readonly Varying[];
 	/** What the operation knows beside its arguments: a constant, a name, the words of a stream. */
 	readonly value: number | string | readonly number[] | null;
-	/** The numbers of a list leaf. */
+	/** The numbers of a list leaf, or the table of a ramp. */
 	readonly list: Float64Array | null;
+	/** What a field leaf asks about places in space. */
+	readonly field: Field | null;
 	readonly type: ValueType;
 	readonly hash: string;
 	/** True where nothing below depends on the element. */
 	readonly constant: boolean;
+}
+
+/** Something that has a number for every place in space, such as the distance to a mesh. Made by kernels. */
+export interface Field {
+	/** Names the field: equal keys give equal numbers. */
+	readonly key: string;
+	/** Writes the numbers at `n` places. */
+	read(n: number, out: Float64Array, x: Float64Array, y: Float64Array, z: Float64Array): void;
 }
 
 /** Leaves that are read from the element at hand. */
@@ -29,19 +41,22 @@ function make(
 	args: readonly Varying[],
 	value: Varying['value'],
 	type: ValueType,
-	list: Float64Array | null = null
+	list: Float64Array | null = null,
+	field: Field | null = null
 ): Varying {
 	const hasher = new Hasher().text(op).text(type);
 	if (typeof value === 'number') hasher.number(value);
 	else if (typeof value === 'string') hasher.text(value);
 	else if (value) value.forEach((x) => hasher.number(x));
 	if (list) hasher.array(list);
+	if (field) hasher.text(field.key);
 	for (const arg of args) hasher.text(arg.hash);
 	return {
 		op,
 		args,
 		value,
 		list,
+		field,
 		type,
 		hash: hasher.digest(),
 		constant: !ELEMENT_OPS.has(op) && args.every((arg) => arg.constant)
@@ -76,6 +91,14 @@ export const attribute = (name: string): Varying => make('attribute', [], name, 
 /** A list used per element; it repeats when there are more elements. `width` is 1, or 3 for vectors. */
 export const listValue = (data: Float64Array, width: 1 | 3): Varying =>
 	make('list', [], width, width === 3 ? 'vector' : 'number', data);
+
+/** What a field has at the place of a vector; left out, at the element's position. */
+export const fieldAt = (field: Field, place: Varying = element('position')): Varying =>
+	make('field', [place], null, 'number', null, field);
+
+/** A ramp read at a number from 0 to 1. Colours come as vectors. */
+export const throughRamp = (x: Varying, ramp: Ramp, colours = false): Varying =>
+	make('ramp', [x], colours ? 3 : 1, colours ? 'vector' : 'number', tableOfRamp(ramp, colours ? 3 : 1));
 
 /** What separates one random stream from another: the generator's seed, the path of uses, and the stream's name. */
 export function streamWords(seed: number, path: string, stream: string): [number, number] {
