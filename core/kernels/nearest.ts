@@ -13,10 +13,10 @@ import {
 	positionsOf,
 	trianglesOf
 } from '../geometry/index.ts';
-import type { Curves, Mesh, Points } from '../geometry/index.ts';
+import type { Curves, Geometry, Mesh, Points } from '../geometry/index.ts';
 
 /** Primitives a leaf may hold. */
-const LEAF = 10;
+const LEAF = 6;
 
 /** The answer of the last question. Kept in one object, because a fresh one for each would cost more than the search. */
 export interface Nearest {
@@ -506,3 +506,12 @@ export const treeOfPoints = (points: Points): BoxTree =>
 		'box tree of points',
 		() => new BoxTree(positionsOf(points), 1)
 	);
+
+/** The trees of everything that a geometry holds itself; copies are not looked into. */
+export function treesOf({ mesh, curves, points }: Geometry): BoxTree[] {
+	return [
+		...(mesh?.faces.count ? [treeOfMesh(mesh)] : mesh?.points.count ? [treeOfPoints(mesh)] : []),
+		...(curves?.points.count ? [treeOfCurves(curves).tree] : []),
+		...(points?.points.count ? [treeOfPoints(points)] : [])
+	];
+}

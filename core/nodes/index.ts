@@ -34,6 +34,20 @@ import { sphere } from './sphere.ts';
 import { torus } from './torus.ts';
 import { transform } from './transform.ts';
 import { tube } from './tube.ts';
+import { rampNode } from './ramp.ts';
+import { colourRamp } from './colour-ramp.ts';
+import { weightAlongCurve } from './weight-along-curve.ts';
+import { weightNearObject } from './weight-near-object.ts';
+import { weightInZone } from './weight-in-zone.ts';
+import { weightBySlope } from './weight-by-slope.ts';
+import { weightByHeight } from './weight-by-height.ts';
+import { weightByNoise } from './weight-by-noise.ts';
+import { weightByPattern } from './weight-by-pattern.ts';
+import { weightByOrder } from './weight-by-order.ts';
+import { weightAtRandom } from './weight-at-random.ts';
+import { weightByOpenness } from './weight-by-openness.ts';
+import { combineWeights } from './combine-weights.ts';
+import { shapeWeight } from './shape-weight.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -46,6 +60,20 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		formulaNode,
 		randomValue,
 		noiseValue,
+		rampNode,
+		colourRamp,
+		weightAlongCurve,
+		weightNearObject,
+		weightInZone,
+		weightBySlope,
+		weightByHeight,
+		weightByNoise,
+		weightByPattern,
+		weightByOrder,
+		weightAtRandom,
+		weightByOpenness,
+		combineWeights,
+		shapeWeight,
 		line,
 		circle,
 		resampleCurve,

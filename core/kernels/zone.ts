@@ -1,0 +1,75 @@
+/** A shape in space with an inner and an outer bound, as a weight for every place. */
+import { pow, quaternion } from '../math/index.ts';
+import type { Field } from '../varying/index.ts';
+
+export interface Zone {
+	shape: 'sphere' | 'box' | 'cylinder' | 'half-space';
+	centre: readonly [number, number, number];
+	/** Degrees about the fixed axes x, y, z. */
+	rotate: readonly [number, number, number];
+	/** The whole extent along the zone's own axes, in metres. */
+	size: readonly [number, number, number];
+	/** Metres outside the shape (negative: inside) up to which the weight is 1, and from which it is 0. */
+	inner: number;
+	outer: number;
+	/** 1 falls evenly; more makes it more local. */
+	power: number;
+}
+
+/** The signed distance to the shape, in metres; for flattened spheres a near estimate. */
+function distanceTo({ shape, size }: Zone, x: number, y: number, z: number): number {
+	const [a, b, c] = size.map((s) => Math.max(Math.abs(s) / 2, 1e-9));
+	if (shape === 'half-space') return y;
+	if (shape === 'sphere') {
+		if (a === b && b === c) return Math.sqrt(x * x + y * y + z * z) - a;
+		const k = Math.sqrt((x / a) * (x / a) + (y / b) * (y / b) + (z / c) * (z / c));
+		const g = Math.sqrt(
+			(x / (a * a)) * (x / (a * a)) + (y / (b * b)) * (y / (b * b)) + (z / (c * c)) * (z / (c * c))
+		);
+		return g > 0 ? (k * (k - 1)) / g : -Math.min(a, b, c);
+	}
+	if (shape === 'cylinder') {
+		// Across, the ellipse counts by the shorter radius.
+		const across = (Math.sqrt((x / a) * (x / a) + (z / c) * (z / c)) - 1) * Math.min(a, c);
+		const along = Math.abs(y) - b;
+		const outside = Math.sqrt(
+			Math.max(across, 0) * Math.max(across, 0) + Math.max(along, 0) * Math.max(along, 0)
+		);
+		return outside + Math.min(Math.max(across, along), 0);
+	}
+	const dx = Math.abs(x) - a,
+		dy = Math.abs(y) - b,
+		dz = Math.abs(z) - c;
+	const [px, py, pz] = [Math.max(dx, 0), Math.max(dy, 0), Math.max(dz, 0)];
+	return Math.sqrt(px * px + py * py + pz * pz) + Math.min(Math.max(dx, dy, dz), 0);
+}
+
+/** The zone's weight for every place. */
+export function zoneField(zone: Zone): Field {
+	const turn = [0, 0, 0, 1];
+	quaternion.fromAngles(turn, 0, zone.rotate[0], zone.rotate[1], zone.rotate[2]);
+	const own = [0, 0, 0];
+	const { inner, outer, power, centre } = zone;
+	return {
+		key: `zone ${JSON.stringify(zone)}`,
+		read(n, out, x, y, z) {
+			for (let i = 0; i < n; i++) {
+				quaternion.rotate(
+					own,
+					0,
+					-turn[0],
+					-turn[1],
+					-turn[2],
+					turn[3],
+					x[i] - centre[0],
+					y[i] - centre[1],
+					z[i] - centre[2]
+				);
+				const d = distanceTo(zone, own[0], own[1], own[2]);
+				const t = outer > inner ? (outer - d) / (outer - inner) : d <= inner ? 1 : 0;
+				const w = t <= 0 ? 0 : t >= 1 ? 1 : t;
+				out[i] = power === 1 || w === 0 ? w : pow(w, power);
+			}
+		}
+	};
+}

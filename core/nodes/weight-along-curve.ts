@@ -1,0 +1,83 @@
+import type { Geometry } from '../geometry/index.ts';
+import { digestOf } from '../geometry/index.ts';
+import { treeOfCurves } from '../kernels/nearest.ts';
+import type { Field } from '../varying/index.ts';
+import { constant, fieldAt, operate, rampOf, throughRamp } from '../varying/index.ts';
+import { defineNode, geometry, number, output, ramp, yesNo } from './define.ts';
+import { clamped, oneMinus, weightOutput } from './weight-tools.ts';
+
+export const weightAlongCurve = defineNode({
+	id: 'weight-along-curve',
+	version: 1,
+	name: 'Weight along curve',
+	family: 'weights',
+	words: ['gradient', 'path', 'falloff', 'along spline', 'u', 'reach'],
+	help: 'Where the nearest place on a curve lies along it, from 0 at its start to 1 at its end, through a ramp. With a reach the weight also falls away from the curve.',
+	inputs: {
+		curve: geometry({ label: 'Curve', help: 'The curve, or several.', needs: 'curves' }),
+		flip: yesNo({ label: 'Flip', help: 'Measures from the other end.', default: false }),
+		ramp: ramp({
+			label: 'Along',
+			help: 'The weight along the curve.',
+			default: rampOf('linear', [0, 0], [1, 1])
+		}),
+		limited: yesNo({
+			label: 'Reach',
+			help: 'The weight falls away from the curve.',
+			default: false,
+			group: 'Around the curve'
+		}),
+		reach: number({
+			label: 'Distance',
+			help: 'How far from the curve the weight reaches.',
+			default: 1,
+			min: 0.0001,
+			slider: [0, 5],
+			unit: 'm',
+			varies: 'point',
+			when: (s) => s.limited === true
+		}),
+		reachRamp: ramp({
+			label: 'Around',
+			help: 'How it falls, from the curve (0) to the reach (1).',
+			default: rampOf('smooth', [0, 1], [1, 0]),
+			when: (s) => s.limited === true
+		})
+	},
+	outputs: {
+		weight: weightOutput,
+		along: output('number', 'Along', 'From 0 at the start of the curve to 1 at its end, without the ramp.'),
+		distance: output('number', 'Distance', 'To the curve, in metres.')
+	},
+	run({ curve, flip, ramp, limited, reach, reachRamp }, context) {
+		if (!curve.curves!.points.count) {
+			context.warn('The curve has no points, so the weight is 0.');
+			return { weight: constant(0), along: constant(0), distance: constant(1e9) };
+		}
+		const raw = fieldAt(curveField(curve, 'along'));
+		const along = flip ? oneMinus(raw) : raw;
+		const distance = fieldAt(curveField(curve, 'distance'));
+		let weight = throughRamp(along, ramp);
+		if (limited)
+			weight = operate('multiply', [
+				weight,
+				throughRamp(clamped(operate('divide', [distance, reach])), reachRamp)
+			]);
+		return { weight: clamped(weight), along, distance };
+	}
+});
+
+/** The u of the nearest place, or the distance to it. */
+function curveField(curve: Geometry, what: 'along' | 'distance'): Field {
+	const { tree, u } = treeOfCurves(curve.curves!);
+	return {
+		key: `${what} ${digestOf(curve)}`,
+		read(n, out, x, y, z) {
+			for (let i = 0; i < n; i++) {
+				const found = tree.nearest(x[i], y[i], z[i]);
+				const piece = 2 * found.primitive;
+				out[i] = what === 'distance' ? found.distance : u[piece] + (u[piece + 1] - u[piece]) * found.u;
+			}
+		}
+	};
+}
