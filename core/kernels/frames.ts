@@ -44,6 +44,25 @@ export function framesOf(curves: Curves): Frames {
 	return { tangents, normals };
 }
 
+/** Frames whose normal is as near to the world's up as may be; where a curve goes straight up, the last normal is kept. */
+export function uprightFrames(curves: Curves): Frames {
+	const tangents = tangentsOf(curves);
+	const normals = allocate('float', tangents.length);
+	for (let i = 0; i < tangents.length / 3; i++) {
+		const o = 3 * i;
+		startNormal(normals, tangents, i);
+		if (Math.abs(tangents[o + 1]) <= 0.999 || i === 0) continue;
+		const [x, y, z] = [normals[o - 3], normals[o - 2], normals[o - 1]];
+		const along = x * tangents[o] + y * tangents[o + 1] + z * tangents[o + 2];
+		const nx = x - along * tangents[o],
+			ny = y - along * tangents[o + 1],
+			nz = z - along * tangents[o + 2];
+		const size = Math.sqrt(nx * nx + ny * ny + nz * nz);
+		if (size > 1e-6) normals.set([nx / size, ny / size, nz / size], o);
+	}
+	return { tangents, normals };
+}
+
 /** A first normal: as near to up as may be; along x for a curve that starts upward. */
 function startNormal(normals: Float32Array, tangents: Float32Array, i: number): void {
 	const o = 3 * i;

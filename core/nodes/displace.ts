@@ -38,7 +38,7 @@ export const displace = defineNode({
 			label: 'Object',
 			help: 'A mesh, curves or points that points go away from, towards or onto.',
 			optional: true,
-			when: (s) => TO_OBJECT.has(s.along as string)
+			when: (s: Record<string, unknown>) => TO_OBJECT.has(s.along as string)
 		}),
 		distance: number({
 			label: 'Distance',

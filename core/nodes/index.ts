@@ -48,6 +48,26 @@ import { weightAtRandom } from './weight-at-random.ts';
 import { weightByOpenness } from './weight-by-openness.ts';
 import { combineWeights } from './combine-weights.ts';
 import { shapeWeight } from './shape-weight.ts';
+import { drawCurve } from './draw-curve.ts';
+import { arc } from './arc.ts';
+import { rectangle } from './rectangle.ts';
+import { polygon } from './polygon.ts';
+import { star } from './star.ts';
+import { spiral } from './spiral.ts';
+import { helix } from './helix.ts';
+import { reverseCurve } from './reverse-curve.ts';
+import { displaceByNoise } from './displace-by-noise.ts';
+import { bend } from './bend.ts';
+import { twist } from './twist.ts';
+import { taper } from './taper.ts';
+import { relax } from './relax.ts';
+import { blendShapes } from './blend-shapes.ts';
+import { sweep } from './sweep.ts';
+import { extrude } from './extrude.ts';
+import { revolve } from './revolve.ts';
+import { fillOutline } from './fill-outline.ts';
+import { deleteWhere } from './delete-where.ts';
+import { hideWhere } from './hide-where.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -76,7 +96,15 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		shapeWeight,
 		line,
 		circle,
+		drawCurve,
+		arc,
+		rectangle,
+		polygon,
+		star,
+		spiral,
+		helix,
 		resampleCurve,
+		reverseCurve,
 		tube,
 		grid,
 		box,
@@ -84,6 +112,11 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		sphere,
 		disc,
 		torus,
+		sweep,
+		extrude,
+		revolve,
+		fillOutline,
+		deleteWhere,
 		importMesh,
 		setMaterial,
 		measure,
@@ -97,8 +130,15 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		placeCopies,
 		chainOfCopies,
 		copiesToMesh,
+		hideWhere,
 		transform,
 		displace,
+		displaceByNoise,
+		bend,
+		twist,
+		taper,
+		relax,
+		blendShapes,
 		setAttribute,
 		merge,
 		result

@@ -1,4 +1,4 @@
-import { allocate, edgesOf, floats, positionsOf } from '../geometry/index.ts';
+import { allocate, edgesOf, positionsOf } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { pollAt } from '../geometry/index.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';

@@ -1,0 +1,88 @@
+/** Drawn control points as polylines: straight, through the points (Catmull-Rom), or by handles (Bézier). */
+
+export interface ControlPoint {
+	at: readonly [number, number, number];
+	/** Steps away from the point, in metres. */
+	in?: readonly [number, number, number];
+	out?: readonly [number, number, number];
+}
+
+export type PathType = 'straight' | 'through' | 'bezier';
+
+/**
+ * Points along a drawn curve, 3 numbers each; control points are among them, and a closed curve does not repeat its first.
+ * @param steps pieces between two control points, at least 1.
+ * Catmull-Rom is centripetal (Yuksel, Schaefer and Keyser, “Parameterization and Applications of Catmull-Rom Curves”,
+ * 2011), which makes no loops between uneven points.
+ */
+export function samplePath(
+	points: readonly ControlPoint[],
+	type: PathType,
+	closed: boolean,
+	steps: number
+): number[] {
+	const n = points.length;
+	const out: number[] = [];
+	if (n < 2) return points.flatMap((p) => [...p.at]);
+	const spans = closed && n > 2 ? n : n - 1;
+	const at = (i: number) => points[closed ? (i + n) % n : Math.max(0, Math.min(n - 1, i))].at;
+	for (let i = 0; i < spans; i++) {
+		const a = at(i),
+			b = at(i + 1);
+		out.push(...a);
+		if (type === 'straight') continue;
+		for (let s = 1; s < steps; s++) {
+			const t = s / steps;
+			if (type === 'bezier') {
+				const from = points[i],
+					to = points[(i + 1) % n];
+				for (let k = 0; k < 3; k++) {
+					const u = 1 - t;
+					const p1 = a[k] + (from.out?.[k] ?? 0),
+						p2 = b[k] + (to.in?.[k] ?? 0);
+					out.push(u * u * u * a[k] + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * b[k]);
+				}
+			} else
+				out.push(
+					...throughPoints(mirrored(at, i - 1, i, closed), a, b, mirrored(at, i + 2, i + 1, closed), t)
+				);
+		}
+	}
+	if (spans < n) out.push(...points[n - 1].at);
+	return out;
+}
+
+type Vector = readonly [number, number, number];
+
+/** The neighbour of a span's end; past the end of an open curve the mirror image of the span. */
+function mirrored(at: (i: number) => Vector, i: number, end: number, closed: boolean): Vector {
+	const p = at(i),
+		e = at(end);
+	if (closed || p !== e) return p;
+	const other = at(end + (end - i));
+	return [2 * e[0] - other[0], 2 * e[1] - other[1], 2 * e[2] - other[2]];
+}
+
+const distance = (a: Vector, b: Vector): number => {
+	const x = b[0] - a[0],
+		y = b[1] - a[1],
+		z = b[2] - a[2];
+	return Math.sqrt(x * x + y * y + z * z);
+};
+
+function throughPoints(p0: Vector, p1: Vector, p2: Vector, p3: Vector, t: number): Vector {
+	// Knots by the root of the distance; equal points keep a little, so that nothing is divided by zero.
+	const d01 = Math.sqrt(distance(p0, p1)) || 1e-6,
+		d12 = Math.sqrt(distance(p1, p2)) || 1e-6,
+		d23 = Math.sqrt(distance(p2, p3)) || 1e-6;
+	const out: [number, number, number] = [0, 0, 0];
+	for (let k = 0; k < 3; k++) {
+		const m1 = d12 * ((p1[k] - p0[k]) / d01 - (p2[k] - p0[k]) / (d01 + d12) + (p2[k] - p1[k]) / d12);
+		const m2 = d12 * ((p2[k] - p1[k]) / d12 - (p3[k] - p1[k]) / (d12 + d23) + (p3[k] - p2[k]) / d23);
+		const t2 = t * t,
+			t3 = t2 * t;
+		out[k] =
+			(2 * t3 - 3 * t2 + 1) * p1[k] + (t3 - 2 * t2 + t) * m1 + (3 * t2 - 2 * t3) * p2[k] + (t3 - t2) * m2;
+	}
+	return out;
+}

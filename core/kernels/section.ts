@@ -1,0 +1,121 @@
+/** Curves as flat cross-sections: two numbers a point, counter-clockwise where they are closed. */
+import { curveCount, positionsOf } from '../geometry/index.ts';
+import type { Curves } from '../geometry/index.ts';
+
+export interface Section {
+	/** Two numbers a point. */
+	points: Float64Array;
+	closed: boolean;
+}
+
+/** The two axes of the plane in which curves lie: the one along which they are thinnest is left out. */
+export function planeOf(curves: Curves): readonly [number, number, number, number] {
+	const p = positionsOf(curves);
+	const low = [Infinity, Infinity, Infinity],
+		high = [-Infinity, -Infinity, -Infinity];
+	for (let i = 0; i < p.length; i++) {
+		if (p[i] < low[i % 3]) low[i % 3] = p[i];
+		if (p[i] > high[i % 3]) high[i % 3] = p[i];
+	}
+	const size = [0, 1, 2].map((k) => high[k] - low[k]);
+	const thin = size[1] <= size[0] && size[1] <= size[2] ? 1 : size[2] <= size[0] ? 2 : 0;
+	// Axis and sign of both directions, so that what is drawn upright or on the ground is seen from its front.
+	return thin === 1 ? [0, 1, 2, -1] : thin === 2 ? [0, 1, 1, 1] : [2, -1, 1, 1];
+}
+
+/** All curves of a geometry as sections of one plane. Fewer than two points make none. */
+export function sectionsOf(curves: Curves): Section[] {
+	const [a, signA, b, signB] = planeOf(curves);
+	const p = positionsOf(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const out: Section[] = [];
+	for (let c = 0; c < curveCount(curves); c++) {
+		const first = curves.starts[c],
+			size = curves.starts[c + 1] - first;
+		if (size < 2) continue;
+		const points = new Float64Array(2 * size);
+		for (let i = 0; i < size; i++) {
+			points[2 * i] = signA * p[3 * (first + i) + a];
+			points[2 * i + 1] = signB * p[3 * (first + i) + b];
+		}
+		const isClosed = !!closed[c] && size > 2;
+		out.push(
+			isClosed && areaOfSection(points) < 0
+				? { points: turnedRound(points), closed: true }
+				: { points, closed: isClosed }
+		);
+	}
+	return out;
+}
+
+/** Signed: positive counter-clockwise. */
+export function areaOfSection(points: Float64Array): number {
+	let sum = 0;
+	for (let i = 0, n = points.length; i < n; i += 2) {
+		const j = (i + 2) % n;
+		sum += points[i] * points[j + 1] - points[j] * points[i + 1];
+	}
+	return sum / 2;
+}
+
+export function turnedRound(points: Float64Array): Float64Array {
+	const out = new Float64Array(points.length);
+	for (let i = 0, n = points.length; i < n; i += 2) {
+		const j = i === 0 ? 0 : n - i;
+		out[i] = points[j];
+		out[i + 1] = points[j + 1];
+	}
+	return out;
+}
+
+/** A section with another count of points, evenly by length; a closed one keeps its first point. */
+export function resampledSection({ points, closed }: Section, count: number): Section {
+	const n = points.length / 2;
+	if (n === count) return { points, closed };
+	const ends = closed ? n + 1 : n;
+	const along = new Float64Array(ends);
+	for (let i = 1; i < ends; i++) {
+		const a = 2 * (i - 1),
+			b = 2 * (i % n);
+		const x = points[b] - points[a],
+			y = points[b + 1] - points[a + 1];
+		along[i] = along[i - 1] + Math.sqrt(x * x + y * y);
+	}
+	const total = along[ends - 1];
+	const out = new Float64Array(2 * count);
+	for (let k = 0, i = 0; k < count; k++) {
+		const want = (total * k) / (closed ? count : count - 1);
+		while (i < ends - 2 && along[i + 1] < want) i++;
+		const span = along[i + 1] - along[i];
+		const t = span > 0 ? Math.min(1, (want - along[i]) / span) : 0;
+		const a = 2 * i,
+			b = 2 * ((i + 1) % n);
+		out[2 * k] = points[a] + (points[b] - points[a]) * t;
+		out[2 * k + 1] = points[a + 1] + (points[b + 1] - points[a + 1]) * t;
+	}
+	return { points: out, closed };
+}
+
+/** Metres around each point of a section, and the whole way round. */
+export function lengthsOfSection({ points, closed }: Section): { along: Float64Array; whole: number } {
+	const n = points.length / 2;
+	const along = new Float64Array(n);
+	let whole = 0;
+	for (let i = 1; i <= n; i++) {
+		const a = 2 * (i - 1),
+			b = 2 * (i % n);
+		if (i === n && !closed) break;
+		const x = points[b] - points[a],
+			y = points[b + 1] - points[a + 1];
+		whole += Math.sqrt(x * x + y * y);
+		if (i < n) along[i] = whole;
+	}
+	return { along, whole };
+}
+
+/** Where the plane of curves lies along the axis that it leaves out, in metres. */
+export function heightOf(curves: Curves): number {
+	const [a, , b] = planeOf(curves);
+	const p = positionsOf(curves);
+	return p.length ? p[3 - a - b] : 0;
+}

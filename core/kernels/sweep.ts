@@ -1,0 +1,198 @@
+/** A section carried along curves. At bends it is widened across the bend, so that its sides keep their distance. */
+import {
+	allocate,
+	column,
+	curveCount,
+	lengthsAlong,
+	makeMesh,
+	pollAt,
+	positionsOf,
+	withColumns
+} from '../geometry/index.ts';
+import type { Curves, Mesh } from '../geometry/index.ts';
+import { cos, sin } from '../math/index.ts';
+import type { Frames } from './frames.ts';
+import { lengthsOfSection } from './section.ts';
+import type { Section } from './section.ts';
+
+export interface SweepOptions {
+	/** Sections with as many points as one another, all open or all closed. */
+	sections: readonly Section[];
+	/** For each point of the curves: which section, from 0 to the last; between two of them they blend. */
+	blend: Float32Array;
+	/** For each point: size, rotation in radians about the path, and a step sideways and upward in metres. */
+	scale: Float32Array;
+	turn: Float32Array;
+	offset: Float32Array | null;
+	caps: boolean;
+	/** The most that a bend widens the section, in times. */
+	mitre: number;
+	/** Metres along the path at each point, for UVs; left out, they are measured. */
+	along?: Float64Array;
+}
+
+/** Outward faces where the section is closed; UVs in metres: around the section, and along the path. */
+export function sweep(curves: Curves, frames: Frames, options: SweepOptions): Mesh {
+	const { sections, caps } = options;
+	const around = sections[0].points.length / 2;
+	const closedSection = sections[0].closed;
+	const p = positionsOf(curves);
+	const positions = allocate('float', (p.length / 3) * around * 3);
+	placeSections(positions, curves, frames, options);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const { along: measured, lengths } = lengthsAlong(curves);
+	const along = options.along ?? measured;
+	const columns = closedSection ? around : around - 1;
+	let faces = 0,
+		corners = 0;
+	const rowsOf = (c: number) => {
+		const size = curves.starts[c + 1] - curves.starts[c];
+		return size < 2 ? 0 : closed[c] && size > 2 ? size : size - 1;
+	};
+	const capped = (c: number) =>
+		caps &&
+		closedSection &&
+		around > 2 &&
+		rowsOf(c) > 0 &&
+		rowsOf(c) < curves.starts[c + 1] - curves.starts[c];
+	for (let c = 0; c < curveCount(curves); c++) {
+		faces += rowsOf(c) * columns + (capped(c) ? 2 : 0);
+		corners += rowsOf(c) * columns * 4 + (capped(c) ? 2 * around : 0);
+	}
+	const starts = allocate('index', faces + 1);
+	const cornerPoints = allocate('index', corners);
+	const uv = allocate('float', corners * 2);
+	const { along: u, whole } = lengthsOfSection(sections[0]);
+	let f = 0,
+		k = 0;
+	const corner = (point: number, x: number, y: number) => {
+		cornerPoints[k] = point;
+		uv[2 * k] = x;
+		uv[2 * k++ + 1] = y;
+	};
+	for (let c = 0; c < curveCount(curves); c++) {
+		const first = curves.starts[c],
+			size = curves.starts[c + 1] - first;
+		for (let r = 0; r < rowsOf(c); r++) {
+			pollAt(r);
+			const a = first + r,
+				b = r + 1 < size ? a + 1 : first;
+			const v = along[a],
+				w = r + 1 < size ? along[b] : lengths[c];
+			for (let s = 0; s < columns; s++) {
+				const t = (s + 1) % around;
+				const x = u[s],
+					y = s + 1 < around ? u[s + 1] : whole;
+				corner(a * around + s, x, v);
+				corner(b * around + s, x, w);
+				corner(b * around + t, y, w);
+				corner(a * around + t, y, v);
+				starts[++f] = k;
+			}
+		}
+		if (!capped(c)) continue;
+		const flat = sections[0].points;
+		for (let s = 0; s < around; s++) corner(first * around + s, flat[2 * s], flat[2 * s + 1]);
+		starts[++f] = k;
+		for (let s = 0; s < around; s++) {
+			const i = (around - s) % around;
+			corner((first + size - 1) * around + i, -flat[2 * i], flat[2 * i + 1]);
+		}
+		starts[++f] = k;
+	}
+	const mesh = makeMesh(positions, starts, cornerPoints);
+	return { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }) };
+}
+
+function placeSections(
+	out: Float32Array,
+	curves: Curves,
+	{ tangents, normals }: Frames,
+	options: SweepOptions
+): void {
+	const { sections, blend, scale, turn, offset, mitre } = options;
+	const p = positionsOf(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const around = sections[0].points.length / 2;
+	for (let c = 0, o = 0; c < curveCount(curves); c++) {
+		const first = curves.starts[c],
+			last = curves.starts[c + 1] - 1;
+		for (let i = first; i <= last; i++) {
+			pollAt(i);
+			const t = 3 * i;
+			const [nx, ny, nz] = [normals[t], normals[t + 1], normals[t + 2]];
+			// Sideways is to the right of someone who walks along the path, so that sections keep their sense of rotation.
+			const bx = ny * tangents[t + 2] - nz * tangents[t + 1],
+				by = nz * tangents[t] - nx * tangents[t + 2],
+				bz = nx * tangents[t + 1] - ny * tangents[t];
+			const [wx, wy, wz, widen] = bendAt(p, i, first, last, !!closed[c], mitre);
+			const place = Math.max(0, Math.min(sections.length - 1, blend[i]));
+			const one = Math.min(sections.length - 1, Math.floor(place)),
+				two = Math.min(sections.length - 1, one + 1),
+				share = place - one;
+			const a = sections[one].points,
+				b = sections[two].points;
+			const ct = cos(turn[i]) * scale[i],
+				st = sin(turn[i]) * scale[i];
+			for (let s = 0; s < around; s++, o += 3) {
+				const fx = a[2 * s] + (b[2 * s] - a[2 * s]) * share,
+					fy = a[2 * s + 1] + (b[2 * s + 1] - a[2 * s + 1]) * share;
+				const x = fx * ct - fy * st + (offset ? offset[3 * i] : 0),
+					y = fx * st + fy * ct + (offset ? offset[3 * i + 1] : 0);
+				// Side first, negated: the face of the section looks along the path.
+				let dx = x * -bx + y * nx,
+					dy = x * -by + y * ny,
+					dz = x * -bz + y * nz;
+				if (widen > 0) {
+					const across = (dx * wx + dy * wy + dz * wz) * widen;
+					dx += wx * across;
+					dy += wy * across;
+					dz += wz * across;
+				}
+				out[o] = p[t] + dx;
+				out[o + 1] = p[t + 1] + dy;
+				out[o + 2] = p[t + 2] + dz;
+			}
+		}
+	}
+}
+
+/** The direction across the bend at a point, and how much wider the section must be there than it is. */
+function bendAt(
+	p: Float32Array,
+	i: number,
+	first: number,
+	last: number,
+	closed: boolean,
+	mitre: number
+): readonly [number, number, number, number] {
+	const a = i > first ? i - 1 : closed ? last : -1,
+		b = i < last ? i + 1 : closed ? first : -1;
+	if (a < 0 || b < 0) return STRAIGHT;
+	let ux = p[3 * i] - p[3 * a],
+		uy = p[3 * i + 1] - p[3 * a + 1],
+		uz = p[3 * i + 2] - p[3 * a + 2];
+	let vx = p[3 * b] - p[3 * i],
+		vy = p[3 * b + 1] - p[3 * i + 1],
+		vz = p[3 * b + 2] - p[3 * i + 2];
+	const lu = Math.sqrt(ux * ux + uy * uy + uz * uz),
+		lv = Math.sqrt(vx * vx + vy * vy + vz * vz);
+	if (!(lu > 0 && lv > 0)) return STRAIGHT;
+	ux /= lu;
+	uy /= lu;
+	uz /= lu;
+	vx /= lv;
+	vy /= lv;
+	vz /= lv;
+	const wx = vx - ux,
+		wy = vy - uy,
+		wz = vz - uz;
+	const size = Math.sqrt(wx * wx + wy * wy + wz * wz);
+	if (!(size > 1e-7)) return STRAIGHT;
+	// The cosine of half the bend, from that of the whole.
+	const half = Math.sqrt(Math.max(0, (1 + ux * vx + uy * vy + uz * vz) / 2));
+	const widen = Math.min(half > 1e-6 ? 1 / half : mitre, mitre) - 1;
+	return [wx / size, wy / size, wz / size, widen];
+}
+
+const STRAIGHT = [0, 0, 0, 0] as const;

@@ -1,0 +1,155 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { areaOf, boundsOf, edgesOf, lengthOf, volumeOf } from '../geometry/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import { framesOf } from '../kernels/frames.ts';
+import { evaluateAll, generator } from '../testing.ts';
+
+const within = (a: number, b: number, share: number, what = '') =>
+	assert.ok(Math.abs(a - b) <= share * Math.abs(b), `${what}: ${a} against ${b}`);
+const openEdges = ({ mesh }: Geometry) => edgesOf(mesh!.topology).uses.filter((uses) => uses !== 2).length;
+
+test('swept and revolved tori have the area and volume of the formulas, and no open edge', () => {
+	const [R, r] = [3, 1];
+	const run = evaluateAll(
+		generator([
+			['circle', 'ring', { radius: R, points: 256 }],
+			['circle', 'round', { radius: r, points: 256, facing: 'front' }],
+			['sweep', 'swept', { spread: true }, { path: 'ring.curve', section: 'round.curve' }],
+			['transform', 'aside', { move: [R, 0, 0] }, { geometry: 'round.curve' }],
+			['revolve', 'turned', { sides: 256 }, { profile: 'aside.geometry' }],
+			['revolve', 'part', { sides: 64, angle: 90 }, { profile: 'aside.geometry' }]
+		])
+	);
+	for (const name of ['swept', 'turned']) {
+		const torus = run.geometry(name);
+		within(areaOf(torus), 4 * Math.PI ** 2 * R * r, 1e-3, `area, ${name}`);
+		within(volumeOf(torus.mesh!), 2 * Math.PI ** 2 * R * r * r, 1e-3, `volume, ${name}`);
+		assert.equal(openEdges(torus), 0, name);
+	}
+	const part = run.geometry('part');
+	within(volumeOf(part.mesh!), (Math.PI ** 2 * R * r * r) / 2, 2e-3, 'a quarter');
+	assert.equal(openEdges(part), 0, 'capped');
+});
+
+test('a swept bend keeps its width at corners, and a path that turns sharply stays closed', () => {
+	const run = evaluateAll(
+		generator([
+			['rectangle', 'frame', { width: 4, height: 2 }],
+			['rectangle', 'bar', { width: 0.2, height: 0.2, facing: 'front' }],
+			['sweep', 'border', { up: 'world' }, { path: 'frame.curve', section: 'bar.curve' }]
+		])
+	);
+	const border = run.geometry('border');
+	// A picture frame: the outer box less the inner.
+	within(volumeOf(border.mesh!), (4.2 * 2.2 - 3.8 * 1.8) * 0.2, 1e-5, 'volume');
+	assert.deepEqual(
+		boundsOf(border)!.high.map((x) => Math.round(x * 1e4) / 1e4),
+		[2.1, 0.1, 1.1]
+	);
+	assert.equal(openEdges(border), 0);
+});
+
+test('frames on a helix follow the torsion-free solution within half a degree', () => {
+	const [r, height, turns] = [1, 3, 3];
+	const run = evaluateAll(
+		generator([['helix', 'coil', { radius: r, endRadius: r, height, turns, points: 64 }]])
+	);
+	const curves = run.geometry('coil').curves!;
+	const { tangents, normals } = framesOf(curves);
+	// Against the Frenet frame a frame without spin turns back by the torsion times the length: a constant rate here.
+	const c = height / (2 * Math.PI * turns);
+	const rate = (c / Math.sqrt(r * r + c * c)) * 2 * Math.PI;
+	const p = curves.points.columns.get('position')!.data;
+	const angleAt = (i: number) => {
+		const [x, z] = [p[3 * i] / r, p[3 * i + 2] / r];
+		const inward = [-x, 0, -z];
+		const t = [tangents[3 * i], tangents[3 * i + 1], tangents[3 * i + 2]];
+		const side = [
+			t[1] * inward[2] - t[2] * inward[1],
+			t[2] * inward[0] - t[0] * inward[2],
+			t[0] * inward[1] - t[1] * inward[0]
+		];
+		const n = [normals[3 * i], normals[3 * i + 1], normals[3 * i + 2]];
+		const dot = (a: number[], b: number[]) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+		return Math.atan2(dot(n, side), dot(n, inward));
+	};
+	const [first, last] = [2, curves.points.count - 3];
+	const passed = (last - first) / 64;
+	const turned = angleAt(last) - angleAt(first);
+	const wanted = -rate * passed;
+	const off = ((((turned - wanted) * 180) / Math.PI + 36_000 + 180) % 360) - 180;
+	const other = ((((turned + wanted) * 180) / Math.PI + 36_000 + 180) % 360) - 180;
+	assert.ok(Math.min(Math.abs(off), Math.abs(other)) < 0.5, `${off}° or ${other}° over ${passed} turns`);
+});
+
+test('outlines are filled with holes left open, and extruded into closed solids', () => {
+	const rows = (depth: number, chamfer: number) =>
+		evaluateAll(
+			generator([
+				['rectangle', 'sheet', { width: 4, height: 3 }],
+				['circle', 'left', { radius: 0.5, points: 200 }],
+				['transform', 'a', { move: [-1, 0, 0] }, { geometry: 'left.curve' }],
+				['transform', 'b', { move: [1, 0, 0] }, { geometry: 'left.curve' }],
+				['merge', 'all', {}, { geometry: ['sheet.curve', 'a.geometry', 'b.geometry'] }],
+				['fill-outline', 'filled', {}, { outline: 'all.geometry' }],
+				['extrude', 'solid', { depth, chamfer }, { outline: 'all.geometry' }]
+			])
+		);
+	const run = rows(0.5, 0);
+	const area = 12 - 2 * Math.PI * 0.25;
+	within(areaOf(run.geometry('filled')), area, 1e-3, 'two holes are missing');
+	const solid = run.geometry('solid');
+	within(volumeOf(solid.mesh!), area * 0.5, 1e-3, 'volume');
+	assert.equal(openEdges(solid), 0);
+	const chamfered = rows(0.5, 0.1).geometry('solid');
+	assert.equal(openEdges(chamfered), 0);
+	assert.ok(volumeOf(chamfered.mesh!) < volumeOf(solid.mesh!) - 0.01);
+	assert.deepEqual(boundsOf(chamfered), boundsOf(solid), 'a chamfer takes off, never adds');
+});
+
+test('drawn curves pass through their points, and lengths of primitives are right', () => {
+	const at = (x: number, y: number, z: number) => ({ at: [x, y, z] });
+	const path = { path: [at(0, 0, 0), at(1, 0, 0), at(1, 0, 2), at(5, 0, 2)] };
+	const run = evaluateAll(
+		generator([
+			['draw-curve', 'straight', { path, type: 'straight' }],
+			['draw-curve', 'smooth', { path, type: 'through', steps: 8 }],
+			['draw-curve', 'loop', { path, type: 'through', closed: true }],
+			[
+				'draw-curve',
+				'bow',
+				{
+					path: {
+						path: [
+							{ at: [0, 0, 0], out: [0, 1, 0] },
+							{ at: [3, 0, 0], in: [0, 1, 0] }
+						]
+					},
+					type: 'bezier',
+					steps: 64
+				}
+			],
+			['draw-curve', 'none', { path: { path: [] } }],
+			['draw-curve', 'one', { path: { path: [at(1, 2, 3)] } }],
+			['arc', 'arc', { radius: 2, sweep: 90, points: 400 }],
+			['polygon', 'hexagon', { sides: 6, radius: 1 }],
+			['helix', 'helix', { radius: 1, endRadius: 1, height: 2, turns: 2, points: 400 }],
+			['reverse-curve', 'back', {}, { curve: 'straight.curve' }]
+		])
+	);
+	within(lengthOf(run.geometry('straight')), 7, 1e-6);
+	const smooth = run.geometry('smooth').curves!.points.columns.get('position')!.data;
+	assert.deepEqual([...smooth.slice(3 * 8, 3 * 8 + 3)], [1, 0, 0]);
+	assert.equal(run.geometry('loop').curves!.points.count, 48);
+	// The middle of a cubic: an eighth, three eighths, three eighths, an eighth of its four points.
+	const bow = run.geometry('bow').curves!.points.columns.get('position')!.data;
+	assert.deepEqual([...bow.slice(3 * 32, 3 * 32 + 3)], [1.5, 0.75, 0]);
+	assert.equal(run.geometry('none').curves!.points.count, 0);
+	assert.match(run.warnings('one')[0], /One point makes no curve/);
+	within(lengthOf(run.geometry('arc')), Math.PI, 1e-5);
+	within(lengthOf(run.geometry('hexagon')), 6, 1e-6);
+	within(lengthOf(run.geometry('helix')), Math.hypot(2, 4 * Math.PI), 1e-4);
+	const back = run.geometry('back').curves!.points.columns.get('position')!.data;
+	assert.deepEqual([...back.slice(0, 3)], [5, 0, 2]);
+});

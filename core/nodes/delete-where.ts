@@ -1,0 +1,93 @@
+import { allocate, gatherTable, tableOf, withTable } from '../geometry/index.ts';
+import type { Geometry, Mesh } from '../geometry/index.ts';
+import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
+
+export const deleteWhere = defineNode({
+	id: 'delete-where',
+	version: 1,
+	name: 'Delete where',
+	family: 'meshes',
+	words: ['remove', 'filter', 'cull', 'trim', 'keep where', 'prune'],
+	help: 'Takes away faces, points or copies where a weight is high. What stays keeps its identity, so random values stay with it.',
+	inputs: {
+		geometry: geometry({ label: 'Geometry', help: 'What is thinned.', needs: 'anything' }),
+		what: choice({
+			label: 'What',
+			help: 'Which elements go. Points that no face uses any more go with the faces.',
+			default: 'face',
+			options: [
+				{ id: 'face', label: 'Faces' },
+				{ id: 'point', label: 'Loose points' },
+				{ id: 'copy', label: 'Copies' }
+			]
+		}),
+		weight: number({
+			label: 'Weight',
+			help: 'Elements with more than the threshold go.',
+			default: 0,
+			min: 0,
+			max: 1,
+			step: 0.01,
+			varies: 'face'
+		}),
+		threshold: number({
+			label: 'Threshold',
+			help: 'From which weight on elements go.',
+			default: 0.5,
+			min: 0,
+			max: 1,
+			step: 0.01
+		}),
+		invert: yesNo({ label: 'Keep instead', help: 'Only those above the threshold stay.', default: false })
+	},
+	outputs: { geometry: output('geometry', 'Geometry', 'What is left.') },
+	run({ geometry, what, weight, threshold, invert }, context) {
+		const part = what === 'face' ? 'mesh' : what === 'copy' ? 'copies' : 'points';
+		const kind = what as 'face' | 'copy' | 'point';
+		const table = tableOf(geometry, part, kind);
+		if (!table) {
+			context.warn(
+				`There are no ${what === 'copy' ? 'copies' : what === 'face' ? 'faces' : 'loose points'} here.`
+			);
+			return { geometry };
+		}
+		const weights = context.numbers(weight, { geometry, part, kind });
+		const rows: number[] = [];
+		for (let i = 0; i < table.count; i++) if (weights[i] > threshold === invert) rows.push(i);
+		const kept = Uint32Array.from(rows);
+		return {
+			geometry:
+				what === 'face'
+					? withFaces(geometry, kept)
+					: withTable(geometry, part, kind, gatherTable(table, kept))
+		};
+	}
+});
+
+/** The mesh with some of its faces, and the points that they use. */
+function withFaces(geometry: Geometry, kept: Uint32Array): Geometry {
+	const mesh = geometry.mesh!;
+	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
+	const starts = allocate('index', kept.length + 1);
+	for (let f = 0; f < kept.length; f++)
+		starts[f + 1] = starts[f] + faceStarts[kept[f] + 1] - faceStarts[kept[f]];
+	const corners = allocate('index', starts[kept.length]);
+	const oldCorners = allocate('index', starts[kept.length]);
+	const newPoint = new Int32Array(pointCount).fill(-1);
+	const points: number[] = [];
+	for (let f = 0, k = 0; f < kept.length; f++)
+		for (let c = faceStarts[kept[f]]; c < faceStarts[kept[f] + 1]; c++, k++) {
+			const p = cornerPoints[c];
+			if (newPoint[p] < 0) newPoint[p] = points.push(p) - 1;
+			corners[k] = newPoint[p];
+			oldCorners[k] = c;
+		}
+	const out: Mesh = {
+		topology: { pointCount: points.length, faceStarts: starts, cornerPoints: corners },
+		points: gatherTable(mesh.points, points),
+		faces: gatherTable(mesh.faces, kept),
+		corners: gatherTable(mesh.corners, oldCorners),
+		edges: null
+	};
+	return { ...geometry, mesh: out };
+}

@@ -1,0 +1,74 @@
+import { TAU, cos, sin } from '../math/index.ts';
+import { rampOf, readRamp, tableOfRamp } from '../varying/index.ts';
+import { defineNode, number, output, ramp } from './define.ts';
+import { facingInput, flatCurve, range } from './curve-tools.ts';
+
+export const spiral = defineNode({
+	id: 'spiral',
+	version: 1,
+	name: 'Spiral',
+	family: 'curves',
+	words: ['coil', 'snail', 'archimedean', 'watch spring'],
+	help: 'A flat curve that winds from one radius to another.',
+	inputs: {
+		turns: number({
+			label: 'Turns',
+			help: 'How often it goes round.',
+			default: 3,
+			slider: [0, 12],
+			step: 0.05
+		}),
+		start: number({
+			label: 'Start radius',
+			help: 'Where it begins.',
+			default: 0.1,
+			min: 0,
+			slider: [0, 5],
+			unit: 'm'
+		}),
+		end: number({
+			label: 'End radius',
+			help: 'Where it ends.',
+			default: 1,
+			min: 0,
+			slider: [0, 5],
+			unit: 'm'
+		}),
+		ramp: ramp({
+			label: 'Between',
+			help: 'How the radius goes from start (0) to end (1).',
+			default: rampOf('linear', [0, 0], [1, 1])
+		}),
+		points: number({
+			label: 'Points a turn',
+			help: 'How finely it is made.',
+			default: 32,
+			min: 3,
+			slider: [6, 128],
+			whole: true
+		}),
+		facing: facingInput
+	},
+	outputs: { curve: output('geometry', 'Curve', 'The spiral.') },
+	estimate: ({ turns, points }) => ({
+		elements: Math.abs(turns) * points,
+		of: 'points',
+		lower: 'Lower “Turns” or “Points a turn”.'
+	}),
+	run({ turns, start, end, ramp, points, facing }) {
+		const n = Math.max(1, Math.ceil(Math.abs(turns) * points));
+		const t = Float64Array.from(range(n + 1), (i) => i / n);
+		const share = new Float64Array(n + 1);
+		readRamp(tableOfRamp(ramp, 1), 1, n + 1, t, [share]);
+		return {
+			curve: flatCurve(
+				range(n + 1).map((i) => {
+					const r = start + (end - start) * share[i];
+					return [r * cos(TAU * turns * t[i]), r * sin(TAU * turns * t[i])];
+				}),
+				facing,
+				false
+			)
+		};
+	}
+});

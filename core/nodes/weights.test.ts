@@ -1,0 +1,254 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { digestOf, volumeOf } from '../geometry/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import { evaluateAll, generator } from '../testing.ts';
+import type { Row } from '../testing.ts';
+import { flipRamp, rampAt, rampOf, RAMP_SHAPES } from '../varying/index.ts';
+
+const close = (a: number, b: number, tolerance = 1e-6, what = '') =>
+	assert.ok(Math.abs(a - b) <= tolerance, `${what} ${a} against ${b}`);
+
+/** A row of eleven points along x from 0 to 10, with a weight stored on them. */
+const weigh = (
+	rows: Row[],
+	wire: string,
+	points: Row = ['row-of-points', 'row', { by: 'spacing', count: 11, spacing: 1, direction: [1, 0, 0] }]
+) => {
+	const run = evaluateAll(
+		generator([
+			['line', 'line', { from: [0, 0, 0], to: [10, 0, 0], points: 11 }],
+			points,
+			...rows,
+			['set-attribute', 'held', { name: 'w' }, { geometry: 'line.curve', value: wire }]
+		])
+	);
+	const found = run.geometry('held').curves!.points.columns.get('w')!.data;
+	return [...found].map((x) => Math.round(x * 1e4) / 1e4);
+};
+
+test('ramps: easings, ends, jumps, flips, and stops at one place', () => {
+	close(rampAt(rampOf('linear', [0, 0], [1, 2]), 0.25), 0.5);
+	close(rampAt(rampOf('smooth', [0, 0], [1, 1]), 0.25), 0.15625);
+	close(rampAt(rampOf('held', [0, 0.3], [0.5, 0.8]), 0.49), 0.3);
+	close(rampAt(rampOf('linear', [0.2, 3], [0.8, 5]), -1), 3);
+	close(rampAt(rampOf('linear', [0.2, 3], [0.8, 5]), 9), 5);
+	const jump = rampOf('linear', [0, 0], [0.5, 0], [0.5, 1], [1, 1]);
+	assert.deepEqual([rampAt(jump, 0.4999), rampAt(jump, 0.5), rampAt(jump, 0.7)], [0, 1, 1]);
+	assert.equal(rampAt({ stops: [] }, 0.5), 0);
+	assert.equal(rampAt(rampOf('linear', [0.5, 7], [0.5, 7]), 0.5), 7);
+	const bezier = {
+		stops: [
+			{ at: 0, value: 0, easing: 'bezier' as const, handles: [0.42, 0, 0.58, 1] as const },
+			{ at: 1, value: 1, easing: 'linear' as const }
+		]
+	};
+	close(rampAt(bezier, 0.5), 0.5);
+	close(rampAt(bezier, 0.25), 0.1292, 1e-3);
+	fc.assert(
+		fc.property(
+			fc.double({ min: 0, max: 1, noNaN: true }),
+			fc.constantFrom(...RAMP_SHAPES.filter(({ name }) => name !== 'Steps')),
+			(x, { ramp }) => close(rampAt(flipRamp(ramp), x), rampAt(ramp, 1 - x), 1e-6)
+		)
+	);
+});
+
+test('the weight along a curve follows it, flips, goes through its ramp, and falls away from it', () => {
+	const curve: Row = ['line', 'c', { from: [0, 0, 0], to: [10, 0, 0] }];
+	const tenth = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1];
+	const along = (settings: Record<string, unknown>, extra: Row[] = [], wires = {}) =>
+		weigh(
+			[curve, ...extra, ['weight-along-curve', 'w', settings, { curve: 'c.curve', ...wires }]],
+			'w.weight'
+		);
+	assert.deepEqual(along({}), tenth);
+	assert.deepEqual(along({ flip: true }), [...tenth].reverse());
+	assert.deepEqual(
+		weigh(
+			[
+				curve,
+				['reverse-curve', 'r', {}, { curve: 'c.curve' }],
+				['weight-along-curve', 'w', {}, { curve: 'r.curve' }]
+			],
+			'w.weight'
+		),
+		[...tenth].reverse()
+	);
+	assert.deepEqual(along({ ramp: rampOf('held', [0, 0], [0.5, 1]) }), [0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1]);
+	const high = rampOf('linear', [0, 1], [1, 1]);
+	assert.deepEqual(
+		along({}, [['ramp', 'shared', { ramp: high }]], { ramp: 'shared.ramp' }),
+		new Array(11).fill(1)
+	);
+	const beside = weigh(
+		[
+			['line', 'c', { from: [0, 3, 0], to: [10, 3, 0] }],
+			[
+				'weight-along-curve',
+				'w',
+				{ ramp: high, limited: true, reach: 6, reachRamp: rampOf('linear', [0, 1], [1, 0]) },
+				{ curve: 'c.curve' }
+			]
+		],
+		'w.weight'
+	);
+	assert.deepEqual(beside, new Array(11).fill(0.5));
+});
+
+test('zones, distances, heights, order and combinations give the numbers that they say', () => {
+	const zone = (settings: Record<string, unknown>) => weigh([['weight-in-zone', 'w', settings]], 'w.weight');
+	assert.deepEqual(
+		zone({ centre: [5, 0, 0], size: [4, 4, 4], inner: 0, outer: 2 }),
+		[0, 0, 0.5, 1, 1, 1, 1, 1, 0.5, 0, 0]
+	);
+	assert.deepEqual(
+		zone({ shape: 'box', centre: [5, 0, 0], size: [4, 4, 4], inner: 0, outer: 2, power: 2 }),
+		[0, 0, 0.25, 1, 1, 1, 1, 1, 0.25, 0, 0]
+	);
+	assert.deepEqual(
+		zone({ shape: 'half-space', centre: [5, 0, 0], rotate: [0, 0, -90], inner: 0, outer: 0 }),
+		[1, 1, 1, 1, 1, 1, 0, 0, 0, 0, 0]
+	);
+	const near = weigh(
+		[
+			['box', 'b', { size: [2, 2, 2] }],
+			['weight-near-object', 'w', { from: 0, to: 4 }, { object: 'b.mesh' }]
+		],
+		'w.weight'
+	);
+	// The box sits on its base about the origin: its side is at x = 1, its top is 1 or 2 above.
+	assert.deepEqual(near.slice(1, 6), [1, 0.75, 0.5, 0.25, 0]);
+	assert.deepEqual(
+		weigh([['weight-by-height', 'w', { from: 0, to: 10, direction: [1, 0, 0] }]], 'w.weight')[5],
+		0.5
+	);
+	assert.deepEqual(
+		weigh([['weight-by-order', 'w', { progress: 0.5, soft: 0 }]], 'w.weight'),
+		[1, 1, 1, 1, 1, 0, 0, 0, 0, 0, 0]
+	);
+	for (const progress of [0, 1])
+		assert.deepEqual(
+			weigh([['weight-by-order', 'w', { progress, soft: 0.3 }]], 'w.weight'),
+			new Array(11).fill(progress)
+		);
+	const a: Row = ['weight-by-height', 'a', { from: 0, to: 10, direction: [1, 0, 0] }];
+	const both = (how: string) =>
+		weigh([a, ['combine-weights', 'w', { how, second: 0.5 }, { first: 'a.weight' }]], 'w.weight')[8];
+	assert.deepEqual(
+		['multiply', 'either', 'higher', 'lower', 'difference', 'add'].map(both),
+		[0.4, 0.9, 0.8, 0.5, 0.3, 1]
+	);
+	const shaped = weigh(
+		[a, ['shape-weight', 'w', { invert: true, contrast: 2 }, { weight: 'a.weight' }]],
+		'w.weight'
+	);
+	assert.deepEqual(shaped, [1, 1, 1, 0.9, 0.7, 0.5, 0.3, 0.1, 0, 0, 0]);
+});
+
+test('at random each element drops out at its own moment', () => {
+	const at = (share: number) => weigh([['weight-at-random', 'w', { share }]], 'w.weight');
+	let before = at(1);
+	assert.deepEqual(before, new Array(11).fill(1));
+	for (let share = 0.9; share >= 0; share -= 0.1) {
+		const now = at(share);
+		now.forEach((w, i) => assert.ok(w <= before[i], 'who is out stays out'));
+		before = now;
+	}
+	assert.deepEqual(at(0), new Array(11).fill(0));
+});
+
+test('openness: nothing above is 1, under a roof 0', () => {
+	const roof: Row[] = [
+		['grid', 'g', { width: 4, depth: 4 }],
+		['transform', 'roof', { move: [5, 2, 0] }, { geometry: 'g.mesh' }],
+		['weight-by-openness', 'w', { spread: 0 }, { object: 'roof.geometry' }]
+	];
+	assert.deepEqual(weigh(roof, 'w.weight'), [1, 1, 1, 0, 0, 0, 0, 0, 1, 1, 1]);
+});
+
+test('a bend keeps lengths, a twist keeps volume, a taper scales, and what has no weight stays to the bit', () => {
+	const beam: Row[] = [['box', 'beam', { size: [0.2, 4, 0.2], cellsX: 4, cellsY: 80, cellsZ: 4 }]];
+	const run = evaluateAll(
+		generator([
+			...beam,
+			['bend', 'bent', { angle: 90 }, { geometry: 'beam.mesh' }],
+			['twist', 'twisted', { angle: 180 }, { geometry: 'beam.mesh' }],
+			['taper', 'tapered', { start: 1, end: 0 }, { geometry: 'beam.mesh' }],
+			[
+				'bend',
+				'upper',
+				{ angle: 90, weight: { formula: 'choose(position.y > 2, 1, 0)', streams: [] } },
+				{ geometry: 'beam.mesh' }
+			]
+		])
+	);
+	const volume = volumeOf(run.geometry('beam').mesh!);
+	close(volumeOf(run.geometry('bent').mesh!), volume, volume * 2e-3, 'bent');
+	close(volumeOf(run.geometry('twisted').mesh!), volume, volume * 2e-3, 'twisted');
+	close(volumeOf(run.geometry('tapered').mesh!), volume / 3, volume * 1e-3, 'tapered to a point');
+	const p = run.geometry('beam').mesh!.points.columns.get('position')!.data,
+		q = run.geometry('upper').mesh!.points.columns.get('position')!.data;
+	let moved = 0;
+	for (let i = 0; i < p.length; i += 3)
+		if (p[i + 1] <= 2) assert.deepEqual([q[i], q[i + 1], q[i + 2]], [p[i], p[i + 1], p[i + 2]]);
+		else moved += q[i] !== p[i] ? 1 : 0;
+	assert.ok(moved > 100);
+});
+
+test('a groove lies at its distance from the curve, inward only, and leaves the rest as it was', () => {
+	const rows = (height: number): Row[] => [
+		['grid', 'ground', { width: 4, depth: 4, columns: 160, rows: 160 }],
+		['line', 'rope', { from: [-3, height, 0.013], to: [3, height, 0.013] }],
+		[
+			'displace',
+			'groove',
+			{ along: 'distance', distance: 0.3, inward: true },
+			{ geometry: 'ground.mesh', object: 'rope.curve' }
+		]
+	];
+	const run = evaluateAll(generator(rows(0.1)));
+	const p = run.geometry('ground').mesh!.points.columns.get('position')!.data,
+		q = run.geometry('groove').mesh!.points.columns.get('position')!.data;
+	let moved = 0;
+	for (let i = 0; i < p.length; i += 3) {
+		if (q[i] === p[i] && q[i + 1] === p[i + 1] && q[i + 2] === p[i + 2]) continue;
+		moved++;
+		close(Math.hypot(q[i + 1] - 0.1, q[i + 2] - 0.013), 0.3, 4e-4, 'distance to the rope');
+		assert.ok(q[i + 1] < 0, 'down into the ground');
+	}
+	assert.ok(moved > 1000);
+	const below = evaluateAll(generator(rows(-0.1)));
+	assert.equal(
+		digestOf(below.geometry('groove')),
+		digestOf(below.geometry('ground')),
+		'a rope below makes no ridge'
+	);
+});
+
+test('hidden copies keep their numbers, deleted faces take their points, shapes blend by weight', () => {
+	const half = { formula: 'choose(index < 5, 1, 0)', streams: [] };
+	const run = evaluateAll(
+		generator([
+			['box', 'box'],
+			['row-of-points', 'row', { count: 10 }],
+			['place-copies', 'copies', {}, { points: 'row.points', source: 'box.mesh' }],
+			['hide-where', 'hidden', { weight: half }, { copies: 'copies.copies' }],
+			['grid', 'g', { columns: 10, rows: 1 }],
+			['delete-where', 'fewer', { weight: half }, { geometry: 'g.mesh' }],
+			['transform', 'up', { move: [0, 2, 0] }, { geometry: 'g.mesh' }],
+			['blend-shapes', 'between', { weight: 0.25 }, { geometry: 'g.mesh', target: 'up.geometry' }],
+			['blend-shapes', 'wrong', {}, { geometry: 'g.mesh', target: 'box.mesh' }]
+		])
+	);
+	const { copies } = run.geometry('hidden').copies!;
+	assert.equal(copies.count, 10);
+	assert.deepEqual([...copies.columns.get('shown')!.data], [0, 0, 0, 0, 0, 1, 1, 1, 1, 1]);
+	const fewer = run.geometry('fewer').mesh!;
+	assert.deepEqual([fewer.faces.count, fewer.points.count], [5, 12]);
+	assert.equal(run.geometry('between').mesh!.points.columns.get('position')!.data[1], 0.5);
+	assert.match(run.error('wrong')!, /has 8 points where 22 are blended/);
+	const whole = (g: Geometry) => digestOf(g);
+	assert.notEqual(whole(run.geometry('hidden')), whole(run.geometry('copies')));
+});
