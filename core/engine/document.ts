@@ -105,6 +105,8 @@ const assetSchema = z.object({ name, bytes: z.number().int().min(0) });
 const viewSchema = z.object({
 	shown: z.array(id).max(50).default([]),
 	ghosts: z.array(id).max(50).default([]),
+	/** An output (node and port) whose numbers colour what is shown. */
+	heat: z.tuple([id, z.string().max(80)]).optional(),
 	background: z.string().max(40).default('paper'),
 	camera: z
 		.object({ position: z.tuple([finite, finite, finite]), target: z.tuple([finite, finite, finite]) })
@@ -352,7 +354,12 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 		document: {
 			...document,
 			graphs: { main: { ...graph, nodes, wires } },
-			view: { ...document.view, shown: present(document.view.shown), ghosts: present(document.view.ghosts) }
+			view: {
+				...document.view,
+				heat: document.view.heat && ids.has(document.view.heat[0]) ? document.view.heat : undefined,
+				shown: present(document.view.shown),
+				ghosts: present(document.view.ghosts)
+			}
 		},
 		leftOut
 	};

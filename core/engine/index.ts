@@ -3,3 +3,4 @@ export * from './connect.ts';
 export * from './evaluate.ts';
 export { GraphIndex, formulasOf, isList, isVarying, referencesIn, settingOf, treeOf } from './bind.ts';
 export * from './build.ts';
+export * from './chain.ts';

@@ -64,6 +64,10 @@ export class Editor {
 	progress = $state.raw<{ node: string; share: number } | null>(null);
 	trouble = $state('');
 	wireframe = $state(false);
+	/** What the drawer shows. */
+	drawer = $state<'ramps' | 'order' | null>(null);
+	/** The ramp that the drawer edits: node and setting. */
+	rampOpen = $state<string | null>(null);
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 	#late: ReturnType<typeof setTimeout> | undefined;
@@ -107,6 +111,19 @@ export class Editor {
 		const result = resultNode(this.document);
 		return result ? [result.id] : [];
 	}
+	/** The output whose numbers colour what is shown. */
+	get heat(): readonly [string, string] | null {
+		const { heat } = this.document.view;
+		return heat && this.graph.nodes.some((node) => node.id === heat[0]) ? heat : null;
+	}
+	/** Colours what is shown by an output, or stops doing so. */
+	toggleHeat(node: string, port: string): void {
+		const same = this.heat?.[0] === node && this.heat[1] === port;
+		this.change(same ? 'Hide the heat map' : 'Show as a heat map', (document) => ({
+			...document,
+			view: { ...document.view, heat: same ? undefined : [node, port] }
+		}));
+	}
 	get ghosts(): string[] {
 		const present = new Set(this.graph.nodes.map((node) => node.id));
 		return this.document.view.ghosts.filter((id) => present.has(id) && !this.shown.includes(id));
@@ -132,7 +149,8 @@ export class Editor {
 		this.client.evaluate(this.document, {
 			shown: this.shown,
 			ghosts: this.ghosts,
-			wireframe: this.wireframe
+			wireframe: this.wireframe,
+			heat: this.heat
 		});
 	}
 

@@ -18,6 +18,7 @@
 	import CommandDialog from './dialogs/CommandDialog.svelte';
 	import ExportDialog from './dialogs/ExportDialog.svelte';
 	import KeysDialog from './dialogs/KeysDialog.svelte';
+	import Drawer from './drawer/Drawer.svelte';
 	import GraphPane from './graph/GraphPane.svelte';
 	import SettingsPanel from './settings/SettingsPanel.svelte';
 	import { theme } from './theme.svelte';
@@ -79,6 +80,8 @@
 		{ name: 'Look from the front', keys: 'Alt+N', run: () => view?.look('front') },
 		{ name: 'Look from the east', keys: 'Alt+E', run: () => view?.look('east') },
 		{ name: 'Perspective', keys: 'Alt+P', run: () => view?.look('perspective') },
+		{ name: 'Ramps', run: () => (editor.drawer = 'ramps') },
+		{ name: 'Order of the chain', run: () => (editor.drawer = 'order') },
 		{ name: 'Export', run: () => (exporting = true) },
 		{ name: 'Save as a file', keys: 'Ctrl+S', run: saveFile },
 		{ name: 'List the keys', keys: '?', run: () => (listing = true) },
@@ -280,6 +283,7 @@
 		{:else if full === 2}<SettingsPanel {editor} />
 		{:else}<ViewPane bind:this={view} {editor} />{/if}
 	</main>
+	<Drawer {editor} />
 </div>
 {#if exporting}<ExportDialog {editor} onclose={() => (exporting = false)} />{/if}
 {#if listing}<KeysDialog onclose={() => (listing = false)} />{/if}

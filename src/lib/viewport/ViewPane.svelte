@@ -18,10 +18,12 @@
 	import { Vector3 } from 'three';
 	import { untrack } from 'svelte';
 	import type { Setting } from '$core/index';
-	import { nodeKinds } from '$core/index';
+	import { nodeKinds, settingOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { savePicture } from '$lib/store/database';
 	import { theme } from '$lib/ui/theme.svelte';
+	import HeatLegend from './HeatLegend.svelte';
+	import PathOverlay from './PathOverlay.svelte';
 	import PictureDialog from './PictureDialog.svelte';
 	import type { Direction, HandleMode, HandleValues, Shading } from './scene';
 	import { ViewScene } from './scene';
@@ -49,6 +51,8 @@
 	let label = $state.raw<{ x: number; y: number; text: string } | null>(null);
 	let picturing = $state(false);
 	let fittedOnce = false;
+	/** Counts up as the picture moves, so that what lies over it is placed anew. */
+	let moves = $state(0);
 	/** Whether the card's picture is older than what is shown. */
 	let outdated = false;
 	let pictureTimer: ReturnType<typeof setTimeout> | undefined;
@@ -71,6 +75,7 @@
 			rememberPicture();
 		};
 		made.onHandles = writeHandles;
+		made.onMove = () => moves++;
 		const { camera } = untrack(() => editor.document.view);
 		if (camera) {
 			made.cameraState = camera;
@@ -168,6 +173,25 @@
 		const box = wire && editor.reports.get(wire.from[0])?.bounds;
 		const size = box ? Math.max(0.2, ...[0, 1, 2].map((k) => box.high[k] - box.low[k])) * 1.15 : 1;
 		scene?.showAxes({ up: axis(node.settings.up), forward: axis(node.settings.forward), size });
+	});
+	$effect(() => {
+		const node = editor.active;
+		if (node?.kind !== 'weight-in-zone') return void scene?.showZone(null);
+		const plain = (name: string): number[] => {
+			const setting = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
+			if (typeof setting === 'number') return [setting, setting, setting];
+			return Array.isArray(setting)
+				? setting.map((part) => (typeof part === 'number' ? part : 0))
+				: [0, 0, 0];
+		};
+		scene?.showZone({
+			shape: String(node.settings.shape),
+			centre: plain('centre'),
+			rotate: plain('rotate'),
+			size: plain('size'),
+			inner: plain('inner')[0],
+			outer: plain('outer')[0]
+		});
 	});
 	$effect(() => {
 		const node = editor.active;
@@ -417,6 +441,16 @@
 			</Popover.Portal>
 		</Popover.Root>
 	</div>
+	{#if scene && editor.active && 'path' in nodeKinds.get(editor.active.kind)!.inputs}
+		<PathOverlay {editor} {scene} node={editor.active} {moves} />
+	{/if}
+	{#if editor.heat && editor.packet?.heat}
+		<HeatLegend
+			facts={editor.packet.heat}
+			name={editor.node(editor.heat[0])?.short ?? ''}
+			onhide={() => editor.toggleHeat(...(editor.heat as [string, string]))}
+		/>
+	{/if}
 	{#if measuring && ends.length < 2}<p
 			class="menu pointer-events-none absolute top-12 left-2 px-2 py-1 text-xs"
 		>

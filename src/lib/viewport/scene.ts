@@ -66,6 +66,39 @@ function makeGround(cell: number, main: THREE.Color, other: THREE.Color): THREE.
 	);
 }
 
+/** Colours of the screen as linear light, which is what attributes hold. */
+function linearColours(colours: Uint8Array): Uint16Array {
+	const out = new Uint16Array(colours.length);
+	for (let i = 0; i < colours.length; i++) out[i] = LINEAR[colours[i]];
+	return out;
+}
+const LINEAR = Uint16Array.from({ length: 256 }, (_, i) => {
+	const c = i / 255;
+	return Math.round(65535 * (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4));
+});
+
+/** The outlines of a zone's shape, one metre wide. */
+function zoneShape(shape: string): THREE.BufferGeometry {
+	if (shape === 'box') return new THREE.EdgesGeometry(new THREE.BoxGeometry(1, 1, 1));
+	if (shape === 'half-space')
+		return new THREE.EdgesGeometry(new THREE.PlaneGeometry(1, 1).rotateX(-Math.PI / 2));
+	if (shape === 'cylinder') return new THREE.EdgesGeometry(new THREE.CylinderGeometry(0.5, 0.5, 1, 32), 12);
+	const points: THREE.Vector3[] = [];
+	for (let axis = 0; axis < 3; axis++)
+		for (let i = 0; i < 48; i++)
+			for (const k of [i, i + 1]) {
+				const [c, s] = [Math.cos((k * Math.PI) / 24) / 2, Math.sin((k * Math.PI) / 24) / 2];
+				points.push(
+					axis === 0
+						? new THREE.Vector3(0, c, s)
+						: axis === 1
+							? new THREE.Vector3(c, 0, s)
+							: new THREE.Vector3(c, s, 0)
+				);
+			}
+	return new THREE.BufferGeometry().setFromPoints(points);
+}
+
 export class ViewScene {
 	readonly canvas: HTMLCanvasElement;
 	readonly renderer: THREE.WebGLRenderer;
@@ -95,6 +128,8 @@ export class ViewScene {
 	pictures = 0;
 	onGrid: (cell: number) => void = () => {};
 	onCamera: () => void = () => {};
+	/** Called whenever what stands over the picture must be placed anew. */
+	onMove: () => void = () => {};
 	onHandles: (values: HandleValues, done: boolean) => void = () => {};
 
 	constructor(canvas: HTMLCanvasElement) {
@@ -174,6 +209,7 @@ export class ViewScene {
 			this.#frame = 0;
 			this.renderer.render(this.scene, this.camera);
 			this.pictures++;
+			this.onMove();
 		});
 	}
 
@@ -271,6 +307,8 @@ export class ViewScene {
 		geometry.setAttribute('position', new THREE.BufferAttribute(packet.positions, 3));
 		if (packet.normals) geometry.setAttribute('normal', new THREE.BufferAttribute(packet.normals, 3));
 		if (packet.index) geometry.setIndex(new THREE.BufferAttribute(packet.index, 1));
+		if (packet.colours)
+			geometry.setAttribute('color', new THREE.BufferAttribute(linearColours(packet.colours), 3, true));
 		packet.groups?.forEach(({ start, count }, i) => geometry.addGroup(start, count, i));
 		let edges: THREE.BufferGeometry | null = null;
 		if (packet.edges) {
@@ -299,12 +337,17 @@ export class ViewScene {
 				this.#drawn.push({ object, draw });
 			};
 			if (packet.kind === 'mesh') {
-				const materials = packet.groups!.map(({ material }) => this.#material(material, draw.ghost));
+				const hot = !!packet.colours || !!draw.colours;
+				const materials = packet.groups!.map(({ material }) =>
+					hot ? this.#heatMaterial(!!packet.colours) : this.#material(material, draw.ghost)
+				);
 				if (this.#shading !== 'wireframe' || !edges) {
 					if (matrices) {
 						const mesh = new THREE.InstancedMesh(geometry, materials, 0);
 						mesh.instanceMatrix = matrices;
 						mesh.count = draw.count;
+						if (draw.colours)
+							mesh.instanceColor = new THREE.InstancedBufferAttribute(linearColours(draw.colours), 3, true);
 						add(mesh);
 					} else add(new THREE.Mesh(geometry, materials));
 				}
@@ -313,10 +356,11 @@ export class ViewScene {
 			} else if (packet.kind === 'lines') this.#addLines(geometry, matrices ?? null, draw, add, 1);
 			else {
 				const material = this.#kept(
-					`points ${draw.ghost}`,
+					`points ${draw.ghost} ${!!packet.colours}`,
 					() =>
 						new THREE.PointsMaterial({
-							color: draw.ghost ? 0x9aa5a4 : 0x1f7a70,
+							color: packet.colours ? 0xffffff : draw.ghost ? 0x9aa5a4 : 0x1f7a70,
+							vertexColors: !!packet.colours,
 							size: 5,
 							sizeAttenuation: false,
 							transparent: true,
@@ -336,10 +380,12 @@ export class ViewScene {
 		add: (object: THREE.Object3D) => void,
 		opacity: number
 	): void {
-		const colour = draw.ghost ? 0x9aa5a4 : this.#dark ? 0xe9e4d8 : 0x1e2b2e;
-		const material = this.#kept(`lines ${draw.ghost} ${this.#dark} ${opacity} ${!!matrices}`, () => {
+		const hot = geometry.hasAttribute('color');
+		const colour = hot ? 0xffffff : draw.ghost ? 0x9aa5a4 : this.#dark ? 0xe9e4d8 : 0x1e2b2e;
+		const material = this.#kept(`lines ${draw.ghost} ${this.#dark} ${opacity} ${!!matrices} ${hot}`, () => {
 			const lines = new THREE.LineBasicMaterial({
 				color: colour,
+				vertexColors: hot,
 				transparent: true,
 				opacity: draw.ghost ? 0.35 : opacity
 			});
@@ -394,6 +440,87 @@ export class ViewScene {
 				polygonOffsetUnits: 1
 			});
 		});
+	}
+
+	/** Matt, so that the light changes the scale's colours as little as may be. */
+	#heatMaterial(vertices: boolean): THREE.Material {
+		return this.#kept(
+			`heat ${vertices}`,
+			() =>
+				new THREE.MeshLambertMaterial({
+					vertexColors: vertices,
+					side: this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide,
+					polygonOffset: true,
+					polygonOffsetFactor: 1,
+					polygonOffsetUnits: 1
+				})
+		);
+	}
+
+	/** Shows bounds as lines through shapes: boxes, spheres and cylinders about a place, the inner one full, the outer thin. */
+	showZone(
+		zone: {
+			shape: string;
+			centre: readonly number[];
+			rotate: readonly number[];
+			size: readonly number[];
+			inner: number;
+			outer: number;
+		} | null
+	): void {
+		for (const child of [...this.#overlay.children]) if (child.userData.zone) this.#overlay.remove(child);
+		if (zone) {
+			const group = new THREE.Group();
+			group.userData.zone = true;
+			for (const [bound, opacity] of [
+				[zone.inner, 0.9],
+				[zone.outer, 0.4]
+			]) {
+				const lines = new THREE.LineSegments(
+					zoneShape(zone.shape),
+					new THREE.LineBasicMaterial({ color: CORAL, transparent: true, opacity, depthTest: false })
+				);
+				if (zone.shape === 'half-space') {
+					lines.position.y = bound;
+					lines.scale.setScalar(3);
+				} else
+					lines.scale.set(
+						...(zone.size.map((s) => Math.max(1e-4, s + 2 * bound)) as [number, number, number])
+					);
+				lines.renderOrder = 10;
+				group.add(lines);
+			}
+			const [x, y, z] = zone.rotate.map(THREE.MathUtils.degToRad);
+			group.rotation.set(x, y, z, 'ZYX');
+			group.position.set(...(zone.centre as [number, number, number]));
+			this.#overlay.add(group);
+		}
+		this.redraw();
+	}
+
+	/** Where a ray from a point of the canvas meets a plane through a place; null where it runs beside it. */
+	onPlane(
+		x: number,
+		y: number,
+		through: readonly number[],
+		normal: readonly number[] | 'view'
+	): [number, number, number] | null {
+		const rect = this.canvas.getBoundingClientRect();
+		const ray = new THREE.Raycaster();
+		ray.setFromCamera(
+			new THREE.Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2),
+			this.camera
+		);
+		const direction =
+			normal === 'view'
+				? this.camera.getWorldDirection(new THREE.Vector3())
+				: new THREE.Vector3(...(normal as [number, number, number]));
+		const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(
+			direction,
+			new THREE.Vector3(...(through as [number, number, number]))
+		);
+		const hit = ray.ray.intersectPlane(plane, new THREE.Vector3());
+		return hit ? hit.toArray() : null;
 	}
 
 	/** Arrows that show a source's up and forward, at a place. */

@@ -6,6 +6,7 @@ export interface Look {
 	shown: string[];
 	ghosts: string[];
 	wireframe: boolean;
+	heat: readonly [string, string] | null;
 }
 
 export interface ClientEvents {

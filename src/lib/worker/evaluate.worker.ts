@@ -17,6 +17,7 @@ import {
 } from '$core/index';
 import type { NodeResult } from '$core/engine/evaluate';
 import type { Answer, NodeReport, Patch, Request } from './messages';
+import { Heat } from './heat';
 import { Packer } from './packets';
 
 const shared = typeof SharedArrayBuffer !== 'undefined' && self.crossOriginIsolated;
@@ -78,7 +79,7 @@ const report = ({ id, state, counts, bounds, milliseconds, warnings, error }: No
 });
 
 const isGeometry = (value: Value | undefined): value is Geometry =>
-	value !== undefined && !isVarying(value) && !isList(value);
+	value !== undefined && 'materials' in value;
 
 function geometryOfNode(id: string): Geometry | null {
 	const outputs = results.get(id)?.outputs;
@@ -90,7 +91,7 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 	current = applied(request.patch);
 	began = performance.now();
 	try {
-		const targets = [...request.shown, ...request.ghosts];
+		const targets = [...request.shown, ...request.ghosts, ...(request.heat ? [request.heat[0]] : [])];
 		const first = evaluator.evaluate(current, targets);
 		results = new Map([...results, ...first.results]);
 		const drawn = [
@@ -101,7 +102,8 @@ function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 			return geometry ? [{ node, geometry, ghost }] : [];
 		});
 		// A failed node leaves the last good picture standing: nothing is sent for it, and the page is told.
-		const packet = packer.pack(drawn, request.wireframe);
+		const hot = request.heat && results.get(request.heat[0])?.outputs.get(request.heat[1]);
+		const packet = packer.pack(drawn, request.wireframe, hot && isVarying(hot) ? new Heat(hot) : null);
 		const main = drawn.filter((one) => !one.ghost).map((one) => one.geometry);
 		say({
 			kind: 'picture',
@@ -182,6 +184,7 @@ function peek(node: string, port: string): string {
 					: 'no'
 				: round(out[0]);
 	}
+	if ('stops' in value) return `A ramp with ${value.stops.length} stops.`;
 	const report = results.get(node)!;
 	const { points, faces, curves, copies } = report.counts!;
 	const counts = [

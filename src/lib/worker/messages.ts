@@ -24,6 +24,8 @@ export type Request =
 			shown: string[];
 			ghosts: string[];
 			wireframe: boolean;
+			/** An output whose numbers colour what is shown. */
+			heat: readonly [string, string] | null;
 	  }
 	| {
 			kind: 'export';
@@ -68,6 +70,8 @@ export interface PacketObject {
 	groups?: { start: number; count: number; material: PacketMaterial | null }[];
 	/** Ends of the edges, 6 numbers each. */
 	edges?: Float32Array | null;
+	/** A colour for each vertex, 3 bytes each, where a heat map is shown. */
+	colours?: Uint8Array | null;
 }
 
 /** An object drawn once (`matrices` null), or at many places, 16 numbers each. */
@@ -76,14 +80,29 @@ export interface PacketDraw {
 	/** Named by identity, like objects. */
 	matricesKey: string | null;
 	matrices: Float32Array | null;
+	/** A colour for each place, 3 bytes each, where a heat map is shown on copies. */
+	colours?: Uint8Array | null;
 	count: number;
 	node: string;
 	ghost: boolean;
 }
 
+/** The numbers behind a heat map. */
+export interface HeatFacts {
+	low: number;
+	high: number;
+	mean: number;
+	count: number;
+	/** What is coloured, in the plural. */
+	of: string;
+	/** Why nothing is coloured, where it cannot be. */
+	trouble?: string;
+}
+
 export interface Packet {
 	objects: PacketObject[];
 	draws: PacketDraw[];
+	heat?: HeatFacts | null;
 }
 
 export interface AttributeInfo {

@@ -10,6 +10,7 @@ import {
 	trianglesOf,
 	withMemory
 } from '../../../core/index.ts';
+import { Heat, coloursOf } from './heat.ts';
 import type { Packet, PacketObject } from './messages.ts';
 
 const names = new WeakMap<object, string>();
@@ -32,7 +33,11 @@ export class Packer {
 		this.#shared = shared;
 	}
 
-	pack(nodes: readonly { node: string; geometry: Geometry; ghost: boolean }[], wireframe: boolean): Packet {
+	pack(
+		nodes: readonly { node: string; geometry: Geometry; ghost: boolean }[],
+		wireframe: boolean,
+		heat: Heat | null = null
+	): Packet {
 		const packet: Packet = { objects: [], draws: [] };
 		const used = new Set<string>();
 		const need = (key: string, make: () => Omit<PacketObject, 'key'>): string => {
@@ -47,20 +52,24 @@ export class Packer {
 			for (const placed of derive(geometry, 'placed', () => this.#places(geometry))) {
 				const { mesh, curves, points } = placed.geometry;
 				const keys: string[] = [];
+				// Copies are coloured as wholes, what is not copied point by point.
+				const hot = ghost || placed.matrices ? null : heat;
+				const mark = hot ? ` heat ${hot.key}` : '';
 				if (mesh?.faces.count)
 					keys.push(
-						need(`${nameOf(mesh)} ${nameOf(placed.geometry.materials)}${wireframe ? ' w' : ''}`, () =>
-							this.#mesh(mesh, placed.geometry, wireframe)
+						need(`${nameOf(mesh)} ${nameOf(placed.geometry.materials)}${wireframe ? ' w' : ''}${mark}`, () =>
+							this.#mesh(mesh, placed.geometry, wireframe, hot)
 						)
 					);
 				if (curves?.points.count)
-					keys.push(need(nameOf(curves), () => ({ kind: 'lines', positions: this.#lines(curves) })));
+					keys.push(need(nameOf(curves) + mark, () => this.#lines(curves, placed.geometry, hot)));
 				if (points?.points.count) {
 					const position = points.points.columns.get('position') as Column;
 					keys.push(
-						need(`${nameOf(position)} p`, () => ({
+						need(`${nameOf(position)} p${mark}`, () => ({
 							kind: 'points',
-							positions: floats(points.points, 'position')
+							positions: floats(points.points, 'position'),
+							colours: this.#colours(hot?.read(placed.geometry, 'points') ?? null, null, points.points.count)
 						}))
 					);
 				}
@@ -75,8 +84,11 @@ export class Packer {
 						matrices = placed.matrices;
 					}
 				}
+				const onCopies = placed.origins && !ghost && heat ? heat.read(geometry, 'copies') : null;
+				const colours = this.#colours(onCopies, placed.origins, placed.count);
 				keys.forEach((object, i) =>
 					packet.draws.push({
+						colours,
 						object,
 						matricesKey,
 						matrices: i === 0 ? matrices : null,
@@ -87,7 +99,25 @@ export class Packer {
 				);
 			}
 		for (const key of this.#sent) if (!used.has(key)) this.#sent.delete(key);
+		if (heat) {
+			// Objects that the page has already were not read anew; the facts are of all that is shown.
+			const facts = new Heat(heat.value);
+			for (const { geometry, ghost } of nodes)
+				if (!ghost)
+					for (const part of ['mesh', 'curves', 'points', 'copies'] as const) facts.read(geometry, part);
+			packet.heat = facts.facts();
+		}
 		return packet;
+	}
+
+	#colours(numbers: Float32Array | null, rows: ArrayLike<number> | null, count: number): Uint8Array | null {
+		if (!numbers) return null;
+		const bytes = 3 * count;
+		return coloursOf(
+			numbers,
+			rows,
+			this.#shared ? new Uint8Array(new SharedArrayBuffer(bytes)) : new Uint8Array(bytes)
+		);
 	}
 
 	#floats(length: number): Float32Array {
@@ -100,7 +130,7 @@ export class Packer {
 	}
 
 	/** Triangles with normals, sorted into runs by material. */
-	#mesh(mesh: Mesh, geometry: Geometry, wireframe: boolean): Omit<PacketObject, 'key'> {
+	#mesh(mesh: Mesh, geometry: Geometry, wireframe: boolean, heat: Heat | null): Omit<PacketObject, 'key'> {
 		const { corners, faces } = trianglesOf(mesh);
 		const normalsOf = cornerNormals(mesh);
 		const p = floats(mesh.points, 'position');
@@ -161,10 +191,12 @@ export class Packer {
 			edges = this.#floats(ends.length * 3);
 			for (let i = 0; i < ends.length; i++) for (let k = 0; k < 3; k++) edges[3 * i + k] = p[3 * ends[i] + k];
 		}
-		return { kind: 'mesh', positions, normals, index, groups, edges };
+		const points = heat && Uint32Array.from({ length: vertices }, (_, v) => cornerPoints[cornerOf[v]]);
+		const colours = this.#colours(heat?.read(geometry, 'mesh') ?? null, points, vertices);
+		return { kind: 'mesh', positions, normals, index, groups, edges, colours };
 	}
 
-	#lines(curves: Curves): Float32Array {
+	#lines(curves: Curves, geometry: Geometry, heat: Heat | null): Omit<PacketObject, 'key'> {
 		const p = floats(curves.points, 'position');
 		const closed = curves.curves.columns.get('closed')!.data;
 		const pieces: number[] = [];
@@ -175,7 +207,8 @@ export class Packer {
 		}
 		const out = this.#floats(pieces.length * 3);
 		for (let i = 0; i < pieces.length; i++) for (let k = 0; k < 3; k++) out[3 * i + k] = p[3 * pieces[i] + k];
-		return out;
+		const colours = this.#colours(heat?.read(geometry, 'curves') ?? null, pieces, pieces.length);
+		return { kind: 'lines', positions: out, colours };
 	}
 }
 

@@ -39,6 +39,13 @@
 		Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>)
 	);
 	const isShown = $derived(editor.shown.includes(id));
+	/** A node that gives numbers and no geometry is seen as a heat map on what is shown. */
+	const heatPort = $derived.by(() => {
+		const all = Object.entries(editor.kindOf(node).outputs) as [string, { kind: string }][];
+		if (all.some(([, one]) => one.kind === 'geometry')) return null;
+		return all.find(([, one]) => ['number', 'whole', 'yesno', 'value'].includes(one.kind))?.[0] ?? null;
+	});
+	const isHot = $derived(editor.heat?.[0] === id);
 	const connection = useConnection();
 	const updateInternals = useUpdateNodeInternals();
 	$effect(() => {
@@ -199,12 +206,17 @@
 		>
 		<button
 			class="icon-button nodrag h-5 w-5"
-			aria-pressed={isShown}
-			aria-label="{isShown ? 'Hide' : 'Show'} {node.short} in the View"
-			title="Show in the View (H). With Shift: beside the others."
-			onclick={(event) => editor.toggleShown(id, event.shiftKey)}
+			aria-pressed={heatPort ? isHot : isShown}
+			aria-label="{(heatPort ? isHot : isShown) ? 'Hide' : 'Show'} {node.short} in the View{heatPort
+				? ' as a heat map'
+				: ''}"
+			title={heatPort
+				? 'Colour what is shown by these numbers.'
+				: 'Show in the View (H). With Shift: beside the others.'}
+			onclick={(event) =>
+				heatPort ? editor.toggleHeat(id, heatPort) : editor.toggleShown(id, event.shiftKey)}
 		>
-			{#if isShown}<Eye size={13} />{:else}<EyeOff size={13} />{/if}
+			{#if heatPort ? isHot : isShown}<Eye size={13} />{:else}<EyeOff size={13} />{/if}
 		</button>
 	</footer>
 </div>

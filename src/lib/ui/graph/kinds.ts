@@ -6,6 +6,7 @@ import Hash from '@lucide/svelte/icons/hash';
 import List from '@lucide/svelte/icons/list';
 import Move3d from '@lucide/svelte/icons/move-3d';
 import Palette from '@lucide/svelte/icons/palette';
+import Spline from '@lucide/svelte/icons/spline';
 import ToggleLeft from '@lucide/svelte/icons/toggle-left';
 import type { WireKind } from '$core/index';
 
@@ -17,6 +18,7 @@ export const KIND_ICONS = {
 	vector: Move3d,
 	colour: Palette,
 	value: Blend,
-	list: List
+	list: List,
+	ramp: Spline
 } as const;
 export const iconOf = (kind: WireKind | string) => KIND_ICONS[kind as WireKind] ?? CircleDot;

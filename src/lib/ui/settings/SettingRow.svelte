@@ -4,10 +4,20 @@
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
 	import Unlink2 from '@lucide/svelte/icons/unlink-2';
-	import type { GraphNode, InputDefinition, ScalarSetting, Setting, Wire } from '$core/index';
-	import { isRange, nodeKinds, settingOf } from '$core/index';
+	import type {
+		GraphNode,
+		InputDefinition,
+		PathPoint,
+		ScalarSetting,
+		Setting,
+		Wire,
+		varying
+	} from '$core/index';
+	import { isPath, isRamp, isRange, nodeKinds, settingOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { toast } from 'svelte-sonner';
+	import PathTable from './PathTable.svelte';
+	import RampPicture from './RampPicture.svelte';
 	import FormulaField from './FormulaField.svelte';
 	import ScalarField from './ScalarField.svelte';
 	import { fromHex, toHex } from './colours';
@@ -141,6 +151,25 @@
 					{'optional' in input && input.optional ? 'nothing wired' : 'wire it in the graph'}
 				</p>
 			{/each}
+		{:else if input.kind === 'ramp'}
+			<button
+				class="flex w-full items-center gap-2 rounded border border-line bg-ground px-1.5 py-1 text-xs"
+				aria-label="{input.label}: edit the ramp"
+				onclick={() => {
+					editor.rampOpen = `${node.id} ${name}`;
+					editor.drawer = 'ramps';
+				}}
+				><RampPicture
+					ramp={(isRamp(setting) ? setting : input.default) as varying.Ramp}
+					colours={input.colours}
+				/> Edit</button
+			>
+		{:else if input.kind === 'path'}
+			<PathTable
+				path={(isPath(setting) ? setting.path : []) as PathPoint[]}
+				bezier={node.settings.type === 'bezier'}
+				onchange={(path) => put({ path } as unknown as Setting)}
+			/>
 		{:else if input.kind === 'number' || input.kind === 'value'}
 			<ScalarField
 				setting={setting as ScalarSetting}

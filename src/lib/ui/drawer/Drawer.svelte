@@ -1,0 +1,40 @@
+<script lang="ts">
+	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import ListOrdered from '@lucide/svelte/icons/list-ordered';
+	import Spline from '@lucide/svelte/icons/spline';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import OrderList from './OrderList.svelte';
+	import RampList from './RampList.svelte';
+
+	let { editor }: { editor: Editor } = $props();
+	const tabs = [
+		['ramps', 'Ramps', Spline],
+		['order', 'Order', ListOrdered]
+	] as const;
+</script>
+
+<section
+	class="flex min-h-0 flex-col border-t border-line bg-sheet {editor.drawer ? 'h-60' : ''}"
+	aria-label="Drawer"
+>
+	<div class="flex items-center gap-1 px-2 py-0.5">
+		{#each tabs as [id, name, Icon] (id)}
+			<button
+				class="flex items-center gap-1 rounded px-2 py-0.5 text-xs {editor.drawer === id
+					? 'bg-ground font-semibold'
+					: 'text-quiet'}"
+				aria-expanded={editor.drawer === id}
+				onclick={() => (editor.drawer = editor.drawer === id ? null : id)}><Icon size={13} /> {name}</button
+			>
+		{/each}
+		<span class="flex-1"></span>
+		{#if editor.drawer}<button
+				class="icon-button h-5 w-5"
+				aria-label="Close the drawer"
+				onclick={() => (editor.drawer = null)}><ChevronDown size={14} /></button
+			>{/if}
+	</div>
+	{#if editor.drawer === 'ramps'}<RampList {editor} />{:else if editor.drawer === 'order'}<OrderList
+			{editor}
+		/>{/if}
+</section>

@@ -1,0 +1,33 @@
+<script lang="ts">
+	import X from '@lucide/svelte/icons/x';
+	import { HEAT_SCALE } from '$lib/worker/heat';
+	import type { HeatFacts } from '$lib/worker/messages';
+
+	let { facts, name, onhide }: { facts: HeatFacts; name: string; onhide: () => void } = $props();
+	const scale = HEAT_SCALE.map((colour) => `rgb(${colour.join(' ')})`).join(', ');
+	const number = (x: number) => String(Math.round(x * 1000) / 1000);
+</script>
+
+<div
+	class="absolute right-2 bottom-9 w-52 rounded border border-line bg-sheet px-2 py-1.5 text-xs"
+	role="group"
+	aria-label="Heat map"
+>
+	<p class="flex items-center gap-1">
+		<span class="min-w-0 flex-1 truncate font-semibold">{name}</span>
+		<button class="icon-button h-5 w-5" aria-label="Hide the heat map" onclick={onhide}
+			><X size={13} /></button
+		>
+	</p>
+	{#if facts.trouble}<p class="text-plum">{facts.trouble}</p>
+	{:else}
+		<div class="my-1 h-2.5 rounded-sm" style="background: linear-gradient(to right, {scale})"></div>
+		<p class="flex justify-between font-mono text-[10px] text-quiet">
+			<span>0</span><span>0.5</span><span>1</span>
+		</p>
+		<p class="mt-0.5 font-mono text-[11px]" data-testid="heat">
+			{number(facts.low)} to {number(facts.high)}, mean {number(facts.mean)}
+		</p>
+		<p class="text-[11px] text-quiet">on {facts.count.toLocaleString('en')} {facts.of}</p>
+	{/if}
+</div>

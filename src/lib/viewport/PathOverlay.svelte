@@ -1,0 +1,239 @@
+<script lang="ts">
+	import PenLine from '@lucide/svelte/icons/pen-line';
+	import { isPath } from '$core/index';
+	import type { GraphNode, PathPoint, Setting } from '$core/index';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import { Vector3 } from 'three';
+	import type { ViewScene } from './scene';
+
+	interface Props {
+		editor: Editor;
+		scene: ViewScene;
+		node: GraphNode;
+		/** Counts up as the picture moves. */
+		moves: number;
+	}
+	let { editor, scene, node, moves }: Props = $props();
+
+	let drawing = $state(false);
+	let plane = $state<'ground' | 'upright' | 'surface'>('ground');
+	let snap = $state(0);
+	let chosen = $state<number | null>(null);
+	type Grip = { point: number; part: 'at' | 'in' | 'out' } | 'whole';
+	let held: { grip: Grip; start: [number, number, number]; before: readonly PathPoint[] } | null = null;
+
+	const points = $derived<readonly PathPoint[]>(
+		isPath(node.settings.path) ? (node.settings.path.path as PathPoint[]) : []
+	);
+	const bezier = $derived(node.settings.type === 'bezier');
+	const sum = (a: readonly number[], b: readonly number[]) =>
+		a.map((x, k) => x + b[k]) as [number, number, number];
+	const shown = $derived.by(() => {
+		void moves;
+		const at = (p: readonly number[]) => scene.project(new Vector3(...(p as [number, number, number])));
+		return points.map((p) => ({
+			at: at(p.at),
+			in: bezier && p.in ? at(sum(p.at, p.in)) : null,
+			out: bezier && p.out ? at(sum(p.at, p.out)) : null
+		}));
+	});
+
+	const snapped = (p: [number, number, number]): [number, number, number] =>
+		p
+			.map((x) => (snap > 0 ? Math.round(x / snap) * snap : Math.round(x * 1000) / 1000))
+			.map((x) => Number(x.toFixed(4))) as [number, number, number];
+
+	/** The place under the pointer, on the chosen plane. */
+	function placeAt(
+		event: PointerEvent | MouseEvent,
+		through: readonly number[]
+	): [number, number, number] | null {
+		if (plane === 'surface') {
+			const hit = scene.pick(event.clientX, event.clientY);
+			if (hit && hit.node !== node.id) return snapped(hit.point.toArray());
+		}
+		const place = scene.onPlane(
+			event.clientX,
+			event.clientY,
+			through,
+			plane === 'upright' ? 'view' : [0, 1, 0]
+		);
+		return place && snapped(place);
+	}
+	function put(path: readonly PathPoint[], gesture: string | null = null) {
+		editor.set(node.id, 'path', { path } as unknown as Setting, gesture);
+		if (!gesture) editor.endGesture();
+	}
+	function add(event: MouseEvent) {
+		if (!drawing) return;
+		const last = points.at(-1)?.at ?? [0, 0, 0];
+		const at = placeAt(event, plane === 'ground' ? [0, last[1], 0] : last);
+		if (!at) return;
+		const point: PathPoint = { at };
+		if (bezier) {
+			// Handles along the way come from, a third of it long.
+			const way = points.length ? at.map((x, k) => (x - last[k]) / 3) : [0.5, 0, 0];
+			point.out = way as [number, number, number];
+			point.in = way.map((x) => -x) as [number, number, number];
+		}
+		put([...points, point]);
+		chosen = points.length;
+	}
+	function insertAfter(i: number) {
+		const next = points[(i + 1) % points.length] ?? points[i];
+		const at = points[i].at.map((x, k) => (x + next.at[k]) / 2) as [number, number, number];
+		const point: PathPoint = bezier ? { at, in: [-0.2, 0, 0], out: [0.2, 0, 0] } : { at };
+		put([...points.slice(0, i + 1), point, ...points.slice(i + 1)]);
+		chosen = i + 1;
+	}
+	function remove(i: number) {
+		put(points.filter((_, k) => k !== i));
+		chosen = null;
+	}
+	function down(event: PointerEvent, grip: Grip) {
+		event.preventDefault();
+		event.stopPropagation();
+		if (grip !== 'whole') chosen = grip.point;
+		const anchor =
+			grip === 'whole'
+				? points[0].at
+				: grip.part === 'at'
+					? points[grip.point].at
+					: sum(points[grip.point].at, points[grip.point][grip.part]!);
+		held = { grip, start: [...anchor] as [number, number, number], before: points };
+		(event.currentTarget as Element).setPointerCapture(event.pointerId);
+	}
+	function move(event: PointerEvent) {
+		if (!held) return;
+		const { grip, start, before } = held;
+		const to = placeAt(event, start);
+		if (!to) return;
+		const step = to.map((x, k) => x - start[k]);
+		if (grip === 'whole')
+			put(
+				before.map((p) => ({ ...p, at: sum(p.at, step) })),
+				'path'
+			);
+		else
+			put(
+				before.map((p, i) => {
+					if (i !== grip.point) return p;
+					if (grip.part === 'at') return { ...p, at: to };
+					const handle = to.map((x, k) => Number((x - p.at[k]).toFixed(4))) as [number, number, number];
+					// The other handle stays in line, unless Alt is held.
+					const other = grip.part === 'in' ? 'out' : 'in';
+					const length = Math.hypot(...(p[other] ?? [0, 0, 0])),
+						own = Math.hypot(...handle);
+					return event.altKey || !own || !p[other]
+						? { ...p, [grip.part]: handle }
+						: {
+								...p,
+								[grip.part]: handle,
+								[other]: handle.map((x) => (-x * length) / own) as [number, number, number]
+							};
+				}),
+				'path'
+			);
+	}
+	function up() {
+		if (held) editor.endGesture();
+		held = null;
+	}
+	function key(event: KeyboardEvent, i: number) {
+		const step = snap || 0.1;
+		const ways: Record<string, [number, number, number]> = {
+			ArrowLeft: [-step, 0, 0],
+			ArrowRight: [step, 0, 0],
+			ArrowUp: event.shiftKey ? [0, step, 0] : [0, 0, -step],
+			ArrowDown: event.shiftKey ? [0, -step, 0] : [0, 0, step]
+		};
+		if (ways[event.key])
+			put(points.map((p, k) => (k === i ? { ...p, at: snapped(sum(p.at, ways[event.key])) } : p)));
+		else if (event.key === 'Delete' || event.key === 'Backspace') remove(i);
+		else if (event.key === 'Insert') insertAfter(i);
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+</script>
+
+<svelte:window onpointermove={move} onpointerup={up} />
+<svg
+	class="absolute inset-0 h-full w-full {drawing ? 'cursor-crosshair' : 'pointer-events-none'}"
+	role="group"
+	aria-label="Points of {node.short}"
+	onclick={add}
+	onkeydown={() => {}}
+>
+	{#each shown as { at, in: before, out: after }, i (i)}
+		{#each [['in', before], ['out', after]] as const as [part, place] (part)}
+			{#if place}
+				<line x1={at.x} y1={at.y} x2={place.x} y2={place.y} stroke="var(--coral)" stroke-width="1" />
+				<rect
+					class="pointer-events-auto cursor-grab"
+					x={place.x - 4}
+					y={place.y - 4}
+					width="8"
+					height="8"
+					fill="var(--sheet)"
+					stroke="var(--coral)"
+					role="button"
+					tabindex="-1"
+					aria-label="Handle {part} of point {i + 1}"
+					onpointerdown={(event) => down(event, { point: i, part })}
+				/>
+			{/if}
+		{/each}
+		<circle
+			class="pointer-events-auto cursor-grab"
+			cx={at.x}
+			cy={at.y}
+			r={chosen === i ? 6.5 : 5}
+			fill={chosen === i ? 'var(--coral)' : 'var(--sheet)'}
+			stroke="var(--coral)"
+			stroke-width="2"
+			role="button"
+			tabindex="0"
+			aria-label="Point {i + 1} of {node.short}"
+			onclick={(event) => event.stopPropagation()}
+			onpointerdown={(event) => down(event, event.shiftKey ? 'whole' : { point: i, part: 'at' })}
+			ondblclick={(event) => {
+				event.stopPropagation();
+				insertAfter(i);
+			}}
+			onkeydown={(event) => key(event, i)}
+		/>
+	{/each}
+</svg>
+<div
+	class="absolute top-12 left-2 flex flex-wrap items-center gap-2 rounded border border-line bg-sheet px-2 py-1 text-xs"
+>
+	<button
+		class="button"
+		aria-pressed={drawing}
+		class:text-coral={drawing}
+		onclick={() => (drawing = !drawing)}><PenLine size={14} /> {drawing ? 'Done' : 'Draw'}</button
+	>
+	<label class="flex items-center gap-1"
+		>on <select class="field py-0 text-xs" aria-label="Draw on" bind:value={plane}>
+			<option value="ground">the ground</option>
+			<option value="surface">the surface</option>
+			<option value="upright">a plane facing you</option>
+		</select></label
+	>
+	<label class="flex items-center gap-1"
+		>snap <input
+			class="field w-14 py-0 text-right font-mono text-xs"
+			type="number"
+			min="0"
+			step="0.05"
+			aria-label="Snap, metres"
+			bind:value={snap}
+		/> m</label
+	>
+	<span class="text-quiet"
+		>{drawing
+			? 'Click to add points.'
+			: 'Drag points; with Shift the whole; double-click inserts; Delete removes.'}</span
+	>
+</div>
