@@ -5,3 +5,4 @@ export * as varying from './varying/index.ts';
 export * from './nodes/index.ts';
 export * from './engine/index.ts';
 export * from './formats/index.ts';
+export { samplePath } from './kernels/path.ts';

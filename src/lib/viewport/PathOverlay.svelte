@@ -1,6 +1,6 @@
 <script lang="ts">
 	import PenLine from '@lucide/svelte/icons/pen-line';
-	import { isPath } from '$core/index';
+	import { isPath, samplePath } from '$core/index';
 	import type { GraphNode, PathPoint, Setting } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { Vector3 } from 'three';
@@ -36,6 +36,19 @@
 			in: bezier && p.in ? at(sum(p.at, p.in)) : null,
 			out: bezier && p.out ? at(sum(p.at, p.out)) : null
 		}));
+	});
+
+	/** The curve itself, over whatever it lies in. */
+	const line = $derived.by(() => {
+		void moves;
+		const flat = samplePath(points, node.settings.type as 'through', node.settings.closed === true, 12);
+		const places: string[] = [];
+		for (let i = 0; i < flat.length; i += 3) {
+			const { x, y } = scene.project(new Vector3(flat[i], flat[i + 1], flat[i + 2]));
+			places.push(`${x.toFixed(1)} ${y.toFixed(1)}`);
+		}
+		if (node.settings.closed === true && points.length > 2) places.push(places[0]);
+		return places.length > 1 ? `M${places.join('L')}` : '';
 	});
 
 	const snapped = (p: [number, number, number]): [number, number, number] =>
@@ -165,6 +178,7 @@
 	onclick={add}
 	onkeydown={() => {}}
 >
+	<path d={line} fill="none" stroke="var(--coral)" stroke-width="2" />
 	{#each shown as { at, in: before, out: after }, i (i)}
 		{#each [['in', before], ['out', after]] as const as [part, place] (part)}
 			{#if place}

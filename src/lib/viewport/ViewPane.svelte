@@ -132,7 +132,7 @@
 		const read = (name: string | undefined, otherwise: number): [number, number, number] | null => {
 			if (!name) return [otherwise, otherwise, otherwise];
 			if (editor.graph.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === name)) return null;
-			const setting = node.settings[name];
+			const setting = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
 			if (typeof setting === 'number') return [setting, setting, setting];
 			return Array.isArray(setting) && setting.every((part) => typeof part === 'number')
 				? (setting as [number, number, number])
@@ -185,7 +185,7 @@
 				: [0, 0, 0];
 		};
 		scene?.showZone({
-			shape: String(node.settings.shape),
+			shape: String(node.settings.shape ?? 'sphere'),
 			centre: plain('centre'),
 			rotate: plain('rotate'),
 			size: plain('size'),

@@ -449,6 +449,8 @@ export class ViewScene {
 			() =>
 				new THREE.MeshLambertMaterial({
 					vertexColors: vertices,
+					// The lights together are brighter than white.
+					color: 0xc4c4c4,
 					side: this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide,
 					polygonOffset: true,
 					polygonOffsetFactor: 1,

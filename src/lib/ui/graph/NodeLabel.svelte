@@ -28,8 +28,7 @@
 	const inputs = $derived(
 		inputsOf(node).filter(
 			([name, input]) =>
-				input.kind === 'geometry' ||
-				input.kind === 'list' ||
+				((input.kind === 'geometry' || input.kind === 'list') && !input.optional) ||
 				wired.has(name) ||
 				node.pinned?.includes(name) ||
 				node.inputs?.some((own) => own.name === name)
