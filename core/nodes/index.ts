@@ -68,6 +68,8 @@ import { revolve } from './revolve.ts';
 import { fillOutline } from './fill-outline.ts';
 import { deleteWhere } from './delete-where.ts';
 import { hideWhere } from './hide-where.ts';
+import { cutAtValue } from './cut-at-value.ts';
+import { layAlongCurve } from './lay-along-curve.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -117,6 +119,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		revolve,
 		fillOutline,
 		deleteWhere,
+		cutAtValue,
 		importMesh,
 		setMaterial,
 		measure,
@@ -137,6 +140,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		bend,
 		twist,
 		taper,
+		layAlongCurve,
 		relax,
 		blendShapes,
 		setAttribute,

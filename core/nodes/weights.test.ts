@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { digestOf, volumeOf } from '../geometry/index.ts';
+import { areaOf, digestOf, edgesOf, volumeOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing.ts';
 import type { Row } from '../testing.ts';
@@ -251,4 +251,95 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 	assert.match(run.error('wrong')!, /has 8 points where 22 are blended/);
 	const whole = (g: Geometry) => digestOf(g);
 	assert.notEqual(whole(run.geometry('hidden')), whole(run.geometry('copies')));
+});
+
+test('a cut lies on its plane, loses no area, leaves no crack and blends attributes', () => {
+	const run = evaluateAll(
+		generator([
+			['sphere', 'ball', { radius: 2, sides: 48, rings: 24 }],
+			[
+				'set-attribute',
+				'named',
+				{ name: 'h', value: { formula: 'position.y', streams: [] } },
+				{ geometry: 'ball.mesh' }
+			],
+			[
+				'cut-at-value',
+				'cut',
+				{ value: { formula: 'position.y', streams: [] }, threshold: 0.731 },
+				{ geometry: 'named.geometry' }
+			],
+			[
+				'delete-where',
+				'cap',
+				{ weight: { formula: 'side', streams: [] }, invert: true },
+				{ geometry: 'cut.geometry' }
+			],
+			['delete-where', 'bowl', { weight: { formula: 'side', streams: [] } }, { geometry: 'cut.geometry' }]
+		])
+	);
+	const ball = run.geometry('ball'),
+		cut = run.geometry('cut');
+	close(areaOf(cut), areaOf(ball), areaOf(ball) * 1e-6, 'area');
+	close(
+		areaOf(run.geometry('cap')) + areaOf(run.geometry('bowl')),
+		areaOf(ball),
+		areaOf(ball) * 1e-6,
+		'both sides'
+	);
+	assert.equal(edgesOf(cut.mesh!.topology).uses.filter((uses) => uses !== 2).length, 0, 'closed');
+	const old = ball.mesh!.points.count;
+	const p = cut.mesh!.points.columns.get('position')!.data,
+		h = cut.mesh!.points.columns.get('h')!.data;
+	assert.ok(cut.mesh!.points.count > old + 40, 'points were added');
+	for (let i = old; i < cut.mesh!.points.count; i++) {
+		close(p[3 * i + 1], 0.731, 2e-6, 'on the plane');
+		close(h[i], 0.731, 2e-6, 'blended');
+	}
+	for (let k = 0; k < 3 * old; k++) assert.equal(p[k], ball.mesh!.points.columns.get('position')!.data[k]);
+	const low = run.geometry('cap').mesh!.points.columns.get('position')!.data;
+	for (let i = 1; i < low.length; i += 3) assert.ok(low[i] > 0.731 - 1e-5, `${low[i]} is below the cut`);
+});
+
+test('what is laid along a curve keeps its length or fills it, and repeats close without gaps at a right angle', () => {
+	const path: Row = [
+		'draw-curve',
+		'path',
+		{ type: 'straight', path: { path: [{ at: [0, 0, 0] }, { at: [5.3, 0, 0] }, { at: [5.3, 0, 4.1] }] } }
+	];
+	const run = evaluateAll(
+		generator([
+			path,
+			['line', 'straight', { from: [0, 0, 0], to: [2, 0, 0], points: 200 }],
+			[
+				'lay-along-curve',
+				'kept',
+				{ length: 'keep', start: 1 },
+				{ geometry: 'straight.curve', path: 'path.curve' }
+			],
+			['lay-along-curve', 'filled', {}, { geometry: 'straight.curve', path: 'path.curve' }],
+			['grid', 'mesh', { width: 1, depth: 0.4, columns: 8, rows: 2 }],
+			['transform', 'upright', { rotate: [90, 0, 0] }, { geometry: 'mesh.mesh' }],
+			['lay-along-curve', 'net', { length: 'repeat' }, { geometry: 'upright.geometry', path: 'path.curve' }]
+		])
+	);
+	const ends = (name: string) => {
+		const p = run.geometry(name).curves!.points.columns.get('position')!.data;
+		return [...p.slice(0, 3), ...p.slice(-3)].map((x) => Math.round(x * 1e4) / 1e4);
+	};
+	assert.deepEqual(ends('kept'), [1, 0, 0, 3, 0, 0]);
+	assert.deepEqual(ends('filled'), [0, 0, 0, 5.3, 0, 4.1]);
+	// Nine pieces of a net: where one ends the next begins.
+	const net = run.geometry('net').mesh!;
+	assert.equal(net.faces.count, 9 * 16);
+	const p = net.points.columns.get('position')!.data;
+	const each = net.points.count / 9;
+	let gaps = 0;
+	for (let i = 0; i < 8; i++)
+		for (let r = 0; r < 3; r++) {
+			const a = 3 * (i * each + r * 9 + 8),
+				b = 3 * ((i + 1) * each + r * 9);
+			if (Math.hypot(p[a] - p[b], p[a + 1] - p[b + 1], p[a + 2] - p[b + 2]) > 1e-4) gaps++;
+		}
+	assert.equal(gaps, 0);
 });
