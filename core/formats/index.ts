@@ -5,3 +5,4 @@ export { readStl } from './stl.ts';
 export { readGlb } from './read-glb.ts';
 export * from './write-glb.ts';
 export * from './package-file.ts';
+export { readSvg } from './svg.ts';

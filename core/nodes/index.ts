@@ -70,6 +70,8 @@ import { deleteWhere } from './delete-where.ts';
 import { hideWhere } from './hide-where.ts';
 import { cutAtValue } from './cut-at-value.ts';
 import { layAlongCurve } from './lay-along-curve.ts';
+import { textOutline } from './text-outline.ts';
+import { importSvg } from './import-svg.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -105,6 +107,8 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		star,
 		spiral,
 		helix,
+		textOutline,
+		importSvg,
 		resampleCurve,
 		reverseCurve,
 		tube,

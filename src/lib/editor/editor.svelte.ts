@@ -22,6 +22,7 @@ import {
 	nodeKinds,
 	pasteNodes,
 	readMesh,
+	readSvg,
 	proposeUnit,
 	resultNode,
 	throughPorts,
@@ -498,12 +499,18 @@ export class Editor {
 		file: { name: string; bytes: Uint8Array },
 		at: readonly [number, number] = [0, 0]
 	): Promise<{ node: string; unit: string }> {
-		const read = readMesh(file);
-		const unit = proposeUnit(read.geometry);
+		const drawing = /\.svg$/i.test(file.name);
+		// Read once here, so that a broken file changes nothing.
+		if (drawing) readSvg(file.bytes, file.name, 1);
+		const unit = drawing ? 'm' : proposeUnit(readMesh(file).geometry);
 		const asset: Asset = { hash: hashBytes(file.bytes), name: file.name, bytes: file.bytes };
 		await saveAsset(asset);
 		this.client.addAsset(asset);
-		const made = node ? null : newNode(this.graph, 'import-mesh', at, { unit });
+		const made = node
+			? null
+			: drawing
+				? newNode(this.graph, 'import-svg', at)
+				: newNode(this.graph, 'import-mesh', at, { unit });
 		const id = node ?? made!.id;
 		this.change(`Import ${file.name}`, (document) => {
 			const graph = made
@@ -516,7 +523,12 @@ export class Editor {
 					[asset.hash]: { name: file.name.slice(0, 200), bytes: file.bytes.length }
 				},
 				graphs: {
-					main: withSetting(made ? graph : withSetting(graph, id, 'unit', unit), id, setting, asset.hash)
+					main: withSetting(
+						made || drawing ? graph : withSetting(graph, id, 'unit', unit),
+						id,
+						setting,
+						asset.hash
+					)
 				}
 			};
 		});
