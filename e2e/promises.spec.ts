@@ -7,7 +7,11 @@ import { evaluated, foot, openSample, select, setNumber, setting, settled } from
 
 for (const [name, file] of [
 	['Reed bed', 'reed-bed'],
-	['Boardwalk', 'boardwalk']
+	['Boardwalk', 'boardwalk'],
+	['Rope rail', 'rope-rail'],
+	['Worn bollard', 'worn-bollard'],
+	['Drying net', 'drying-net'],
+	['Painted sign', 'painted-sign']
 ])
 	test(`${name} has the same hash in the browser and in Node`, async ({ page }) => {
 		const { document } = openDocument(readFileSync(`samples/${file}.embrell.json`, 'utf8'));

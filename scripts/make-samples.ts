@@ -1,65 +1,9 @@
 /** Builds the sample generators of Saltreed and writes their files. Run after a change: npx tsx scripts/make-samples.ts */
 import { mkdirSync, writeFileSync } from 'node:fs';
-import type { GeneratorDocument, Graph, GraphNode } from '../core/index.ts';
-import { newDocument, newNode, withWire, writeDocument } from '../core/index.ts';
-
-/** Adds nodes by kind; wires are given as input: [node, port]. */
-class Builder {
-	graph: Graph = { nodes: [], wires: [], notes: [] };
-	readonly #salt: string;
-	constructor(salt: string) {
-		this.#salt = salt;
-	}
-	add(
-		kind: string,
-		short: string,
-		at: [number, number],
-		settings: Record<string, unknown>,
-		wires: Record<string, [GraphNode, string] | [GraphNode, string][]> = {},
-		more: Partial<GraphNode> = {}
-	): GraphNode {
-		const node: GraphNode = {
-			...newNode(this.graph, kind, at, settings),
-			short,
-			stream: `${this.#salt}-${short}`,
-			...more
-		};
-		this.graph = { ...this.graph, nodes: [...this.graph.nodes, node] };
-		for (const [port, from] of Object.entries(wires))
-			for (const [source, output] of (Array.isArray(from[0]) ? from : [from]) as [GraphNode, string][])
-				this.graph = withWire(this.graph, { from: [source.id, output], to: [node.id, port] });
-		return node;
-	}
-	note(at: [number, number], text: string, width = 260): void {
-		this.graph = {
-			...this.graph,
-			notes: [...this.graph.notes, { id: `t${this.graph.notes.length + 1}`, at, text, width }]
-		};
-	}
-	done(name: string, seed: number, view: Partial<GeneratorDocument['view']> = {}): GeneratorDocument {
-		const result = this.graph.nodes.find((node) => node.kind === 'result')!;
-		// Columns and rows as near as labels allow.
-		const squeeze = ([x, y]: [number, number]): [number, number] => [
-			Math.round(x * 0.84),
-			Math.round(y * 0.8)
-		];
-		this.graph = {
-			...this.graph,
-			nodes: this.graph.nodes.map((node) => ({ ...node, at: squeeze(node.at) })),
-			notes: this.graph.notes.map((note) => ({ ...note, at: squeeze(note.at) }))
-		};
-		return {
-			...newDocument(name),
-			seed,
-			graphs: { main: this.graph },
-			view: { shown: [result.id], ghosts: [], background: 'paper', ...view }
-		};
-	}
-}
-
-const range = (low: number, high: number, stream: string) => ({ low, high, stream });
-const around = (base: number, variation: number, stream: string) => ({ base, variation, stream });
-const formula = (text: string, ...streams: string[]) => ({ formula: text, streams });
+import type { GeneratorDocument } from '../core/index.ts';
+import { writeDocument } from '../core/index.ts';
+import { Builder, around, formula, range } from './sample-builder.ts';
+import { dryingNet, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
 
 function reedBed(): GeneratorDocument {
 	const b = new Builder('reed');
@@ -307,7 +251,11 @@ function boardwalk(): GeneratorDocument {
 mkdirSync('samples', { recursive: true });
 for (const [file, document] of [
 	['reed-bed', reedBed()],
-	['boardwalk', boardwalk()]
+	['boardwalk', boardwalk()],
+	['rope-rail', ropeRail()],
+	['worn-bollard', wornBollard()],
+	['drying-net', dryingNet()],
+	['painted-sign', paintedSign()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(document));

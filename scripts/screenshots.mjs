@@ -39,7 +39,11 @@ const select = (name) => page.getByText(name, { exact: true }).first().click();
 
 for (const [name, file, node, shot] of [
 	['Reed bed', 'reed-bed', 'sowing', 'build-reed-bed'],
-	['Boardwalk', 'boardwalk', 'planks', 'build-boardwalk']
+	['Boardwalk', 'boardwalk', 'planks', 'build-boardwalk'],
+	['Rope rail', 'rope-rail', 'course', 'draw-curve'],
+	['Worn bollard', 'worn-bollard', 'grooves', 'build-bollard'],
+	['Drying net', 'drying-net', 'coil', 'build-net'],
+	['Painted sign', 'painted-sign', 'along', 'weights']
 ]) {
 	await openSample(name);
 	const data = await page.evaluate(async () => {
@@ -49,7 +53,12 @@ for (const [name, file, node, shot] of [
 	writeFileSync(`static/samples/${file}.webp`, Uint8Array.from(data));
 	if (process.argv[2] === 'cards') continue;
 	await select(node);
-	await page.waitForTimeout(300);
+	if (file === 'painted-sign') {
+		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
+		await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
+	}
+	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
+	await page.waitForTimeout(800);
 	await shoot(shot);
 	if (file === 'boardwalk') {
 		await page.getByRole('button', { name: 'Use the Dusk theme' }).click();

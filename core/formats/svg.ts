@@ -109,6 +109,12 @@ export function readSvg(bytes: Uint8Array, name: string, steps: number): SvgRead
 	};
 }
 
+/** Bare path data, a millimetre a unit. */
+export function readPathText(data: string, steps: number): SvgRead {
+	const { outlines, complete } = readPathData(data, steps);
+	return { ...toMetres(outlines, null, 0.001), ignored: complete ? [] : ['path data after a mistake'] };
+}
+
 function toMetres(
 	outlines: Outline[],
 	box: readonly number[] | null,

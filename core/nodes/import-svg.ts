@@ -1,9 +1,9 @@
 import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import type { Outline } from '../formats/svg-path.ts';
-import { readSvg } from '../formats/svg.ts';
+import { readPathText, readSvg } from '../formats/svg.ts';
 import { facingInput, facingTo } from './curve-tools.ts';
-import { asset, choice, defineNode, number, output } from './define.ts';
+import { asset, choice, defineNode, number, output, text } from './define.ts';
 
 export const importSvg = defineNode({
 	id: 'import-svg',
@@ -14,6 +14,12 @@ export const importSvg = defineNode({
 	help: 'Outlines from an SVG drawing: paths and basic shapes with their transforms, in metres, the middle at the origin. Text, images and scripts in it are left out.',
 	inputs: {
 		file: asset({ label: 'File', help: 'An SVG drawing.', accept: ['.svg'] }),
+		data: text({
+			label: 'Path data',
+			help: 'Without a file: what stands in a path’s “d”, pasted here, in millimetres.',
+			default: '',
+			placeholder: 'M0 0 L10 5 …'
+		}),
 		size: choice({
 			label: 'Size',
 			help: 'As the file says, or to a width of your own.',
@@ -44,12 +50,12 @@ export const importSvg = defineNode({
 		facing: { ...facingInput, default: 'front' }
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
-	run({ file, size, width, steps, facing }, context) {
-		if (!file) {
-			context.warn('Choose an SVG file.');
+	run({ file, data, size, width, steps, facing }, context) {
+		if (!file && !data) {
+			context.warn('Choose an SVG file, or paste path data.');
 			return { curve: curvesOf([], 1, facing) };
 		}
-		const read = readSvg(file.bytes, file.name, steps);
+		const read = file ? readSvg(file.bytes, file.name, steps) : readPathText(data, steps);
 		if (read.ignored.length)
 			context.warn(
 				`Left out: ${read.ignored.slice(0, 8).join(', ')}${read.ignored.length > 8 ? ', …' : ''}.`

@@ -1,5 +1,6 @@
-import { quaternion } from '../math/index.ts';
-import { allocate, column, geometryOf, makeTable } from '../geometry/index.ts';
+import { cos, quaternion } from '../math/index.ts';
+import { allocate, column, geometryOf, makeTable, positionsOf } from '../geometry/index.ts';
+import type { Curves } from '../geometry/index.ts';
 import { framesOf } from '../kernels/frames.ts';
 import { countResampled, resampleCurves, spacingOf } from '../kernels/resample-curves.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
@@ -20,7 +21,8 @@ export const pointsAlongCurve = defineNode({
 			options: [
 				{ id: 'count', label: 'Count' },
 				{ id: 'length', label: 'Spacing' },
-				{ id: 'fitted', label: 'Fitted spacing' }
+				{ id: 'fitted', label: 'Fitted spacing' },
+				{ id: 'corners', label: 'Ends and corners' }
 			]
 		}),
 		count: number({
@@ -39,7 +41,16 @@ export const pointsAlongCurve = defineNode({
 			min: 0.000001,
 			slider: [0.01, 5],
 			unit: 'm',
-			when: (s) => s.by !== 'count'
+			when: (s) => s.by === 'length' || s.by === 'fitted'
+		}),
+		corner: number({
+			label: 'Corner angle',
+			help: 'Where the curve turns by more than this there is a corner.',
+			default: 30,
+			min: 0,
+			max: 180,
+			unit: '°',
+			when: (s) => s.by === 'corners'
 		}),
 		place: choice({
 			label: 'Place',
@@ -48,7 +59,8 @@ export const pointsAlongCurve = defineNode({
 			options: [
 				{ id: 'ends', label: 'Ends of pieces' },
 				{ id: 'middles', label: 'Middles of pieces' }
-			]
+			],
+			when: (s) => s.by !== 'corners'
 		}),
 		up: choice({
 			label: 'Up',
@@ -64,26 +76,32 @@ export const pointsAlongCurve = defineNode({
 		points: output('geometry', 'Points', 'The points, with tangent, normal, orientation, u and length.')
 	},
 	estimate: ({ curve, by, count, spacing }) => ({
-		elements: countResampled(curve.curves!, spacingOf(by, count, spacing)),
+		elements:
+			by === 'corners'
+				? curve.curves!.points.count
+				: countResampled(curve.curves!, spacingOf(by, count, spacing)),
 		of: 'points',
 		lower: 'Lower “Count”, or raise “Spacing”.'
 	}),
-	run({ curve, by, count, spacing, place, up }) {
-		const middles = place === 'middles';
-		const cut = resampleCurves(
-			curve.curves!,
-			spacingOf(
-				by,
-				middles && by === 'count' ? 2 * count + 1 : count,
-				middles && by !== 'count' ? spacing / 2 : spacing
-			)
-		);
+	run({ curve, by, count, spacing, corner, place, up }) {
+		const corners = by === 'corners' ? cornersOf(curve.curves!, corner) : null;
+		const middles = !corners && place === 'middles';
+		const cut = corners
+			? curve.curves!
+			: resampleCurves(
+					curve.curves!,
+					spacingOf(
+						by,
+						middles && by === 'count' ? 2 * count + 1 : count,
+						middles && by !== 'count' ? spacing / 2 : spacing
+					)
+				);
 		const { tangents, normals } = framesOf(cut);
 		const rows: number[] = [];
 		const curveOf: number[] = [];
 		for (let c = 0; c + 1 < cut.starts.length; c++)
 			for (let i = cut.starts[c], k = 0; i < cut.starts[c + 1]; i++, k++)
-				if (!middles || k % 2 === 1) {
+				if (corners ? corners[i] : !middles || k % 2 === 1) {
 					rows.push(i);
 					curveOf.push(c);
 				}
@@ -141,3 +159,33 @@ export const pointsAlongCurve = defineNode({
 		return { points: geometryOf({ points: { points: table } }) };
 	}
 });
+
+/** The ends of open curves, and points at which a curve turns by more than an angle in degrees. */
+function cornersOf(curves: Curves, angle: number): Uint8Array {
+	const p = positionsOf(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const least = cos(quaternion.radians(angle));
+	const out = new Uint8Array(curves.points.count);
+	for (let c = 0; c + 1 < curves.starts.length; c++) {
+		const first = curves.starts[c],
+			last = curves.starts[c + 1] - 1;
+		for (let i = first; i <= last; i++) {
+			const a = i > first ? i - 1 : closed[c] ? last : -1,
+				b = i < last ? i + 1 : closed[c] ? first : -1;
+			if (a < 0 || b < 0) {
+				out[i] = 1;
+				continue;
+			}
+			let [dot, uu, vv] = [0, 0, 0];
+			for (let k = 0; k < 3; k++) {
+				const u = p[3 * i + k] - p[3 * a + k],
+					v = p[3 * b + k] - p[3 * i + k];
+				dot += u * v;
+				uu += u * u;
+				vv += v * v;
+			}
+			if (uu > 0 && vv > 0 && dot / Math.sqrt(uu * vv) < least) out[i] = 1;
+		}
+	}
+	return out;
+}

@@ -1,6 +1,10 @@
 /** The sample generators of Saltreed. */
 import boardwalk from '$samples/boardwalk.embrell.json?raw';
+import dryingNet from '$samples/drying-net.embrell.json?raw';
+import paintedSign from '$samples/painted-sign.embrell.json?raw';
 import reedBed from '$samples/reed-bed.embrell.json?raw';
+import ropeRail from '$samples/rope-rail.embrell.json?raw';
+import wornBollard from '$samples/worn-bollard.embrell.json?raw';
 
 export interface Sample {
 	id: string;
@@ -24,5 +28,33 @@ export const samples: readonly Sample[] = [
 		about: 'Planks and posts fitted along a bend, each a little off true.',
 		text: boardwalk,
 		picture: '/samples/boardwalk.webp'
+	},
+	{
+		id: 'rope-rail',
+		name: 'Rope rail',
+		about: 'Three strands wound into a rope that sags between posts, along any curve.',
+		text: ropeRail,
+		picture: '/samples/rope-rail.webp'
+	},
+	{
+		id: 'worn-bollard',
+		name: 'Worn bollard',
+		about: 'A swept ring into which a rope has worn its grooves.',
+		text: wornBollard,
+		picture: '/samples/worn-bollard.webp'
+	},
+	{
+		id: 'drying-net',
+		name: 'Drying net',
+		about: 'Flattened coils that make a net and close along any path.',
+		text: dryingNet,
+		picture: '/samples/drying-net.webp'
+	},
+	{
+		id: 'painted-sign',
+		name: 'Painted sign',
+		about: 'Letters and a drawn wave, cut out and lifted along a gust.',
+		text: paintedSign,
+		picture: '/samples/painted-sign.webp'
 	}
 ];

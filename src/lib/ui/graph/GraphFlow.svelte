@@ -247,7 +247,7 @@
 	}
 	/** At first everything, unless that would be too small to read: then the left end, where causes stand. */
 	async function firstFit() {
-		await fit();
+		await flow.fitView({ padding: 0.15, maxZoom: 1.1, duration: 0 });
 		if (flow.getZoom() >= 0.5 || !editor.graph.nodes.length) return;
 		const left = Math.min(
 			...editor.graph.nodes.map((node) => node.at[0]),

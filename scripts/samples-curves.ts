@@ -1,0 +1,549 @@
+/** The samples about curves, weights and deformation. */
+import type { GeneratorDocument } from '../core/index.ts';
+import { Builder, formula } from './sample-builder.ts';
+
+const at = (x: number, y: number, z: number) => ({ at: [x, y, z] });
+const WOOD = [0.19, 0.115, 0.06],
+	HEMP = [0.42, 0.3, 0.15];
+
+/** Three strands wound about one another, sagging between posts along any curve. */
+export function ropeRail(): GeneratorDocument {
+	const b = new Builder('rail');
+	const course = b.add('draw-curve', 'course', [0, 0], {
+		path: { path: [at(-4, 0, 1.5), at(-1.2, 0, -0.8), at(1.8, 0, 0.9), at(4.2, 0, -1.4)] },
+		type: 'through',
+		steps: 24
+	});
+	const places = b.add(
+		'points-along-curve',
+		'postPlaces',
+		[280, -140],
+		{ by: 'fitted', spacing: 1.6 },
+		{ curve: [course, 'curve'] }
+	);
+	const post = b.add('cylinder', 'post', [280, -330], {
+		radius: 0.07,
+		topRadius: 0.06,
+		height: 1.05,
+		sides: 12,
+		edge: 'rounded',
+		edgeSize: 0.02
+	});
+	const tarred = b.add(
+		'set-material',
+		'tarred',
+		[520, -330],
+		{ name: 'Tarred wood', colour: WOOD, roughness: 0.9 },
+		{ geometry: [post, 'mesh'] }
+	);
+	const posts = b.add(
+		'place-copies',
+		'posts',
+		[780, -200],
+		{
+			rotation: [0, { low: 0, high: 360, stream: 'rail-turn' }, 0],
+			scale: [1, { base: 1, variation: 0.03, stream: 'rail-tall' }, 1]
+		},
+		{ points: [places, 'points'], source: [tarred, 'geometry'] }
+	);
+	const fine = b.add(
+		'resample-curve',
+		'fine',
+		[280, 80],
+		{ by: 'length', length: 0.04 },
+		{ curve: [course, 'curve'] }
+	);
+	const sag = b.add(
+		'displace',
+		'sag',
+		[520, 80],
+		{
+			along: 'direction',
+			direction: [0, 1, 0],
+			amount: formula('0.93 - 0.16 * (1 - (2 * fract(u * round(length / postPlaces.spacing)) - 1) ^ 2)')
+		},
+		{ geometry: [fine, 'curve'] }
+	);
+	const long = b.add('measure', 'long', [780, 260], {}, { geometry: [sag, 'geometry'] });
+	b.add(
+		'formula',
+		'spin',
+		[1040, 220],
+		{ formula: 'round(metres * 9)' },
+		{ metres: [long, 'length'] },
+		{ inputs: [{ name: 'metres', value: 9 }] }
+	);
+	const straight = b.add('line', 'straight', [780, 420], { from: [0, 0, 0], to: [1, 0, 0], points: 1200 });
+	const strand = b.add(
+		'displace',
+		'strand',
+		[1040, 360],
+		{
+			along: 'vector',
+			amount: 0.017,
+			vector: formula('vec(0, cos(tau * round(spin.metres * 9) * u), sin(tau * round(spin.metres * 9) * u))')
+		},
+		{ geometry: [straight, 'curve'] }
+	);
+	const three = b.add(
+		'chain-of-copies',
+		'three',
+		[1300, 360],
+		{ count: 3, rotate: [120, 0, 0], move: [0, 0, 0] },
+		{ source: [strand, 'geometry'] }
+	);
+	const strands = b.add('copies-to-mesh', 'strands', [1540, 360], {}, { copies: [three, 'copies'] });
+	const laid = b.add(
+		'lay-along-curve',
+		'laid',
+		[1540, 160],
+		{ axis: 'x', length: 'stretch', up: 'curve' },
+		{ geometry: [strands, 'mesh'], path: [sag, 'geometry'] }
+	);
+	const rope = b.add('tube', 'rope', [1780, 160], { radius: 0.017, sides: 6 }, { curve: [laid, 'geometry'] });
+	const hemp = b.add(
+		'set-material',
+		'hemp',
+		[2020, 160],
+		{ name: 'Hemp', colour: HEMP, roughness: 1 },
+		{ geometry: [rope, 'mesh'] }
+	);
+	const all = b.add(
+		'merge',
+		'all',
+		[2260, 0],
+		{},
+		{
+			geometry: [
+				[posts, 'copies'],
+				[hemp, 'geometry']
+			]
+		}
+	);
+	b.add('result', 'result', [2500, 0], {}, { geometry: [all, 'geometry'] });
+	b.note([0, -110], 'Select the course and drag its points in the View: posts, sag and rope follow.');
+	b.note(
+		[1040, 540],
+		'One strand is a wave of sine and cosine; three of them, each a third of a turn on, are laid along the sagging line.',
+		300
+	);
+	return b.done('Rope rail', 5, { camera: { position: [3.4, 4.2, 9.6], target: [0, 0.4, 0] } });
+}
+
+/** A swept ring into which ropes have worn their way. */
+export function wornBollard(): GeneratorDocument {
+	const b = new Builder('bollard');
+	const profile = b.add('draw-curve', 'profile', [0, -200], {
+		path: {
+			path: [
+				at(0, 0, 0),
+				at(0.3, 0, 0),
+				at(0.27, 0.1, 0),
+				at(0.2, 0.32, 0),
+				at(0.19, 0.62, 0),
+				at(0.24, 0.74, 0),
+				at(0.2, 0.82, 0),
+				at(0, 0.84, 0)
+			]
+		},
+		type: 'straight'
+	});
+	const smooth = b.add(
+		'resample-curve',
+		'smooth',
+		[260, -200],
+		{ by: 'length', length: 0.02 },
+		{ curve: [profile, 'curve'] }
+	);
+	const soft = b.add('relax', 'soft', [500, -200], { times: 6 }, { geometry: [smooth, 'curve'] });
+	const body = b.add('revolve', 'body', [740, -200], { sides: 64 }, { profile: [soft, 'geometry'] });
+	const circle = b.add('circle', 'course', [0, 60], { radius: 0.3, points: 640 });
+	const raised = b.add(
+		'transform',
+		'raised',
+		[260, 60],
+		{ move: [0, 0.5, 0] },
+		{ geometry: [circle, 'curve'] }
+	);
+	const section = b.add('circle', 'section', [260, 240], { radius: 0.09, points: 112, facing: 'front' });
+	const ring = b.add(
+		'sweep',
+		'ring',
+		[740, 60],
+		{},
+		{ path: [raised, 'geometry'], section: [section, 'curve'] }
+	);
+	const straight = b.add('line', 'straight', [260, 400], { from: [0, 0, 0], to: [1, 0, 0], points: 900 });
+	b.add('number', 'wraps', [0, 400], { value: 14, low: 3, high: 30, step: 1, whole: true });
+	const coil = b.add(
+		'displace',
+		'coil',
+		[500, 400],
+		{
+			along: 'vector',
+			amount: 0.1,
+			vector: formula('vec(0, cos(tau * wraps.value * u), sin(tau * wraps.value * u))')
+		},
+		{ geometry: [straight, 'curve'] }
+	);
+	const wound = b.add(
+		'lay-along-curve',
+		'wound',
+		[740, 400],
+		{ axis: 'x', up: 'curve' },
+		{ geometry: [coil, 'geometry'], path: [raised, 'geometry'] }
+	);
+	const patches = b.add('weight-by-noise', 'patches', [740, 560], { size: 0.25, from: 0.2, to: 0.6 });
+	const grooves = b.add(
+		'displace',
+		'grooves',
+		[1000, 200],
+		{ along: 'distance', distance: 0.026, inward: true, weight: 1 },
+		{ geometry: [ring, 'mesh'], object: [wound, 'geometry'], weight: [patches, 'weight'] }
+	);
+	const rough = b.add(
+		'displace-by-noise',
+		'rough',
+		[1240, 200],
+		{ amount: 0.004, size: 0.08 },
+		{ geometry: [grooves, 'geometry'] }
+	);
+	const iron = b.add(
+		'set-material',
+		'iron',
+		[1480, 60],
+		{ name: 'Old iron', colour: [0.09, 0.085, 0.08], roughness: 0.65, metal: 0.6 },
+		{ geometry: [rough, 'geometry'] }
+	);
+	const wood = b.add(
+		'set-material',
+		'wood',
+		[1000, -200],
+		{ name: 'Weathered wood', colour: [0.24, 0.19, 0.14], roughness: 0.95 },
+		{ geometry: [body, 'mesh'] }
+	);
+	const rope = b.add(
+		'tube',
+		'rope',
+		[1000, 400],
+		{ radius: formula('choose(u < 0.36, 0.02, 0)'), sides: 8 },
+		{ curve: [wound, 'geometry'] }
+	);
+	const hemp = b.add(
+		'set-material',
+		'hemp',
+		[1240, 400],
+		{ name: 'Hemp', colour: HEMP, roughness: 1 },
+		{ geometry: [rope, 'mesh'] }
+	);
+	const all = b.add(
+		'merge',
+		'all',
+		[1720, 60],
+		{},
+		{
+			geometry: [
+				[wood, 'geometry'],
+				[iron, 'geometry'],
+				[hemp, 'geometry']
+			]
+		}
+	);
+	b.add('result', 'result', [1960, 60], {}, { geometry: [all, 'geometry'] });
+	b.note(
+		[1000, 60],
+		'Points nearer to the rope than its radius go inward to it: grooves, deeper where the noise says.'
+	);
+	return b.done('Worn bollard', 8, { camera: { position: [1.5, 1.35, 1.9], target: [0, 0.42, 0] } });
+}
+
+/** A net of flattened coils that closes along any path. */
+export function dryingNet(): GeneratorDocument {
+	const b = new Builder('net');
+	const path = b.add('draw-curve', 'course', [0, 0], {
+		path: { path: [at(-3, 0, 1.5), at(1.4, 0, 1.5), at(1.4, 0, -2)] },
+		type: 'straight'
+	});
+	b.add('number', 'mesh', [0, 200], { value: 0.28, low: 0.1, high: 0.8, step: 0.01 });
+	b.add('number', 'tall', [0, 360], { value: 1.7, low: 0.3, high: 4, step: 0.05 });
+	b.add('number', 'thick', [0, 520], { value: 0.016, low: 0.004, high: 0.05, step: 0.001 });
+	const long = b.add('measure', 'long', [240, -120], {}, { geometry: [path, 'curve'] });
+	b.add(
+		'formula',
+		'times',
+		[480, -120],
+		{ formula: 'max(1, round(metres / mesh.value))' },
+		{ metres: [long, 'length'] },
+		{ inputs: [{ name: 'metres', value: 8 }] }
+	);
+	const straight = b.add('line', 'straight', [480, 100], { from: [0, 0, 0], to: [8, 0, 0], points: 700 });
+	const wave = (name: string, y: number, sign: string) =>
+		b.add(
+			'displace',
+			name,
+			[740, y],
+			{
+				along: 'vector',
+				amount: 1,
+				vector: formula(
+					`vec(0, ${sign}0.5 * (mesh.value - thick.value) * cos(pi * max(1, round(times.metres / mesh.value)) * u), ${sign}0.5 * thick.value * sin(pi * max(1, round(times.metres / mesh.value)) * u))`
+				)
+			},
+			{ geometry: [straight, 'curve'] }
+		);
+	const coil = wave('coil', 60, ''),
+		twin = wave('twin', 260, '-');
+	const pair = b.add(
+		'merge',
+		'pair',
+		[1000, 140],
+		{},
+		{
+			geometry: [
+				[coil, 'geometry'],
+				[twin, 'geometry']
+			]
+		}
+	);
+	const rows = b.add('row-of-points', 'rows', [740, 460], {
+		by: 'spacing',
+		count: formula('max(1, round(tall.value / mesh.value))'),
+		spacing: formula('mesh.value'),
+		direction: [0, 1, 0],
+		centred: false
+	});
+	const stack = b.add(
+		'place-copies',
+		'stack',
+		[1240, 240],
+		{ offset: [0, 0.2, 0] },
+		{ points: [rows, 'points'], source: [pair, 'geometry'] }
+	);
+	const net = b.add('copies-to-mesh', 'net', [1480, 240], {}, { copies: [stack, 'copies'] });
+	const laid = b.add(
+		'lay-along-curve',
+		'laid',
+		[1720, 140],
+		{ axis: 'x', length: 'stretch', up: 'world' },
+		{ geometry: [net, 'mesh'], path: [path, 'curve'] }
+	);
+	const twine = b.add(
+		'tube',
+		'twine',
+		[1960, 140],
+		{ radius: formula('thick.value / 2'), sides: 5 },
+		{ curve: [laid, 'geometry'] }
+	);
+	const hemp = b.add(
+		'set-material',
+		'hemp',
+		[2200, 140],
+		{ name: 'Twine', colour: [0.36, 0.31, 0.2], roughness: 1 },
+		{ geometry: [twine, 'mesh'] }
+	);
+	const corners = b.add(
+		'points-along-curve',
+		'poles',
+		[1000, -140],
+		{ by: 'corners', corner: 20 },
+		{ curve: [path, 'curve'] }
+	);
+	const pole = b.add('cylinder', 'pole', [1000, -330], {
+		radius: 0.06,
+		topRadius: 0.045,
+		height: formula('tall.value + 0.9'),
+		sides: 10
+	});
+	const tarred = b.add(
+		'set-material',
+		'tarred',
+		[1240, -330],
+		{ name: 'Tarred wood', colour: WOOD, roughness: 0.9 },
+		{ geometry: [pole, 'mesh'] }
+	);
+	const posts = b.add(
+		'place-copies',
+		'posts',
+		[1480, -200],
+		{ offset: [0, -0.2, 0] },
+		{ points: [corners, 'points'], source: [tarred, 'geometry'] }
+	);
+	b.add('number', 'lean', [1240, 460], { value: 25, low: -60, high: 60, step: 1 });
+	const above = b.add('row-of-points', 'above', [1480, 460], {
+		by: 'spacing',
+		count: 3,
+		spacing: 0.16,
+		direction: formulaVector('0', 'cos(radians(lean.value))', 'sin(radians(lean.value))'),
+		centred: false
+	});
+	const bare = b.add('line', 'bare', [1480, 640], { from: [0, 0, 0], to: [8, 0, 0], points: 120 });
+	const cords = b.add(
+		'place-copies',
+		'cords',
+		[1720, 460],
+		{ offset: [0, formula('tall.value + 0.35'), 0] },
+		{ points: [above, 'points'], source: [bare, 'curve'] }
+	);
+	const cordCurves = b.add('copies-to-mesh', 'cordCurves', [1960, 460], {}, { copies: [cords, 'copies'] });
+	const hung = b.add(
+		'lay-along-curve',
+		'hung',
+		[2200, 460],
+		{ axis: 'x', up: 'world' },
+		{ geometry: [cordCurves, 'mesh'], path: [path, 'curve'] }
+	);
+	const cord = b.add('tube', 'cord', [2440, 460], { radius: 0.008, sides: 6 }, { curve: [hung, 'geometry'] });
+	const all = b.add(
+		'merge',
+		'all',
+		[2440, 0],
+		{},
+		{
+			geometry: [
+				[posts, 'copies'],
+				[hemp, 'geometry'],
+				[cord, 'mesh']
+			]
+		}
+	);
+	b.add('result', 'result', [2680, 0], {}, { geometry: [all, 'geometry'] });
+	b.note([240, -260], 'As many meshes as fit the path, so that they close. A taller net gains rows.');
+	b.note(
+		[740, -80],
+		'Two waves, half a turn apart; at each crossing one passes in front, one behind, a thickness apart.'
+	);
+	return b.done('Drying net', 2, { camera: { position: [-5.6, 4.4, 8.2], target: [-0.6, 0.9, 0] } });
+}
+
+const formulaVector = (...parts: string[]) => parts.map((part) => formula(part));
+
+/** Lettering and a drawn wave, cut out, lifted along a curve. */
+export function paintedSign(): GeneratorDocument {
+	const b = new Builder('sign');
+	const outline = b.add('rectangle', 'outline', [0, -240], {
+		width: 2.6,
+		height: 1.1,
+		round: 0.12,
+		steps: 6,
+		facing: 'front'
+	});
+	const board = b.add(
+		'extrude',
+		'board',
+		[260, -240],
+		{ depth: -0.06, chamfer: 0.012 },
+		{ outline: [outline, 'curve'] }
+	);
+	const wood = b.add(
+		'set-material',
+		'wood',
+		[520, -240],
+		{ name: 'Blue board', colour: [0.05, 0.14, 0.17], roughness: 0.8 },
+		{ geometry: [board, 'mesh'] }
+	);
+	const letters = b.add('text-outline', 'letters', [0, 0], { text: 'Saltreed', size: 0.52, steps: 8 });
+	const fine = b.add(
+		'resample-curve',
+		'fine',
+		[260, 0],
+		{ by: 'length', length: 0.012 },
+		{ curve: [letters, 'curve'] }
+	);
+	const cut = b.add(
+		'extrude',
+		'cut',
+		[520, 0],
+		{ depth: 0.04, chamfer: 0.006, steps: 2 },
+		{ outline: [fine, 'curve'] }
+	);
+	const up = b.add('transform', 'up', [780, 0], { move: [0, -0.06, 0.012] }, { geometry: [cut, 'mesh'] });
+	const sweep = b.add('draw-curve', 'gust', [520, 200], {
+		path: { path: [at(-1.2, 0, 0.1), at(-0.3, 0.25, 0.1), at(0.5, -0.1, 0.1), at(1.2, 0.2, 0.1)] },
+		type: 'through'
+	});
+	const along = b.add(
+		'weight-along-curve',
+		'along',
+		[780, 200],
+		{
+			ramp: {
+				stops: [
+					{ at: 0, value: 0, easing: 'smooth' },
+					{ at: 0.55, value: 1, easing: 'smooth' },
+					{ at: 1, value: 0.15, easing: 'linear' }
+				]
+			},
+			limited: true,
+			reach: 0.6
+		},
+		{ curve: [sweep, 'curve'] }
+	);
+	const lifted = b.add(
+		'displace',
+		'lifted',
+		[1040, 0],
+		{ along: 'direction', direction: [0, 0, 1], amount: 0.11 },
+		{ geometry: [up, 'geometry'], weight: [along, 'weight'] }
+	);
+	const gilt = b.add(
+		'set-material',
+		'gilt',
+		[1280, 0],
+		{ name: 'Old gilt', colour: [0.62, 0.44, 0.14], roughness: 0.45, metal: 0.5 },
+		{ geometry: [lifted, 'geometry'] }
+	);
+	const drawing = b.add('import-svg', 'wave', [0, 420], {
+		data: 'M0 40 C60 0 120 0 180 40 S300 80 360 40 S480 0 540 40 S660 80 720 40 L720 62 C660 102 600 102 540 62 S420 22 360 62 S240 102 180 62 S60 22 0 62 Z',
+		size: 'width',
+		width: 1.9,
+		steps: 16
+	});
+	const solid = b.add(
+		'extrude',
+		'solid',
+		[260, 420],
+		{ depth: 0.025, chamfer: 0.004 },
+		{ outline: [drawing, 'curve'] }
+	);
+	const below = b.add(
+		'transform',
+		'below',
+		[520, 420],
+		{ move: [0, -0.36, 0.012] },
+		{ geometry: [solid, 'mesh'] }
+	);
+	const pale = b.add(
+		'set-material',
+		'pale',
+		[780, 420],
+		{ name: 'Pale paint', colour: [0.55, 0.62, 0.58], roughness: 0.7 },
+		{ geometry: [below, 'geometry'] }
+	);
+	const all = b.add(
+		'merge',
+		'all',
+		[1520, 0],
+		{},
+		{
+			geometry: [
+				[wood, 'geometry'],
+				[gilt, 'geometry'],
+				[pale, 'geometry']
+			]
+		}
+	);
+	const stand = b.add(
+		'transform',
+		'stand',
+		[1760, 0],
+		{ move: [0, 0.8, 0] },
+		{ geometry: [all, 'geometry'] }
+	);
+	b.add('result', 'result', [2000, 0], {}, { geometry: [stand, 'geometry'] });
+	b.note(
+		[780, 380],
+		'The gust lifts letters as far as the weight along it says. Drag its points, flip it, or change its ramp.',
+		240
+	);
+	return b.done('Painted sign', 4, { camera: { position: [1.5, 1.4, 4.3], target: [0, 0.8, 0] } });
+}
