@@ -532,18 +532,11 @@ export function paintedSign(): GeneratorDocument {
 			]
 		}
 	);
-	const stand = b.add(
-		'transform',
-		'stand',
-		[1760, 0],
-		{ move: [0, 0.8, 0] },
-		{ geometry: [all, 'geometry'] }
-	);
-	b.add('result', 'result', [2000, 0], {}, { geometry: [stand, 'geometry'] });
+	b.add('result', 'result', [2000, 0], {}, { geometry: [all, 'geometry'] });
 	b.note(
 		[780, 380],
 		'The gust lifts letters as far as the weight along it says. Drag its points, flip it, or change its ramp.',
 		240
 	);
-	return b.done('Painted sign', 4, { camera: { position: [1.5, 1.4, 4.3], target: [0, 0.8, 0] } });
+	return b.done('Painted sign', 4, { camera: { position: [1.5, 0.6, 4.3], target: [0, 0, 0] } });
 }

@@ -153,3 +153,66 @@ test('drawn curves pass through their points, and lengths of primitives are righ
 	const back = run.geometry('back').curves!.points.columns.get('position')!.data;
 	assert.deepEqual([...back.slice(0, 3)], [5, 0, 2]);
 });
+
+test('curves are trimmed to the millimetre, joined end to end, rounded and taken from edges', () => {
+	const run = evaluateAll(
+		generator([
+			['line', 'a', { from: [0, 0, 0], to: [4, 0, 0], points: 5 }],
+			['trim-curve', 'part', { from: 0.125, to: 0.75 }, { curve: 'a.curve' }],
+			['trim-curve', 'short', { by: 'length', start: 0.5, end: 1 }, { curve: 'a.curve' }],
+			['trim-curve', 'none', { from: 0.5, to: 0.5 }, { curve: 'a.curve' }],
+			['line', 'b', { from: [4, 0, 3], to: [4, 0, 0] }],
+			['line', 'c', { from: [4, 0, 3], to: [0, 0, 0] }],
+			['merge', 'three', {}, { geometry: ['a.curve', 'b.curve', 'c.curve'] }],
+			['join-curves', 'loop', {}, { curve: 'three.geometry' }],
+			['rectangle', 'frame', { width: 4, height: 2 }],
+			['round-corners', 'round', { radius: 0.5, steps: 64 }, { curve: 'frame.curve' }],
+			['round-corners', 'most', { radius: 9, steps: 64 }, { curve: 'frame.curve' }],
+			['grid', 'g', { width: 3, depth: 2, columns: 3, rows: 2 }],
+			['edges-to-curves', 'border', {}, { mesh: 'g.mesh' }],
+			['box', 'box', { size: [1, 1, 1] }],
+			['edges-to-curves', 'sharp', { which: 'angle' }, { mesh: 'box.mesh' }],
+			['ribbon', 'tape', { width: 0.5 }, { curve: 'a.curve' }]
+		])
+	);
+	within(lengthOf(run.geometry('part')), 2.5, 1e-6);
+	const p = run.geometry('part').curves!.points.columns.get('position')!.data;
+	assert.deepEqual([p[0], p[p.length - 3]], [0.5, 3]);
+	within(lengthOf(run.geometry('short')), 2.5, 1e-6);
+	assert.match(run.warnings('none')[0], /nothing left/);
+	const loop = run.geometry('loop').curves!;
+	assert.deepEqual(
+		[loop.curves.count, loop.curves.columns.get('closed')!.data[0], loop.points.count],
+		[1, 1, 6]
+	);
+	within(lengthOf(run.geometry('loop')), 12, 1e-6);
+	within(lengthOf(run.geometry('round')), 12 - 8 * 0.5 + Math.PI, 1e-4);
+	assert.match(run.warnings('most')[0], /4 corners the radius does not fit/);
+	assert.equal(run.geometry('border').curves!.curves.count, 1);
+	within(lengthOf(run.geometry('border')), 10, 1e-6);
+	within(lengthOf(run.geometry('sharp')), 12, 1e-6);
+	within(areaOf(run.geometry('tape')), 2, 1e-6);
+	const normal = run.geometry('tape').mesh!;
+	assert.ok(normal.faces.count === 4);
+});
+
+test('points are dropped onto a surface along a direction, and what misses it is said', () => {
+	const run = evaluateAll(
+		generator([
+			['grid', 'flat', { width: 4, depth: 4, columns: 20, rows: 20 }],
+			[
+				'displace',
+				'hill',
+				{ amount: { formula: 'position.x * 0.5', streams: [] } },
+				{ geometry: 'flat.mesh' }
+			],
+			['line', 'wire', { from: [-3, 5, 0], to: [1.5, 5, 0], points: 10 }],
+			['project-on-surface', 'laid', { above: 0 }, { geometry: 'wire.curve', surface: 'hill.geometry' }]
+		])
+	);
+	const p = run.geometry('laid').curves!.points.columns.get('position')!.data;
+	assert.equal(p[1], 5, 'the first lies beyond the surface');
+	for (let i = 9; i < p.length; i += 3)
+		assert.ok(Math.abs(p[i + 1] - 0.5 * p[i]) < 1e-5, `${p[i + 1]} at ${p[i]}`);
+	assert.match(run.warnings('laid')[0], /2 points meet no surface/);
+});

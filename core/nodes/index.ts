@@ -72,6 +72,12 @@ import { cutAtValue } from './cut-at-value.ts';
 import { layAlongCurve } from './lay-along-curve.ts';
 import { textOutline } from './text-outline.ts';
 import { importSvg } from './import-svg.ts';
+import { trimCurve } from './trim-curve.ts';
+import { joinCurves } from './join-curves.ts';
+import { roundCorners } from './round-corners.ts';
+import { projectOnSurface } from './project-on-surface.ts';
+import { edgesToCurves } from './edges-to-curves.ts';
+import { ribbon } from './ribbon.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -111,6 +117,11 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		importSvg,
 		resampleCurve,
 		reverseCurve,
+		trimCurve,
+		joinCurves,
+		roundCorners,
+		projectOnSurface,
+		edgesToCurves,
 		tube,
 		grid,
 		box,
@@ -121,6 +132,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		sweep,
 		extrude,
 		revolve,
+		ribbon,
 		fillOutline,
 		deleteWhere,
 		cutAtValue,

@@ -450,7 +450,7 @@ export class ViewScene {
 				new THREE.MeshLambertMaterial({
 					vertexColors: vertices,
 					// The lights together are brighter than white.
-					color: 0xc4c4c4,
+					color: 0xe6e6e6,
 					side: this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide,
 					polygonOffset: true,
 					polygonOffsetFactor: 1,

@@ -245,19 +245,20 @@
 			if (chosen.length) editor.disconnect(chosen);
 		}
 	}
-	/** At first everything, unless that would be too small to read: then the left end, where causes stand. */
+	/**
+	 * At first everything, unless that would be too small to read: then the left end, where causes stand. Reckoned from
+	 * the document, because labels have no size yet.
+	 */
 	async function firstFit() {
-		await flow.fitView({ padding: 0.15, maxZoom: 1.1, duration: 0 });
-		if (flow.getZoom() >= 0.5 || !editor.graph.nodes.length) return;
-		const left = Math.min(
-			...editor.graph.nodes.map((node) => node.at[0]),
-			...editor.graph.notes.map((note) => note.at[0])
-		);
-		const top = Math.min(
-			...editor.graph.nodes.map((node) => node.at[1]),
-			...editor.graph.notes.map((note) => note.at[1])
-		);
-		await flow.setViewport({ x: 24 - left * 0.62, y: 60 - top * 0.62, zoom: 0.62 });
+		const places = [...editor.graph.nodes, ...editor.graph.notes].map(({ at }) => at);
+		if (!places.length || !pane) return;
+		const left = Math.min(...places.map(([x]) => x)),
+			top = Math.min(...places.map(([, y]) => y));
+		const wide = Math.max(...places.map(([x]) => x)) - left + 230,
+			high = Math.max(...places.map(([, y]) => y)) - top + 160;
+		const zoom = Math.min(1.1, (pane.clientWidth - 48) / wide, (pane.clientHeight - 110) / high);
+		const used = zoom < 0.5 ? 0.62 : zoom;
+		await flow.setViewport({ x: 24 - left * used, y: 60 - top * used, zoom: used });
 	}
 	export const fit = (ids?: Iterable<string>) =>
 		flow.fitView({

@@ -1,0 +1,76 @@
+import { quaternion } from '../math/index.ts';
+import { geometryOf } from '../geometry/index.ts';
+import { framesOf, uprightFrames } from '../kernels/frames.ts';
+import { sweep } from '../kernels/sweep.ts';
+import { choice, defineNode, geometry, number, output } from './define.ts';
+
+export const ribbon = defineNode({
+	id: 'ribbon',
+	version: 1,
+	name: 'Ribbon',
+	family: 'meshes',
+	words: ['strip', 'blade', 'tape', 'road', 'leaf', 'flat tube'],
+	help: 'A flat strip along every curve. Its width and its turn may vary along it: a formula in u tapers it.',
+	inputs: {
+		curve: geometry({ label: 'Curve', help: 'The middle line.', needs: 'curves' }),
+		width: number({
+			label: 'Width',
+			help: 'From side to side, at each point of the curve.',
+			default: 0.2,
+			min: 0,
+			slider: [0, 2],
+			unit: 'm',
+			varies: 'point'
+		}),
+		turn: number({
+			label: 'Turn',
+			help: 'About the curve, at each point.',
+			default: 0,
+			slider: [-360, 360],
+			step: 1,
+			unit: '°',
+			varies: 'point'
+		}),
+		across: number({
+			label: 'Pieces across',
+			help: 'Faces from side to side.',
+			default: 1,
+			min: 1,
+			max: 256,
+			slider: [1, 16],
+			whole: true
+		}),
+		up: choice({
+			label: 'Up',
+			help: 'World lies flat; curve follows it round without spinning.',
+			default: 'world',
+			options: [
+				{ id: 'world', label: 'World' },
+				{ id: 'curve', label: 'Curve' }
+			]
+		})
+	},
+	outputs: { mesh: output('geometry', 'Mesh', 'The strip.') },
+	estimate: ({ curve, across }) => ({
+		elements: curve.curves!.points.count * (across + 1),
+		of: 'points',
+		lower: 'Lower “Pieces across”, or resample the curve.'
+	}),
+	run({ curve, width, turn, across, up }, context) {
+		const curves = curve.curves!;
+		const where = { geometry: curve, part: 'curves', kind: 'point' } as const;
+		const points = new Float64Array(2 * (across + 1));
+		// From right to left, so that the strip looks up.
+		for (let i = 0; i <= across; i++) points[2 * i] = 0.5 - i / across;
+		const mesh = sweep(curves, up === 'world' ? uprightFrames(curves) : framesOf(curves), {
+			sections: [{ points, closed: false }],
+			blend: new Float32Array(curves.points.count),
+			scale: context.numbers(width, where),
+			turn: context.numbers(turn, where).map((x) => quaternion.radians(x)),
+			offset: null,
+			caps: false,
+			mitre: 4
+		});
+		return { mesh: geometryOf({ mesh, materials: curve.materials }) };
+	}
+});

@@ -1,0 +1,137 @@
+import { curveCount, lengthsAlong, makeTable, allocate, column, gatherTable } from '../geometry/index.ts';
+import type { Column, Curves } from '../geometry/index.ts';
+import { readAt } from '../kernels/resample-curves.ts';
+import type { Places } from '../kernels/resample-curves.ts';
+import { choice, defineNode, geometry, number, output } from './define.ts';
+
+export const trimCurve = defineNode({
+	id: 'trim-curve',
+	version: 1,
+	name: 'Trim curve',
+	family: 'curves',
+	words: ['cut', 'shorten', 'part of curve', 'subcurve', 'grow'],
+	help: 'Keeps a part of every curve, from one place along it to another, exactly. Closed curves become open.',
+	inputs: {
+		curve: geometry({ label: 'Curve', help: 'The curves to trim.', needs: 'curves' }),
+		by: choice({
+			label: 'By',
+			help: 'As shares of the length, or in metres.',
+			default: 'share',
+			options: [
+				{ id: 'share', label: 'Share (u)' },
+				{ id: 'length', label: 'Length' }
+			]
+		}),
+		from: number({
+			label: 'From',
+			help: 'Where the part begins.',
+			default: 0,
+			min: 0,
+			max: 1,
+			step: 0.01,
+			varies: 'curve',
+			when: (s) => s.by === 'share'
+		}),
+		to: number({
+			label: 'To',
+			help: 'Where it ends.',
+			default: 1,
+			min: 0,
+			max: 1,
+			step: 0.01,
+			varies: 'curve',
+			when: (s) => s.by === 'share'
+		}),
+		start: number({
+			label: 'From the start',
+			help: 'What is taken off at the start.',
+			default: 0,
+			min: 0,
+			slider: [0, 5],
+			unit: 'm',
+			varies: 'curve',
+			when: (s) => s.by === 'length'
+		}),
+		end: number({
+			label: 'From the end',
+			help: 'What is taken off at the end.',
+			default: 0,
+			min: 0,
+			slider: [0, 5],
+			unit: 'm',
+			varies: 'curve',
+			when: (s) => s.by === 'length'
+		})
+	},
+	outputs: { curve: output('geometry', 'Curve', 'The parts.') },
+	run({ curve, by, from, to, start, end }, context) {
+		const curves = curve.curves!;
+		const where = { geometry: curve, part: 'curves', kind: 'curve' } as const;
+		const { lengths } = lengthsAlong(curves);
+		const low = context.numbers(by === 'share' ? from : start, where),
+			high = context.numbers(by === 'share' ? to : end, where);
+		const ends = Array.from(lengths, (length, c): [number, number] =>
+			by === 'share' ? [low[c] * length, high[c] * length] : [low[c], length - high[c]]
+		);
+		const made = trimmed(curves, ends);
+		const lost = curveCount(curves) - curveCount(made);
+		if (lost)
+			context.warn(
+				`${lost === 1 ? 'One curve has' : `${lost} curves have`} nothing left between “From” and “To”.`
+			);
+		return { curve: { ...curve, curves: made } };
+	}
+});
+
+/** Parts of curves between two lengths; a part without length is left out. */
+function trimmed(curves: Curves, ends: readonly [number, number][]): Curves {
+	const { along, lengths } = lengthsAlong(curves);
+	const closed = curves.curves.columns.get('closed')!.data;
+	const from: number[] = [],
+		to: number[] = [],
+		share: number[] = [];
+	const starts = [0];
+	const kept: number[] = [];
+	for (let c = 0; c < curveCount(curves); c++) {
+		const first = curves.starts[c],
+			last = curves.starts[c + 1] - 1;
+		const a = Math.max(0, ends[c][0]),
+			b = Math.min(lengths[c], ends[c][1]);
+		if (!(b > a)) continue;
+		const push = (s: number) => {
+			let i = first;
+			while (i < last && along[i + 1] <= s) i++;
+			const next = i < last ? i + 1 : closed[c] ? first : last;
+			const span = (i < last ? along[i + 1] : lengths[c]) - along[i];
+			from.push(i);
+			to.push(next);
+			share.push(span > 0 ? Math.min(1, (s - along[i]) / span) : 0);
+		};
+		push(a);
+		for (let i = first; i <= last; i++)
+			if (along[i] > a && along[i] < b) {
+				from.push(i);
+				to.push(i);
+				share.push(0);
+			}
+		push(b);
+		starts.push(from.length);
+		kept.push(c);
+	}
+	const places: Places = {
+		from: Uint32Array.from(from),
+		to: Uint32Array.from(to),
+		share: Float32Array.from(share)
+	};
+	const columns: Record<string, Column> = {};
+	for (const [name, source] of curves.points.columns) columns[name] = readAt(source, places);
+	const table = gatherTable(curves.curves, kept);
+	return {
+		points: makeTable(from.length, columns),
+		curves: {
+			...table,
+			columns: new Map([...table.columns, ['closed', column('bool', 'plain', allocate('byte', kept.length))]])
+		},
+		starts: Uint32Array.from(starts)
+	};
+}
