@@ -216,3 +216,84 @@ test('points are dropped onto a surface along a direction, and what misses it is
 		assert.ok(Math.abs(p[i + 1] - 0.5 * p[i]) < 1e-5, `${p[i + 1]} at ${p[i]}`);
 	assert.match(run.warnings('laid')[0], /2 points meet no surface/);
 });
+
+test('outlines are offset and combined: areas by the formulas', () => {
+	const fill = (
+		name: string,
+		wire: string
+	): [string, string, Record<string, unknown>, Record<string, string>] => [
+		'fill-outline',
+		name,
+		{},
+		{ outline: wire }
+	];
+	const run = evaluateAll(
+		generator([
+			['rectangle', 'a', { width: 2, height: 2 }],
+			['rectangle', 'b0', { width: 2, height: 2 }],
+			['transform', 'b', { move: [1, 0, 0] }, { geometry: 'b0.curve' }],
+			['combine-outlines', 'union', { how: 'union' }, { first: 'a.curve', second: 'b.geometry' }],
+			['combine-outlines', 'without', { how: 'difference' }, { first: 'a.curve', second: 'b.geometry' }],
+			['combine-outlines', 'overlap', { how: 'overlap' }, { first: 'a.curve', second: 'b.geometry' }],
+			['offset-curve', 'round', { distance: 0.5, smooth: 0.0001 }, { curve: 'a.curve' }],
+			['offset-curve', 'inward', { distance: -0.5, join: 'mitre' }, { curve: 'a.curve' }],
+			['offset-curve', 'gone', { distance: -3 }, { curve: 'a.curve' }],
+			['offset-curve', 'band', { distance: 0.25, join: 'mitre', both: true }, { curve: 'a.curve' }],
+			fill('u', 'union.curve'),
+			fill('w', 'without.curve'),
+			fill('o', 'overlap.curve'),
+			fill('r', 'round.curve'),
+			fill('i', 'inward.curve'),
+			fill('d', 'band.curve')
+		])
+	);
+	const area = (name: string) => areaOf(run.geometry(name));
+	within(area('u'), 6, 1e-5, 'union');
+	within(area('w'), 2, 1e-5, 'without');
+	within(area('o'), 2, 1e-5, 'overlap');
+	within(area('r'), 4 + 4 * 2 * 0.5 + Math.PI * 0.25, 1e-3, 'round');
+	within(area('i'), 1, 1e-5, 'inward');
+	within(area('d'), 2.5 * 2.5 - 1.5 * 1.5, 1e-5, 'band');
+	assert.match(run.warnings('gone')[0], /nothing is left/);
+});
+
+test('subdividing keeps what is flat flat and closed closed; a smooth cube tends to its limit', () => {
+	const run = evaluateAll(
+		generator([
+			['box', 'box', { size: [2, 2, 2], standing: false }],
+			['subdivide', 'flat', { how: 'flat', times: 2 }, { geometry: 'box.mesh' }],
+			['subdivide', 'three', { times: 3 }, { geometry: 'box.mesh' }],
+			['subdivide', 'five', { times: 5 }, { geometry: 'box.mesh' }],
+			['grid', 'sheet', { width: 4, depth: 4, columns: 4, rows: 4 }],
+			['subdivide', 'soft', { times: 2 }, { geometry: 'sheet.mesh' }],
+			['subdivide', 'far', { times: 8 }, { geometry: 'five.geometry' }]
+		])
+	);
+	const flat = run.geometry('flat');
+	assert.deepEqual([flat.mesh!.faces.count, flat.mesh!.points.count], [96, 98]);
+	within(areaOf(flat), 24, 1e-6);
+	within(volumeOf(flat.mesh!), 8, 1e-6);
+	assert.equal(openEdges(run.geometry('five')), 0);
+	const [three, five] = ['three', 'five'].map((name) => volumeOf(run.geometry(name).mesh!));
+	// Near the limit the volume hardly changes any more, and lies well within the cube.
+	within(three, five, 0.02);
+	assert.ok(five > 2.5 && five < 4.5, `${five}`);
+	const soft = boundsOf(run.geometry('soft'))!;
+	assert.ok(soft.low[1] === 0 && soft.high[1] === 0, 'a sheet stays flat');
+	assert.match(run.error('far')!, /would make/);
+});
+
+test('a loft goes through its curves', () => {
+	const run = evaluateAll(
+		generator([
+			['circle', 'low', { radius: 1, points: 200 }],
+			['circle', 'small', { radius: 0.5, points: 64 }],
+			['transform', 'high', { move: [0, 2, 0] }, { geometry: 'small.curve' }],
+			['loft', 'cone', {}, { curves: ['low.curve', 'high.geometry'] }],
+			['loft', 'alone', {}, { curves: ['low.curve'] }]
+		])
+	);
+	// The mantle of a frustum.
+	within(areaOf(run.geometry('cone')), Math.PI * 1.5 * Math.hypot(2, 0.5), 1e-3);
+	assert.match(run.error('alone')!, /at least two/);
+});

@@ -78,6 +78,10 @@ import { roundCorners } from './round-corners.ts';
 import { projectOnSurface } from './project-on-surface.ts';
 import { edgesToCurves } from './edges-to-curves.ts';
 import { ribbon } from './ribbon.ts';
+import { offsetCurve } from './offset-curve.ts';
+import { combineOutlines } from './combine-outlines.ts';
+import { loft } from './loft.ts';
+import { subdivide } from './subdivide.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -120,6 +124,8 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		trimCurve,
 		joinCurves,
 		roundCorners,
+		offsetCurve,
+		combineOutlines,
 		projectOnSurface,
 		edgesToCurves,
 		tube,
@@ -133,6 +139,8 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		extrude,
 		revolve,
 		ribbon,
+		loft,
+		subdivide,
 		fillOutline,
 		deleteWhere,
 		cutAtValue,

@@ -1,0 +1,92 @@
+/** Flat outlines combined and offset, by the library that the trade uses for it; its numbers are whole millionths of a metre. */
+import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
+import { allocate, makeCurves } from '../geometry/index.ts';
+import type { Curves } from '../geometry/index.ts';
+import type { Plane } from './extrude.ts';
+import type { Section } from './section.ts';
+
+/** Digits after the point that the library keeps. */
+const PRECISION = 6;
+
+type Paths = { x: number; y: number }[][];
+
+const pathsOf = (sections: readonly Section[]): Paths =>
+	sections.map(({ points }) =>
+		Array.from({ length: points.length / 2 }, (_, i) => ({ x: points[2 * i], y: points[2 * i + 1] }))
+	);
+const sectionsFrom = (paths: Paths): Section[] =>
+	paths
+		.filter((path) => path.length > 2)
+		.map((path) => ({ closed: true, points: Float64Array.from(path.flatMap(({ x, y }) => [x, y])) }));
+
+const CLIPS = {
+	union: ClipType.Union,
+	difference: ClipType.Difference,
+	overlap: ClipType.Intersection,
+	either: ClipType.Xor
+} as const;
+export type Combination = keyof typeof CLIPS;
+
+/** Closed outlines of two sets as one. Within a set an outline inside another is a hole. */
+export function combineOutlines(
+	first: readonly Section[],
+	second: readonly Section[],
+	how: Combination
+): Section[] {
+	return sectionsFrom(booleanOpD(CLIPS[how], pathsOf(first), pathsOf(second), FillRule.EvenOdd, PRECISION));
+}
+
+const JOINS = {
+	round: JoinType.Round,
+	mitre: JoinType.Miter,
+	bevel: JoinType.Bevel,
+	square: JoinType.Square
+} as const;
+export type Join = keyof typeof JOINS;
+
+/** Closed outlines made wider (or narrower, below 0); open ones become outlines around them. */
+export function offsetOutlines(
+	sections: readonly Section[],
+	distance: number,
+	join: Join,
+	smooth: number
+): Section[] {
+	const closed = sections.filter((one) => one.closed),
+		open = sections.filter((one) => !one.closed);
+	const inflate = (some: readonly Section[], end: EndType, by: number) =>
+		some.length ? inflatePathsD(pathsOf(some), by, JOINS[join], end, 4, PRECISION, smooth) : [];
+	// Holes run the other way round, so that they grow as their outlines shrink.
+	const oriented = closed.length ? combineOutlines(closed, [], 'union') : [];
+	return [
+		...sectionsFrom(inflate(oriented, EndType.Polygon, distance)),
+		...sectionsFrom(
+			inflate(
+				open,
+				join === 'round' ? EndType.Round : join === 'square' ? EndType.Square : EndType.Butt,
+				Math.abs(distance)
+			)
+		)
+	];
+}
+
+/** Sections of a plane as closed curves in space. */
+export function curvesFromSections(
+	sections: readonly Section[],
+	[a, signA, b, signB]: Plane,
+	height: number
+): Curves {
+	const starts = allocate('index', sections.length + 1);
+	sections.forEach(({ points }, c) => (starts[c + 1] = starts[c] + points.length / 2));
+	const positions = allocate('float', 3 * starts[sections.length]).fill(height);
+	sections.forEach(({ points }, c) => {
+		for (let i = 0; i < points.length / 2; i++) {
+			positions[3 * (starts[c] + i) + a] = signA * points[2 * i];
+			positions[3 * (starts[c] + i) + b] = signB * points[2 * i + 1];
+		}
+	});
+	return makeCurves(
+		positions,
+		starts,
+		Uint8Array.from(sections, ({ closed }) => (closed ? 1 : 0))
+	);
+}
