@@ -68,16 +68,16 @@ export function ropeRail(): GeneratorDocument {
 	b.add(
 		'formula',
 		'spin',
-		[1040, 220],
+		[1040, 300],
 		{ formula: 'round(metres * 9)' },
 		{ metres: [long, 'length'] },
 		{ inputs: [{ name: 'metres', value: 9 }] }
 	);
-	const straight = b.add('line', 'straight', [780, 420], { from: [0, 0, 0], to: [1, 0, 0], points: 1200 });
+	const straight = b.add('line', 'straight', [780, 640], { from: [0, 0, 0], to: [1, 0, 0], points: 1200 });
 	const strand = b.add(
 		'displace',
 		'strand',
-		[1040, 360],
+		[1040, 560],
 		{
 			along: 'vector',
 			amount: 0.017,
@@ -88,11 +88,11 @@ export function ropeRail(): GeneratorDocument {
 	const three = b.add(
 		'chain-of-copies',
 		'three',
-		[1300, 360],
+		[1300, 560],
 		{ count: 3, rotate: [120, 0, 0], move: [0, 0, 0] },
 		{ source: [strand, 'geometry'] }
 	);
-	const strands = b.add('copies-to-mesh', 'strands', [1540, 360], {}, { copies: [three, 'copies'] });
+	const strands = b.add('copies-to-mesh', 'strands', [1540, 400], {}, { copies: [three, 'copies'] });
 	const laid = b.add(
 		'lay-along-curve',
 		'laid',
@@ -121,9 +121,9 @@ export function ropeRail(): GeneratorDocument {
 		}
 	);
 	b.add('result', 'result', [2500, 0], {}, { geometry: [all, 'geometry'] });
-	b.note([0, -110], 'Select the course and drag its points in the View: posts, sag and rope follow.');
+	b.note([-40, -130], 'Select the course and drag its points in the View: posts, sag and rope follow.');
 	b.note(
-		[1040, 540],
+		[1040, 760],
 		'One strand is a wave of sine and cosine; three of them, each a third of a turn on, are laid along the sagging line.',
 		300
 	);
