@@ -181,9 +181,11 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 				const uv = mesh.corners.columns.get('uv')?.data;
 				if (uv) for (let c = 0; c < uv.length; c += 2) out.push(`vt ${v(uv[c])} ${v(uv[c + 1])}`);
 				const material = mesh.faces.columns.get('material')?.data;
+				const shown = mesh.faces.columns.get('shown')?.data;
 				let current = -2;
 				const { faceStarts, cornerPoints } = mesh.topology;
 				for (let f = 0; f + 1 < faceStarts.length; f++) {
+					if (shown && !shown[f]) continue;
 					const own = material ? material[f] : part.materials.length ? 0 : -1;
 					if (own !== current) {
 						current = own;

@@ -131,7 +131,9 @@ class Writer {
 		const { corners, faces } = trianglesOf(mesh);
 		const materialOf = mesh.faces.columns.get('material')?.data;
 		const groups = new Map<number, number[]>();
+		const shown = mesh.faces.columns.get('shown')?.data;
 		for (let t = 0; t < faces.length; t++) {
+			if (shown && !shown[faces[t]]) continue;
 			const m = materialOf ? materialOf[faces[t]] : materials.length ? 0 : -1;
 			const group = groups.get(m);
 			if (group) group.push(t);

@@ -7,12 +7,21 @@ export const hideWhere = defineNode({
 	name: 'Hide where',
 	family: 'copies',
 	words: ['visibility', 'mask', 'cull', 'prune', 'switch off'],
-	help: 'Hides copies where a weight is high, without deleting them: their numbers stay, exports leave them out.',
+	help: 'Hides copies or faces where a weight is high, without deleting them: their numbers stay, exports leave them out.',
 	inputs: {
-		copies: geometry({ label: 'Copies', help: 'What is hidden in part.', needs: 'copies' }),
+		copies: geometry({ label: 'Geometry', help: 'What is hidden in part.', needs: 'anything' }),
+		what: choice({
+			label: 'What',
+			help: 'Which elements are hidden.',
+			default: 'copy',
+			options: [
+				{ id: 'copy', label: 'Copies' },
+				{ id: 'face', label: 'Faces' }
+			]
+		}),
 		weight: number({
 			label: 'Weight',
-			help: 'Copies with more than the threshold are hidden.',
+			help: 'Elements with more than the threshold are hidden.',
 			default: 0,
 			min: 0,
 			max: 1,
@@ -21,7 +30,7 @@ export const hideWhere = defineNode({
 		}),
 		threshold: number({
 			label: 'Threshold',
-			help: 'From which weight on copies are hidden.',
+			help: 'From which weight on they are hidden.',
 			default: 0.5,
 			min: 0,
 			max: 1,
@@ -30,7 +39,7 @@ export const hideWhere = defineNode({
 		invert: yesNo({ label: 'Show instead', help: 'Only those above the threshold stay.', default: false }),
 		before: choice({
 			label: 'Hidden before',
-			help: 'What becomes of copies that were hidden further up.',
+			help: 'What becomes of those that were hidden further up.',
 			default: 'keep',
 			options: [
 				{ id: 'keep', label: 'Stay hidden' },
@@ -38,22 +47,21 @@ export const hideWhere = defineNode({
 			]
 		})
 	},
-	outputs: { copies: output('geometry', 'Copies', 'The same, some hidden.') },
-	run({ copies, weight, threshold, invert, before }, context) {
-		const where = { geometry: copies, part: 'copies', kind: 'copy' } as const;
-		const table = tableOf(copies, 'copies', 'copy')!;
-		const weights = context.numbers(weight, where);
+	outputs: { copies: output('geometry', 'Geometry', 'The same, some hidden.') },
+	run({ copies, what, weight, threshold, invert, before }, context) {
+		const [part, kind] = what === 'face' ? (['mesh', 'face'] as const) : (['copies', 'copy'] as const);
+		const table = tableOf(copies, part, kind);
+		if (!table) {
+			context.warn(`There are no ${what === 'face' ? 'faces' : 'copies'} here, so nothing was hidden.`);
+			return { copies };
+		}
+		const weights = context.numbers(weight, { geometry: copies, part, kind });
 		const old = before === 'keep' ? table.columns.get('shown')?.data : undefined;
 		const shown = allocate('byte', table.count);
 		for (let i = 0; i < table.count; i++)
 			shown[i] = weights[i] > threshold === invert && (!old || old[i]) ? 1 : 0;
 		return {
-			copies: withTable(
-				copies,
-				'copies',
-				'copy',
-				withColumns(table, { shown: column('bool', 'plain', shown) })
-			)
+			copies: withTable(copies, part, kind, withColumns(table, { shown: column('bool', 'plain', shown) }))
 		};
 	}
 });

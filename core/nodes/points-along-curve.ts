@@ -176,15 +176,15 @@ function cornersOf(curves: Curves, angle: number): Uint8Array {
 				out[i] = 1;
 				continue;
 			}
-			let [dot, uu, vv] = [0, 0, 0];
+			let [dot, before, after] = [0, 0, 0];
 			for (let k = 0; k < 3; k++) {
 				const u = p[3 * i + k] - p[3 * a + k],
 					v = p[3 * b + k] - p[3 * i + k];
 				dot += u * v;
-				uu += u * u;
-				vv += v * v;
+				before += u * u;
+				after += v * v;
 			}
-			if (uu > 0 && vv > 0 && dot / Math.sqrt(uu * vv) < least) out[i] = 1;
+			if (before > 0 && after > 0 && dot / Math.sqrt(before * after) < least) out[i] = 1;
 		}
 	}
 	return out;

@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { areaOf, digestOf, edgesOf, volumeOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
+import { readGlb, writeGlb, writeObj } from '../formats/index.ts';
 import { evaluateAll, generator } from '../testing.ts';
 import type { Row } from '../testing.ts';
 import { flipRamp, rampAt, rampOf, RAMP_SHAPES } from '../varying/index.ts';
@@ -236,6 +237,7 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 			['place-copies', 'copies', {}, { points: 'row.points', source: 'box.mesh' }],
 			['hide-where', 'hidden', { weight: half }, { copies: 'copies.copies' }],
 			['grid', 'g', { columns: 10, rows: 1 }],
+			['hide-where', 'faces', { what: 'face', weight: half }, { copies: 'g.mesh' }],
 			['delete-where', 'fewer', { weight: half }, { geometry: 'g.mesh' }],
 			['transform', 'up', { move: [0, 2, 0] }, { geometry: 'g.mesh' }],
 			['blend-shapes', 'between', { weight: 0.25 }, { geometry: 'g.mesh', target: 'up.geometry' }],
@@ -245,6 +247,13 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 	const { copies } = run.geometry('hidden').copies!;
 	assert.equal(copies.count, 10);
 	assert.deepEqual([...copies.columns.get('shown')!.data], [0, 0, 0, 0, 0, 1, 1, 1, 1, 1]);
+	assert.equal(run.geometry('faces').mesh!.faces.count, 10);
+	assert.equal(
+		readGlb(writeGlb(run.geometry('faces')), 'x.glb').geometry.mesh!.faces.count,
+		10,
+		'five quads as triangles'
+	);
+	assert.equal(writeObj(run.geometry('faces'), 'x.mtl').obj.match(/^f /gm)!.length, 5);
 	const fewer = run.geometry('fewer').mesh!;
 	assert.deepEqual([fewer.faces.count, fewer.points.count], [5, 12]);
 	assert.equal(run.geometry('between').mesh!.points.columns.get('position')!.data[1], 0.5);

@@ -171,12 +171,13 @@
 </script>
 
 <svelte:window onpointermove={move} onpointerup={up} />
+<!-- Points can be added in the table of Settings as well, from the keyboard. -->
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions, a11y_click_events_have_key_events -->
 <svg
 	class="absolute inset-0 h-full w-full {drawing ? 'cursor-crosshair' : 'pointer-events-none'}"
 	role="group"
 	aria-label="Points of {node.short}"
 	onclick={add}
-	onkeydown={() => {}}
 >
 	<path d={line} fill="none" stroke="var(--coral)" stroke-width="2" />
 	{#each shown as { at, in: before, out: after }, i (i)}

@@ -135,12 +135,15 @@ export class Packer {
 		const normalsOf = cornerNormals(mesh);
 		const p = floats(mesh.points, 'position');
 		const { cornerPoints } = mesh.topology;
-		const count = faces.length;
+		const visible = mesh.faces.columns.get('shown')?.data;
+		const drawn = visible ? Uint32Array.from(faces.keys()).filter((t) => visible[faces[t]]) : null;
+		const count = drawn ? drawn.length : faces.length;
 		const materialOf = mesh.faces.columns.get('material')?.data;
 		const materials = geometry.materials;
 		const slot = (t: number) => (materialOf ? materialOf[faces[t]] : materials.length ? 0 : -1);
 		const order = new Map<number, number>();
-		for (let t = 0; t < count; t++) order.set(slot(t), (order.get(slot(t)) ?? 0) + 1);
+		const triangle = (i: number) => (drawn ? drawn[i] : i);
+		for (let i = 0; i < count; i++) order.set(slot(triangle(i)), (order.get(slot(triangle(i))) ?? 0) + 1);
 		const starts = new Map<number, number>();
 		const groups: PacketObject['groups'] = [];
 		let at = 0;
@@ -157,7 +160,8 @@ export class Packer {
 			? new Uint32Array(new SharedArrayBuffer(12 * count))
 			: new Uint32Array(3 * count);
 		let vertices = 0;
-		for (let t = 0; t < count; t++) {
+		for (let i = 0; i < count; i++) {
+			const t = triangle(i);
 			const m = slot(t);
 			const place = starts.get(m)!;
 			starts.set(m, place + 1);
