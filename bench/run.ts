@@ -358,6 +358,55 @@ cornerNormals(ground);
 	);
 }
 {
+	// A million points bent by a weight that goes through a ramp: the node alone, against the same loops by hand.
+	const ramp = { stops: [0, 0.3, 0.7, 1].map((at, i) => ({ at, value: i % 2, easing: 'smooth' })) };
+	const document = generator([
+		['grid', 'sheet', { width: 10, depth: 10, columns: 999, rows: 999 }],
+		['weight-by-height', 'across', { from: -5, to: 5, direction: [1, 0, 0] }],
+		['shape-weight', 'shaped', { ramp }, { weight: 'across.weight' }],
+		['bend', 'bent', { axis: 'z', angle: 90 }, { geometry: 'sheet.mesh', weight: 'shaped.weight' }]
+	]);
+	const evaluator = new Evaluator({ memory: 8e9 });
+	const bent = document.graphs.main.nodes[3].id;
+	let angle = 10;
+	const own = () => {
+		const graph = withSetting(document.graphs.main, bent, 'angle', ++angle);
+		return evaluator.evaluate({ ...document, graphs: { main: graph } }, [bent]);
+	};
+	const sheet = makeGrid(10, 10, 999, 999);
+	const from = positionsOf(sheet);
+	const byHand = () => {
+		const to = new Float32Array(from.length);
+		const turnOfAll = (++angle * Math.PI) / 180;
+		for (let i = 0; i < from.length; i += 3) {
+			const x = from[i],
+				h = from[i + 2] + 5;
+			let t = (x + 5) / 10;
+			t = t < 0 ? 0 : t > 1 ? 1 : t;
+			let stop = 0;
+			while (stop < 2 && ramp.stops[stop + 1].at <= t) stop++;
+			const a = ramp.stops[stop],
+				b = ramp.stops[stop + 1];
+			let s = (t - a.at) / (b.at - a.at);
+			s = s * s * (3 - 2 * s);
+			const turn = turnOfAll * (a.value + (b.value - a.value) * s);
+			if (Math.abs(turn) < 1e-9) {
+				to[i] = x;
+				to[i + 1] = from[i + 1];
+				to[i + 2] = from[i + 2];
+				continue;
+			}
+			const radius = 10 / turn;
+			const theta = h / radius;
+			to[i] = radius - (radius - x) * Math.cos(theta);
+			to[i + 1] = from[i + 1];
+			to[i + 2] = (radius - x) * Math.sin(theta) - 5;
+		}
+		return to;
+	};
+	compare('a million points bent by a ramped weight', 2.5, own, byHand, 5);
+}
+{
 	const position = vectors,
 		orientation = new Float32Array(4 * N),
 		scale = new Float32Array(3 * N).fill(1);

@@ -94,7 +94,7 @@ test('a curve is drawn with the mouse, weighs, is flipped; its ramp is edited an
 	}
 	await page.getByRole('button', { name: 'Done' }).click();
 	await expect(page.getByRole('textbox', { name: 'Point 2 x, metres' })).toHaveValue(/^(3\.9|4)/);
-	let [low, high, mean] = await heat(page);
+	const [low, high, mean] = await heat(page);
 	expect(low).toBeLessThan(0.02);
 	expect(high).toBeGreaterThan(0.98);
 	expect(Math.abs(mean - 0.5)).toBeLessThan(0.02);
