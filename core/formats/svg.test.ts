@@ -62,6 +62,10 @@ test('drawings: viewBox and units, shapes, nested transforms; scripts, reference
 		assert.ok(read.ignored.includes(what), `${what} in ${read.ignored.join()}`);
 	assert.throws(() => readSvg(bytes('{"a": 1}'), 'x.svg', 4), /x\.svg is no S|x\.svg is no sound SVG/);
 	assert.throws(() => readSvg(new Uint8Array(0), 'x.svg', 4), /empty/);
+	const nested = (n: number) =>
+		readSvg(bytes(`<svg>${'<g>'.repeat(n)}<path d="M0 0L1 1"/>${'</g>'.repeat(n)}</svg>`), 'x.svg', 4);
+	assert.equal(nested(60).outlines.length, 1);
+	assert.throws(() => nested(5000), /no sound SVG/);
 	assert.equal(readSvg(bytes('<svg/>'), 'x.svg', 4).outlines.length, 0);
 	assert.equal(
 		readSvg(bytes('<svg><circle r="NaN"/><rect width="-3" height="2"/><path d="M NaN 3"/></svg>'), 'x.svg', 4)

@@ -150,6 +150,7 @@ function parse(text: string, name: string): Element {
 			preserveOrder: true,
 			// Entities are never expanded: a few could stand for gigabytes.
 			processEntities: false,
+			maxNestedTags: DEEPEST,
 			parseTagValue: false,
 			parseAttributeValue: false,
 			allowBooleanAttributes: true

@@ -82,6 +82,7 @@ import { offsetCurve } from './offset-curve.ts';
 import { combineOutlines } from './combine-outlines.ts';
 import { loft } from './loft.ts';
 import { subdivide } from './subdivide.ts';
+import { bendLattice } from './bend-lattice.ts';
 import { yesOrNo } from './yes-or-no.ts';
 
 /** Kinds of node by id. */
@@ -165,6 +166,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		twist,
 		taper,
 		layAlongCurve,
+		bendLattice,
 		relax,
 		blendShapes,
 		setAttribute,

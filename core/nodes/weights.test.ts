@@ -352,3 +352,40 @@ test('what is laid along a curve keeps its length or fills it, and repeats close
 		}
 	assert.equal(gaps, 0);
 });
+
+test('a lattice moves what lies in it: its corners exactly, the rest between, and nothing when nothing was moved', () => {
+	const rows = (how: string): Row[] => [
+		['box', 'box', { size: [2, 2, 2], standing: false, cellsX: 4, cellsY: 4, cellsZ: 4 }],
+		['grid-of-points', 'rest', { countX: 3, countY: 3, countZ: 3, by: 'size', size: [2, 2, 2] }],
+		[
+			'displace',
+			'moved',
+			{
+				along: 'vector',
+				amount: 1,
+				vector: { formula: 'vec(0, choose(position.y > 0.5, 1, 0), 0)', streams: [] }
+			},
+			{ geometry: 'rest.points' }
+		],
+		['bend-lattice', 'bent', { how }, { geometry: 'box.mesh', rest: 'rest.points', moved: 'moved.geometry' }],
+		['bend-lattice', 'same', { how }, { geometry: 'box.mesh', rest: 'rest.points', moved: 'rest.points' }],
+		[
+			'bend-lattice',
+			'wrong',
+			{ countX: 5 },
+			{ geometry: 'box.mesh', rest: 'rest.points', moved: 'rest.points' }
+		]
+	];
+	for (const how of ['smooth', 'straight']) {
+		const run = evaluateAll(generator(rows(how)));
+		const p = run.geometry('box').mesh!.points.columns.get('position')!.data,
+			q = run.geometry('bent').mesh!.points.columns.get('position')!.data;
+		for (let i = 1; i < p.length; i += 3) {
+			const t = (p[i] + 1) / 2;
+			// The uppermost of three points counts by t² when smooth, and only in the upper half when straight.
+			close(q[i] - p[i], how === 'smooth' ? t * t : Math.max(0, 2 * t - 1), 1e-6, how);
+		}
+		assert.deepEqual([...run.geometry('same').mesh!.points.columns.get('position')!.data], [...p]);
+		assert.match(run.error('wrong')!, /5 × 3 × 3 are 45 control points; “Box” has 27/);
+	}
+});
