@@ -350,13 +350,14 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 		return false;
 	});
 	const present = (list: string[]) => list.filter((one) => ids.has(one));
+	const { heat, ...rest } = document.view;
 	return {
 		document: {
 			...document,
 			graphs: { main: { ...graph, nodes, wires } },
 			view: {
-				...document.view,
-				heat: document.view.heat && ids.has(document.view.heat[0]) ? document.view.heat : undefined,
+				...rest,
+				...(heat && ids.has(heat[0]) && { heat }),
 				shown: present(document.view.shown),
 				ghosts: present(document.view.ghosts)
 			}
