@@ -36,6 +36,12 @@ export function combineOutlines(
 	return sectionsFrom(booleanOpD(CLIPS[how], pathsOf(first), pathsOf(second), FillRule.EvenOdd, PRECISION));
 }
 
+/** Outlines that may cross themselves and one another as simple ones, by either of SVG’s fill rules. */
+export function resolveCrossings(sections: readonly Section[], rule: 'even-odd' | 'nonzero'): Section[] {
+	const fill = rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd;
+	return sectionsFrom(booleanOpD(ClipType.Union, pathsOf(sections), [], fill, PRECISION));
+}
+
 const JOINS = {
 	round: JoinType.Round,
 	mitre: JoinType.Miter,

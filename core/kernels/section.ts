@@ -23,8 +23,11 @@ export function planeOf(curves: Curves): readonly [number, number, number, numbe
 	return thin === 1 ? [0, 1, 2, -1] : thin === 2 ? [0, 1, 1, 1] : [2, -1, 1, 1];
 }
 
-/** All curves of a geometry as sections of one plane. Fewer than two points make none. */
-export function sectionsOf(curves: Curves): Section[] {
+/**
+ * All curves of a geometry as sections of one plane. Fewer than two points make none.
+ * @param asDrawn keeps the sense of rotation of closed ones; otherwise they are turned counter-clockwise.
+ */
+export function sectionsOf(curves: Curves, asDrawn = false): Section[] {
 	const [a, signA, b, signB] = planeOf(curves);
 	const p = positionsOf(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
@@ -40,7 +43,7 @@ export function sectionsOf(curves: Curves): Section[] {
 		}
 		const isClosed = !!closed[c] && size > 2;
 		out.push(
-			isClosed && areaOfSection(points) < 0
+			isClosed && !asDrawn && areaOfSection(points) < 0
 				? { points: turnedRound(points), closed: true }
 				: { points, closed: isClosed }
 		);

@@ -297,3 +297,31 @@ test('a loft goes through its curves', () => {
 	within(areaOf(run.geometry('cone')), Math.PI * 1.5 * Math.hypot(2, 0.5), 1e-3);
 	assert.match(run.error('alone')!, /at least two/);
 });
+
+test('outlines that cross are filled by either rule: a star of one stroke, its middle open or filled', () => {
+	// Every second corner of a pentagon: the middle is gone round twice.
+	const corner = (i: number) => {
+		const angle = (i * 4 * Math.PI) / 5;
+		return { at: [Math.sin(angle), Math.cos(angle), 0] };
+	};
+	const run = evaluateAll(
+		generator([
+			[
+				'draw-curve',
+				'stroke',
+				{ type: 'straight', closed: true, path: { path: [0, 1, 2, 3, 4].map(corner) } }
+			],
+			['fill-outline', 'open', { fill: 'even-odd' }, { outline: 'stroke.curve' }],
+			['fill-outline', 'whole', { fill: 'nonzero' }, { outline: 'stroke.curve' }],
+			['extrude', 'solid', { fill: 'nonzero', depth: 0.5 }, { outline: 'stroke.curve' }]
+		])
+	);
+	// The pentagon in the middle has this circumradius; the five tips are the rest.
+	const inner = Math.cos((2 * Math.PI) / 5) / Math.cos(Math.PI / 5);
+	const middle = (5 / 2) * inner * inner * Math.sin((2 * Math.PI) / 5);
+	const whole = 5 * inner * Math.sin(Math.PI / 5);
+	within(areaOf(run.geometry('whole')), whole, 1e-4, 'nonzero');
+	within(areaOf(run.geometry('open')), whole - middle, 1e-4, 'even-odd');
+	within(volumeOf(run.geometry('solid').mesh!), whole / 2, 1e-4, 'extruded');
+	assert.equal(openEdges(run.geometry('solid')), 0);
+});

@@ -1,8 +1,8 @@
 import { geometryOf } from '../geometry/index.ts';
 import { extrudeRegions } from '../kernels/extrude.ts';
-import { regionsOf } from '../kernels/fill.ts';
-import { heightOf, planeOf, sectionsOf } from '../kernels/section.ts';
+import { heightOf, planeOf } from '../kernels/section.ts';
 import { defineNode, geometry, number, output } from './define.ts';
+import { fillRuleInput, filledRegions } from './fill-inputs.ts';
 
 export const extrude = defineNode({
 	id: 'extrude',
@@ -17,6 +17,7 @@ export const extrude = defineNode({
 			help: 'Flat closed curves; open ones are left out.',
 			needs: 'curves'
 		}),
+		fill: fillRuleInput,
 		depth: number({
 			label: 'Depth',
 			help: 'How thick it is, towards the side it faces.',
@@ -46,15 +47,8 @@ export const extrude = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The solid.') },
-	run({ outline, depth, chamfer, steps }, context) {
-		const sections = sectionsOf(outline.curves!);
-		const open = sections.filter((one) => !one.closed).length;
-		if (open)
-			context.warn(
-				`${open === 1 ? 'One open curve was' : `${open} open curves were`} left out: only closed outlines have an inside.`
-			);
-		const regions = regionsOf(sections);
-		if (!regions.length) context.warn('There is no closed outline with an area, so nothing was made.');
+	run({ outline, fill, depth, chamfer, steps }, context) {
+		const regions = filledRegions(outline.curves!, fill, context.warn);
 		const mesh = extrudeRegions(regions, planeOf(outline.curves!), heightOf(outline.curves!), {
 			depth,
 			chamfer,

@@ -1,8 +1,8 @@
 import { geometryOf } from '../geometry/index.ts';
 import { fillRegions } from '../kernels/extrude.ts';
-import { regionsOf } from '../kernels/fill.ts';
-import { heightOf, planeOf, sectionsOf } from '../kernels/section.ts';
+import { heightOf, planeOf } from '../kernels/section.ts';
 import { defineNode, geometry, output } from './define.ts';
+import { fillRuleInput, filledRegions } from './fill-inputs.ts';
 
 export const fillOutline = defineNode({
 	id: 'fill-outline',
@@ -16,15 +16,12 @@ export const fillOutline = defineNode({
 			label: 'Outline',
 			help: 'Flat closed curves; open ones are left out.',
 			needs: 'curves'
-		})
+		}),
+		fill: fillRuleInput
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The faces.') },
-	run({ outline }, context) {
-		const sections = sectionsOf(outline.curves!);
-		if (sections.some((one) => !one.closed))
-			context.warn('Open curves were left out: only closed outlines have an inside.');
-		const regions = regionsOf(sections);
-		if (!regions.length) context.warn('There is no closed outline with an area, so nothing was filled.');
+	run({ outline, fill }, context) {
+		const regions = filledRegions(outline.curves!, fill, context.warn);
 		return {
 			mesh: geometryOf({
 				mesh: fillRegions(regions, planeOf(outline.curves!), heightOf(outline.curves!)),
