@@ -98,7 +98,7 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 test('an OBJ is imported at its size, and sown on', async ({ page }) => {
 	await openEmpty(page);
 	const obj = 'v 0 0 0\nv 4 0 0\nv 4 0 3\nv 0 0 3\nf 1 4 3 2\n';
-	await addNode(page, 'import');
+	await addNode(page, 'import mesh');
 	await evaluated(page, () =>
 		page
 			.getByLabel('File', { exact: true })
@@ -116,7 +116,7 @@ test('an OBJ is imported at its size, and sown on', async ({ page }) => {
 
 test('broken files say what is wrong, and change nothing', async ({ page }) => {
 	await openEmpty(page);
-	await addNode(page, 'import');
+	await addNode(page, 'import mesh');
 	const choose = (name: string, text: string) =>
 		page
 			.getByLabel('File', { exact: true })
@@ -125,6 +125,8 @@ test('broken files say what is wrong, and change nothing', async ({ page }) => {
 	await expect(page.getByText('gap.obj, line 4: face 1 names point 9, but there are only 3.')).toBeVisible();
 	await choose('empty.stl', '');
 	await expect(page.getByText('empty.stl has 0 bytes')).toBeVisible();
+	await choose('sign.svg', '<svg/>');
+	await expect(page.getByText('sign.svg is a drawing. It is read by “Import SVG”.')).toBeVisible();
 	await choose('notes.txt', 'hello');
 	await expect(page.getByText('notes.txt is of a kind that is not read')).toBeVisible();
 	await expect(page.getByText('Choose a file')).toBeVisible();

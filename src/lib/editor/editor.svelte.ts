@@ -499,7 +499,12 @@ export class Editor {
 		file: { name: string; bytes: Uint8Array },
 		at: readonly [number, number] = [0, 0]
 	): Promise<{ node: string; unit: string }> {
-		const drawing = /\.svg$/i.test(file.name);
+		const wanted = node && this.node(node)?.kind;
+		const drawing = wanted ? wanted === 'import-svg' : /\.svg$/i.test(file.name);
+		if (drawing && !/\.svg$/i.test(file.name))
+			throw new Error(`${file.name} is no SVG drawing. Meshes are read by “Import mesh”.`);
+		if (!drawing && /\.svg$/i.test(file.name))
+			throw new Error(`${file.name} is a drawing. It is read by “Import SVG”.`);
 		// Read once here, so that a broken file changes nothing.
 		if (drawing) readSvg(file.bytes, file.name, 1);
 		const unit = drawing ? 'm' : proposeUnit(readMesh(file).geometry);
