@@ -180,7 +180,7 @@
 					<tr class={chosen === i ? 'bg-ground' : ''}>
 						<td class="pr-2"
 							><input
-								class="field w-16 text-right font-mono text-xs"
+								class="field w-20 text-right font-mono text-xs"
 								type="number"
 								min="0"
 								max="1"
@@ -203,7 +203,7 @@
 									onchange={(event) => change(withStop(i, { colour: fromHex(event.currentTarget.value) }))}
 								/>
 							{:else}<input
-									class="field w-16 text-right font-mono text-xs"
+									class="field w-20 text-right font-mono text-xs"
 									type="number"
 									step="0.01"
 									aria-label="Stop {i + 1}: value"
