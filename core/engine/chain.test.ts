@@ -22,9 +22,9 @@ test('a chain is listed from its cause, and its links change places where nothin
 		chain.map(({ node }) => node.short),
 		['row', 'copies', 'double', 'lift', 'result']
 	);
-	assert.match(whyNotTo(chain, 2, 1)!, /Place copies makes another kind of thing/);
-	assert.match(whyNotTo(chain, 3, 4)!, /Result ends the chain/);
-	assert.equal(whyNotTo(chain, 3, 2), null);
+	assert.match(whyNotTo(main, chain, 2, 1)!, /Place copies makes another kind of thing/);
+	assert.match(whyNotTo(main, chain, 3, 4)!, /Result ends the chain/);
+	assert.equal(whyNotTo(main, chain, 3, 2), null);
 	const heights = (graph: typeof main) =>
 		evaluateAll({ ...document, graphs: { main: graph } })
 			.geometry('result')
@@ -37,4 +37,15 @@ test('a chain is listed from its cause, and its links change places where nothin
 	assert.deepEqual([heights(main), heights(swapped)], [1, 2], 'doubled then lifted, lifted then doubled');
 	assert.equal(withLinkAt(main, chain, 2, 1), main, 'what cannot be is not done');
 	assert.deepEqual(chainTo(withLinkAt(swapped, chainTo(swapped, end), 2, 3), end), chain, 'and back');
+});
+
+test('a link that reads its weight at another cannot go before it', () => {
+	const { main } = generator([
+		['grid', 'flat'],
+		['transform', 'first', {}, { geometry: 'flat.mesh' }],
+		['transform', 'second', {}, { geometry: 'first.geometry', weightAt: 'first.geometry' }]
+	]).graphs;
+	const chain = chainTo(main, main.nodes[2].id);
+	assert.match(whyNotTo(main, chain, 2, 1)!, /second takes something from first, so it must come after it/);
+	assert.equal(withLinkAt(main, chain, 2, 1), main);
 });

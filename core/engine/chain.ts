@@ -2,6 +2,7 @@
 import { nodeKinds } from '../nodes/index.ts';
 import type { Graph, GraphNode, Wire } from './document.ts';
 import { throughPorts } from './build.ts';
+import { pathBetween } from './connect.ts';
 
 export interface Link {
 	node: GraphNode;
@@ -40,16 +41,29 @@ export function chainTo(graph: Graph, id: string): Link[] {
 }
 
 /** Why a link of a chain cannot go to another place; null where it can. */
-export function whyNotTo(chain: readonly Link[], from: number, to: number): string | null {
+export function whyNotTo(graph: Graph, chain: readonly Link[], from: number, to: number): string | null {
 	if (chain[from].fixed) return chain[from].fixed;
 	for (let i = Math.min(from, to); i <= Math.max(from, to); i++)
 		if (chain[i].fixed) return `${chain[i].node.short} stands between. ${chain[i].fixed}`;
+	const { moved, order } = rewired(graph, chain, from, to);
+	// A value read at a link, or measured there, may not come back to one that now stands before it.
+	for (let i = 1; i < order.length; i++)
+		if (pathBetween(moved, order[i].id, order[i - 1].id))
+			return `${order[i - 1].short} takes something from ${order[i].short}, so it must come after it.`;
 	return null;
 }
 
 /** The graph with one link of a chain moved to another place. Wires that lead off to the side stay where they are. */
 export function withLinkAt(graph: Graph, chain: readonly Link[], from: number, to: number): Graph {
-	if (from === to || whyNotTo(chain, from, to)) return graph;
+	return from === to || whyNotTo(graph, chain, from, to) ? graph : rewired(graph, chain, from, to).moved;
+}
+
+function rewired(
+	graph: Graph,
+	chain: readonly Link[],
+	from: number,
+	to: number
+): { moved: Graph; order: GraphNode[] } {
 	const low = Math.min(from, to),
 		high = Math.max(from, to);
 	const run = chain.slice(low, high + 1).map(({ node }) => node);
@@ -75,5 +89,5 @@ export function withLinkAt(graph: Graph, chain: readonly Link[], from: number, t
 			to: [node.id, ports(node).input]
 		})
 	);
-	return { ...graph, wires, nodes: graph.nodes };
+	return { moved: { ...graph, wires }, order };
 }

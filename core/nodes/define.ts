@@ -3,6 +3,7 @@
  * files, and the command line's reference are all made from it.
  */
 import type { Asset, Geometry, Kind, Part, Table } from '../geometry/index.ts';
+import type { ControlPoint } from '../kernels/path.ts';
 import type { Elements, Ramp, Varying } from '../varying/index.ts';
 
 export type Family =
@@ -111,12 +112,8 @@ export interface RampInput extends Common {
 	/** A ramp of colours. */
 	colours?: boolean;
 }
-/** A control point of a drawn curve, in metres; handles are steps away from it. */
-export interface PathPoint {
-	at: readonly [number, number, number];
-	in?: readonly [number, number, number];
-	out?: readonly [number, number, number];
-}
+/** A control point of a drawn curve. */
+export type PathPoint = ControlPoint;
 /** A curve drawn in the View. */
 export interface PathInput extends Common {
 	kind: 'path';

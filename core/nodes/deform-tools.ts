@@ -41,13 +41,34 @@ export function deform(geometry: Geometry, given: Given, context: Context, map: 
 		const weights = weightsOn(context, given, { geometry, part, kind });
 		const p = floats(table, 'position');
 		const moved = allocate('float', p.length);
-		map(p, weights, moved);
+		inBlocks(map, p, weights, moved, context.poll);
 		keepStill(p, weights, moved);
 		out = withMoved(out, part, kind, moved);
 		if (table.columns.has('orientation'))
-			out = withTable(out, part, kind, turned(tableOf(out, part, kind)!, p, weights, moved, map));
+			out = withTable(
+				out,
+				part,
+				kind,
+				turned(tableOf(out, part, kind)!, p, weights, moved, map, context.poll)
+			);
 	}
 	return out;
+}
+
+/** A map over all points, some thousands at a time, so that it can be stopped between. */
+function inBlocks(
+	map: SpaceMap,
+	p: Float32Array,
+	weights: Float32Array,
+	out: Float32Array,
+	poll: () => void
+): void {
+	const block = 16_384;
+	for (let i = 0; i < weights.length; i += block) {
+		poll();
+		const end = Math.min(weights.length, i + block);
+		map(p.subarray(3 * i, 3 * end), weights.subarray(i, end), out.subarray(3 * i, 3 * end));
+	}
 }
 
 /** Points without weight are exactly where they were, to the bit. */
@@ -62,7 +83,8 @@ function turned(
 	p: Float32Array,
 	weights: Float32Array,
 	moved: Float32Array,
-	map: SpaceMap
+	map: SpaceMap,
+	poll: () => void
 ): Table {
 	const q = floats(table, 'orientation');
 	const step = 1e-3;
@@ -82,7 +104,7 @@ function turned(
 			);
 		for (let k = 0; k < way.length; k++) way[k] = p[k] + step * way[k];
 		const out = new Float32Array(p.length);
-		map(way, weights, out);
+		inBlocks(map, way, weights, out, poll);
 		return out;
 	});
 	const orientation = allocate('float', q.length);

@@ -31,7 +31,7 @@ export const displace = defineNode({
 				{ id: 'away', label: 'Away from an object' },
 				{ id: 'towards', label: 'Towards an object' },
 				{ id: 'onto', label: 'Onto an object' },
-				{ id: 'distance', label: 'To a distance from an object' }
+				{ id: 'distance', label: 'To a distance' }
 			]
 		}),
 		object: geometry({

@@ -21,7 +21,7 @@ export const drawCurve = defineNode({
 			default: 'through',
 			options: [
 				{ id: 'straight', label: 'Straight pieces' },
-				{ id: 'through', label: 'Smooth, through the points' },
+				{ id: 'through', label: 'Smooth' },
 				{ id: 'bezier', label: 'Bézier, by handles' }
 			]
 		}),

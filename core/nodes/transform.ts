@@ -5,6 +5,7 @@ import {
 	column,
 	floats,
 	matrix,
+	pollAt,
 	tableOf,
 	transformGeometry,
 	withColumns,
@@ -94,6 +95,7 @@ export const transform = defineNode({
 			const turns = table.columns.has('orientation') ? floats(table, 'orientation').slice() : null;
 			const sizes = part === 'copies' ? floats(table, 'scale').slice() : null;
 			for (let i = 0; i < table.count; i++) {
+				pollAt(i);
 				const w = weights[i];
 				const m = matrix.affineFrom(
 					move.map((x) => x * w),

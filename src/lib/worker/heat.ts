@@ -1,6 +1,6 @@
 /** A varying value as colours: from sand (0) through teal to ink (1), for every vertex and copy that is shown. */
 import type { Geometry, Part } from '../../../core/index.ts';
-import { tableOf, varying } from '../../../core/index.ts';
+import { derive, tableOf, varying } from '../../../core/index.ts';
 import type { HeatFacts } from './messages.ts';
 
 /** Screen colours of the scale at 0, a half and 1. */
@@ -10,54 +10,66 @@ export const HEAT_SCALE: readonly (readonly [number, number, number])[] = [
 	[30, 43, 46]
 ];
 
+const PARTS = ['mesh', 'curves', 'points', 'copies'] as const;
+
 export class Heat {
-	readonly value: varying.Varying;
-	#low = Infinity;
-	#high = -Infinity;
-	#sum = 0;
-	#count = 0;
-	#trouble = '';
-	readonly #of = new Set<string>();
+	readonly #value: varying.Varying;
 
 	constructor(value: varying.Varying) {
-		this.value = value;
+		this.#value = value;
 	}
 
 	get key(): string {
-		return this.value.hash;
+		return this.#value.hash;
 	}
 
 	/** The numbers on the points or copies of a part; null where the value cannot be worked out there. */
 	read(geometry: Geometry, part: Part): Float32Array | null {
-		const kind = part === 'copies' ? 'copy' : 'point';
-		const table = tableOf(geometry, part, kind);
-		if (!table?.count) return null;
-		const out = new Float32Array(table.count);
-		try {
-			varying.run(this.value, varying.elementsOf(geometry, part, kind), 1, out);
-		} catch (error) {
-			this.#trouble ||= (error as Error).message;
-			return null;
-		}
-		for (const x of out) {
-			if (x < this.#low) this.#low = x;
-			if (x > this.#high) this.#high = x;
-			this.#sum += x;
-		}
-		this.#count += out.length;
-		this.#of.add(part === 'copies' ? 'copies' : 'points');
-		return out;
+		return this.#numbers(geometry, part).numbers;
 	}
 
-	facts(): HeatFacts {
-		return {
-			low: this.#count ? this.#low : 0,
-			high: this.#count ? this.#high : 0,
-			mean: this.#count ? this.#sum / this.#count : 0,
-			count: this.#count,
-			of: [...this.#of].join(' and '),
-			...(!this.#count && { trouble: this.#trouble || 'Nothing is shown that could be coloured.' })
-		};
+	/** Worked out once for each geometry, for the picture and for the facts. */
+	#numbers(geometry: Geometry, part: Part): { numbers: Float32Array | null; trouble: string } {
+		return derive(geometry, `heat ${part} ${this.key}`, () => {
+			const kind = part === 'copies' ? 'copy' : 'point';
+			const table = tableOf(geometry, part, kind);
+			if (!table?.count) return { numbers: null, trouble: '' };
+			const numbers = new Float32Array(table.count);
+			try {
+				varying.run(this.#value, varying.elementsOf(geometry, part, kind), 1, numbers);
+			} catch (error) {
+				return { numbers: null, trouble: (error as Error).message };
+			}
+			return { numbers, trouble: '' };
+		});
+	}
+
+	facts(geometries: readonly Geometry[]): HeatFacts {
+		let [low, high, sum, count, why] = [Infinity, -Infinity, 0, 0, ''];
+		const of = new Set<string>();
+		for (const geometry of geometries)
+			for (const part of PARTS) {
+				const { numbers, trouble } = this.#numbers(geometry, part);
+				why ||= trouble;
+				if (!numbers) continue;
+				of.add(part === 'copies' ? 'copies' : 'points');
+				count += numbers.length;
+				for (const x of numbers) {
+					if (x < low) low = x;
+					if (x > high) high = x;
+					sum += x;
+				}
+			}
+		if (!count)
+			return {
+				low: 0,
+				high: 0,
+				mean: 0,
+				count,
+				of: '',
+				trouble: why || 'Nothing is shown that could be coloured.'
+			};
+		return { low, high, mean: sum / count, count, of: [...of].join(' and ') };
 	}
 }
 

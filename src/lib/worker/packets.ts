@@ -10,7 +10,8 @@ import {
 	trianglesOf,
 	withMemory
 } from '../../../core/index.ts';
-import { Heat, coloursOf } from './heat.ts';
+import type { Heat } from './heat.ts';
+import { coloursOf } from './heat.ts';
 import type { Packet, PacketObject } from './messages.ts';
 
 const names = new WeakMap<object, string>();
@@ -50,26 +51,27 @@ export class Packer {
 		};
 		for (const { node, geometry, ghost } of nodes)
 			for (const placed of derive(geometry, 'placed', () => this.#places(geometry))) {
-				const { mesh, curves, points } = placed.geometry;
+				// What is not copied is read on the geometry itself, so that a heat map's numbers are worked out once.
+				const own = placed.matrices ? placed.geometry : geometry;
+				const { mesh, curves, points } = own;
 				const keys: string[] = [];
 				// Copies are coloured as wholes, what is not copied point by point.
 				const hot = ghost || placed.matrices ? null : heat;
 				const mark = hot ? ` heat ${hot.key}` : '';
 				if (mesh?.faces.count)
 					keys.push(
-						need(`${nameOf(mesh)} ${nameOf(placed.geometry.materials)}${wireframe ? ' w' : ''}${mark}`, () =>
-							this.#mesh(mesh, placed.geometry, wireframe, hot)
+						need(`${nameOf(mesh)} ${nameOf(own.materials)}${wireframe ? ' w' : ''}${mark}`, () =>
+							this.#mesh(mesh, own, wireframe, hot)
 						)
 					);
-				if (curves?.points.count)
-					keys.push(need(nameOf(curves) + mark, () => this.#lines(curves, placed.geometry, hot)));
+				if (curves?.points.count) keys.push(need(nameOf(curves) + mark, () => this.#lines(curves, own, hot)));
 				if (points?.points.count) {
 					const position = points.points.columns.get('position') as Column;
 					keys.push(
 						need(`${nameOf(position)} p${mark}`, () => ({
 							kind: 'points',
 							positions: floats(points.points, 'position'),
-							colours: this.#colours(hot?.read(placed.geometry, 'points') ?? null, null, points.points.count)
+							colours: this.#colours(hot?.read(own, 'points') ?? null, null, points.points.count)
 						}))
 					);
 				}
@@ -99,14 +101,7 @@ export class Packer {
 				);
 			}
 		for (const key of this.#sent) if (!used.has(key)) this.#sent.delete(key);
-		if (heat) {
-			// Objects that the page has already were not read anew; the facts are of all that is shown.
-			const facts = new Heat(heat.value);
-			for (const { geometry, ghost } of nodes)
-				if (!ghost)
-					for (const part of ['mesh', 'curves', 'points', 'copies'] as const) facts.read(geometry, part);
-			packet.heat = facts.facts();
-		}
+		if (heat) packet.heat = heat.facts(nodes.filter(({ ghost }) => !ghost).map(({ geometry }) => geometry));
 		return packet;
 	}
 

@@ -13,7 +13,7 @@
 
 	function move(from: number, to: number) {
 		if (from === to || to < 0 || to >= chain.length) return;
-		const reason = whyNotTo(chain, from, to);
+		const reason = whyNotTo(editor.graph, chain, from, to);
 		if (reason) return void toast.error(reason);
 		editor.changeGraph('Change the order', (graph) => withLinkAt(graph, chain, from, to));
 	}
@@ -29,7 +29,8 @@
 		</p>{/if}
 	<ol class="flex flex-wrap gap-2" aria-label="Chain that leads to {chain.at(-1)?.node.short ?? 'nothing'}">
 		{#each chain as { node, fixed }, i (node.id)}
-			{@const reason = over === i && dragged !== null && dragged !== i ? whyNotTo(chain, dragged, i) : null}
+			{@const reason =
+				over === i && dragged !== null && dragged !== i ? whyNotTo(editor.graph, chain, dragged, i) : null}
 			<li
 				class="w-44 rounded border bg-sheet px-2 py-1.5 text-xs {over === i && dragged !== null
 					? reason
