@@ -27,7 +27,7 @@ import { choice, defineNode, geometry, number, output, yesNo } from './define.ts
 
 export const sowPoints = defineNode({
 	id: 'sow-points',
-	version: 1,
+	version: 2,
 	name: 'Sow points',
 	family: 'points',
 	words: ['scatter', 'distribute', 'poisson', 'density', 'random points', 'surface'],
