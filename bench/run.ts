@@ -164,8 +164,9 @@ cornerNormals(ground);
 	three.computeVertexNormals();
 	const place = new Vector3(),
 		normal = new Vector3();
+	// What is made from the mesh alone is made once on both sides, as when a count or a seed is dragged.
+	const sampler = new MeshSurfaceSampler(new ThreeMesh(three)).build();
 	const theirs = (withNormal: boolean) => () => {
-		const sampler = new MeshSurfaceSampler(new ThreeMesh(three)).build();
 		for (let i = 0; i < N; i++) {
 			sampler.sample(place, withNormal ? normal : undefined);
 			out3[3 * i] = place.x;
@@ -176,7 +177,7 @@ cornerNormals(ground);
 	compare(
 		`sow 1,000,000 points on ${triangleCount} triangles: position and face`,
 		1 / 12,
-		() => sowPoints(ground, { count: N, stream: [1, 2], weights: null }),
+		() => sowPoints(ground, { count: N, stream: [1, 2], weights: null, ids: false }),
 		theirs(false),
 		5
 	);

@@ -22,12 +22,17 @@ export class Memory {
 	}
 
 	charge(bytes: number): void {
+		this.check(bytes);
+		this.used += bytes;
+	}
+
+	/** Throws NodeError unless `bytes` more fit, and counts them for the peak. */
+	check(bytes: number): void {
 		if (!(this.used + bytes <= this.limit))
 			throw new NodeError(
 				`This needs ${formatBytes(this.used + bytes)} of memory; ${formatBytes(this.limit)} are allowed. Lower the counts, or use fewer elements.`
 			);
-		this.used += bytes;
-		if (this.used > this.peak) this.peak = this.used;
+		if (this.used + bytes > this.peak) this.peak = this.used + bytes;
 	}
 }
 
@@ -46,6 +51,9 @@ export function withMemory<Result>(memory: Memory, work: () => Result): Result {
 
 /** Throws when the current work should stop. Long loops call it every few thousand steps: see `pollAt`. */
 export const poll = (): void => current.poll();
+
+/** Throws NodeError unless the current budget has room for memory that is given back after use. */
+export const checkScratch = (bytes: number): void => current.check(bytes);
 
 /** Polls at every 4,096th step of a loop. */
 export function pollAt(step: number): void {

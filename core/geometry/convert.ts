@@ -2,7 +2,7 @@
 import type { Geometry, Kind, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData } from './table.ts';
-import { derive, edgesOf } from './derive.ts';
+import { derive, edgesOf, together } from './derive.ts';
 
 /** The parts of a geometry whose tables hold elements. */
 export type Part = 'mesh' | 'curves' | 'points' | 'copies' | 'whole';
@@ -118,7 +118,8 @@ interface Relation {
 export function convertColumn(geometry: Geometry, part: Part, source: Column, from: Kind, to: Kind): Column {
 	if (from === to) return source;
 	const target = tableOf(geometry, part, to) ?? geometry.whole;
-	return derive(source, `${from} to ${to} of ${target.count}`, () => {
+	const shape = part === 'mesh' ? geometry.mesh?.topology : geometry.curves?.starts;
+	return derive(together(source, shape ?? target), `${from} to ${to} of ${target.count}`, () => {
 		if (from === 'whole')
 			return average(source, { starts: range(target.count), items: new Uint32Array(target.count) });
 		const relation = relate(geometry, part, from, to);

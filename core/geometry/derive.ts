@@ -14,6 +14,17 @@ export function derive<Value>(from: object, name: string, make: () => Value): Va
 	return entries.get(name) as Value;
 }
 
+/** One key for what follows from two objects: positions alone say nothing of the faces that use them. */
+export function together(first: object, second: object): object {
+	const partners = derive(first, 'partners', () => new WeakMap<object, object>());
+	let key = partners.get(second);
+	if (!key) partners.set(second, (key = {}));
+	return key;
+}
+
+/** The key for what follows from a mesh’s positions and topology. */
+export const shapeOf = (mesh: Mesh): object => together(mesh.points.columns.get('position')!, mesh.topology);
+
 export interface Edges {
 	/** Two points for each edge, the lower index first; edges in the order in which faces first use them. */
 	readonly points: Uint32Array;
@@ -78,7 +89,7 @@ export function trianglesOf(mesh: Mesh): Triangles {
 		return true;
 	});
 	// Triangle meshes depend on the topology alone, so a deformation keeps them.
-	return derive(simple ? topology : position, 'triangles', () => {
+	return derive(simple ? topology : shapeOf(mesh), 'triangles', () => {
 		const faces = faceStarts.length - 1;
 		let count = 0;
 		for (let f = 0; f < faces; f++) count += Math.max(0, faceStarts[f + 1] - faceStarts[f] - 2);
@@ -191,7 +202,7 @@ function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number
 /** Unit normals of the faces, 3 numbers each; (0, 1, 0) for a face without area. */
 export function faceNormals(mesh: Mesh): Float32Array {
 	const position = mesh.points.columns.get('position')!;
-	return derive(position, 'face normals', () => {
+	return derive(shapeOf(mesh), 'face normals', () => {
 		const { faceStarts, cornerPoints } = mesh.topology;
 		const count = faceStarts.length - 1;
 		const normals = allocate('float', count * 3);
@@ -211,7 +222,7 @@ export function faceNormals(mesh: Mesh): Float32Array {
 /** Areas of the faces in square metres, as doubles. */
 export function faceAreas(mesh: Mesh): Float64Array {
 	const position = mesh.points.columns.get('position')!;
-	return derive(position, 'face areas', () => {
+	return derive(shapeOf(mesh), 'face areas', () => {
 		const { faceStarts, cornerPoints } = mesh.topology;
 		const areas = allocate('double', faceStarts.length - 1);
 		const n = [0, 0, 0];
@@ -226,7 +237,7 @@ export function faceAreas(mesh: Mesh): Float64Array {
 /** Unit normals of the points, the faces around weighted by area; (0, 1, 0) for a point without faces. */
 export function pointNormals(mesh: Mesh): Float32Array {
 	const position = mesh.points.columns.get('position')!;
-	return derive(position, 'point normals', () => {
+	return derive(shapeOf(mesh), 'point normals', () => {
 		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 		const sums = new Float64Array(pointCount * 3);
 		const n = [0, 0, 0];
@@ -260,8 +271,7 @@ export const SHARP_ANGLE_COSINE = 0.766; // 40°
 export function cornerNormals(mesh: Mesh): Float32Array {
 	const stored = mesh.corners.columns.get('normal');
 	if (stored?.type === 'vec3') return stored.data as Float32Array;
-	const position = mesh.points.columns.get('position')!;
-	return derive(position, 'corner normals', () => {
+	return derive(shapeOf(mesh), 'corner normals', () => {
 		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 		const flat = faceNormals(mesh);
 		const areas = faceAreas(mesh);

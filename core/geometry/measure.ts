@@ -1,6 +1,6 @@
 /** Facts about a geometry: bounds, areas, lengths, and a digest of all it holds. */
 import { Hasher } from '../math/index.ts';
-import { derive, faceAreas } from './derive.ts';
+import { derive, faceAreas, together } from './derive.ts';
 import type { Curves, Geometry } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
 import { affineOfCopy, identity } from './matrix.ts';
@@ -93,9 +93,16 @@ export function areaOf(geometry: Geometry): number {
 	return sum;
 }
 
+/** The key for what follows from the curves’ positions, where each begins, and which are closed. */
+const pathsOf = (curves: Curves): object =>
+	together(
+		together(curves.points.columns.get('position')!, curves.starts),
+		curves.curves.columns.get('closed')!
+	);
+
 /** For each point of the curves its distance along its curve in metres, and each curve's length. */
 export function lengthsAlong(curves: Curves): { along: Float64Array; lengths: Float64Array } {
-	return derive(curves.points.columns.get('position')!, 'lengths along', () => {
+	return derive(pathsOf(curves), 'lengths along', () => {
 		const p = positionsOf(curves);
 		const closed = curves.curves.columns.get('closed')!.data;
 		const along = new Float64Array(p.length / 3);

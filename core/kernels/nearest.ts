@@ -11,6 +11,8 @@ import {
 	lengthsAlong,
 	pollAt,
 	positionsOf,
+	shapeOf,
+	together,
 	trianglesOf
 } from '../geometry/index.ts';
 import type { Curves, Geometry, Mesh, Points } from '../geometry/index.ts';
@@ -441,8 +443,7 @@ function rayTriangle(
 
 /** The tree of a mesh's triangles, in the order of `trianglesOf`; kept with its positions. */
 export function treeOfMesh(mesh: Mesh): BoxTree {
-	const position = mesh.points.columns.get('position')!;
-	return derive(position, 'box tree', () => {
+	return derive(shapeOf(mesh), 'box tree', () => {
 		const p = positionsOf(mesh);
 		const { corners } = trianglesOf(mesh);
 		const data = allocate('float', 3 * corners.length);
@@ -466,10 +467,9 @@ export interface CurveTree {
 }
 
 export function treeOfCurves(curves: Curves): CurveTree {
-	const position = curves.points.columns.get('position')!;
-	return derive(position, 'box tree of curves', () => {
+	const { along, lengths } = lengthsAlong(curves);
+	return derive(together(curves.points.columns.get('position')!, along), 'box tree of curves', () => {
 		const p = positionsOf(curves);
-		const { along, lengths } = lengthsAlong(curves);
 		const closed = curves.curves.columns.get('closed')!.data;
 		const ends: number[] = [],
 			us: number[] = [],

@@ -1,19 +1,6 @@
 /** Orientations from normals, for whole columns at once: no call for each row, which would box ten numbers. */
 import { quaternion } from '../math/index.ts';
 
-/** Makes every vector of three numbers 1 long; one without length stays. In place. */
-export function normalizeAll(vectors: Float32Array): void {
-	for (let i = 0; i < vectors.length; i += 3) {
-		const x = vectors[i],
-			y = vectors[i + 1],
-			z = vectors[i + 2];
-		const size = Math.sqrt(x * x + y * y + z * z) || 1;
-		vectors[i] = x / size;
-		vectors[i + 1] = y / size;
-		vectors[i + 2] = z / size;
-	}
-}
-
 /**
  * Rotations that take y to the normals and keep z as near as may be to the world’s z, as `quaternion.lookAlong` does: a
  * turn about z after a tilt about x, each by its half angle.

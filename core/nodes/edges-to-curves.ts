@@ -1,13 +1,14 @@
 import { PI, cos } from '../math/index.ts';
 import {
-	EMPTY,
+	allocate,
+	column,
 	derive,
 	edgesOf,
+	EMPTY,
 	faceNormals,
 	gatherTable,
-	column,
 	makeTable,
-	allocate
+	shapeOf
 } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
@@ -73,7 +74,7 @@ export const edgesToCurves = defineNode({
 
 /** The cosine between the two faces of each edge; 1 where there are not two. */
 function cosinesOf(mesh: Mesh): Float32Array {
-	return derive(mesh.points.columns.get('position')!, 'cosines of edges', () => {
+	return derive(shapeOf(mesh), 'cosines of edges', () => {
 		const { ofCorner, uses } = edgesOf(mesh.topology);
 		const normals = faceNormals(mesh);
 		const { faceStarts } = mesh.topology;

@@ -5,24 +5,15 @@ import {
 	allocate,
 	areaOf,
 	cornerNormals,
-	findAttribute,
 	gatherColumn,
 	gatherTable,
 	geometryOf,
-	makeTable,
 	column,
 	trianglesOf
 } from '../geometry/index.ts';
-import type { Mesh } from '../geometry/index.ts';
-import {
-	blendAcross,
-	cumulativeAreas,
-	keepApart,
-	pointsOfTriangles,
-	sowPoints as sow
-} from '../kernels/sow-points.ts';
-import { normalizeAll, standOff } from '../kernels/stand-off.ts';
-import type { Sown } from '../kernels/sow-points.ts';
+import type { Mesh, Table } from '../geometry/index.ts';
+import { cumulativeAreas, keepApart, pointsOfTriangles, sowPoints as sow } from '../kernels/sow-points.ts';
+import type { Blend, Sown } from '../kernels/sow-points.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 
 export const sowPoints = defineNode({
@@ -109,15 +100,23 @@ export const sowPoints = defineNode({
 			);
 		const wanted = by === 'count' ? count : Math.floor(density * area + 0.5);
 		const [first, second] = context.stream();
+		const { blends, gathers } = attributesOf(mesh);
 		const sown = sow(mesh, {
 			count: wanted,
 			stream: [mix(first, seed), mix(second, seed)],
 			weights,
+			areas: sums,
+			normals: cornerNormals(mesh),
+			orientations: !upright,
+			blends,
+			triangles: gathers.length > 0,
 			poll: context.poll
 		});
-		let table = makeTable(sown.faces.length, columnsOf(mesh, sown, upright, context.poll), sown.ids);
-		for (const [name, source] of attributesAt(surface, sown, context.poll))
-			if (!table.columns.has(name)) (table.columns as Map<string, Column>).set(name, source);
+		let table: Table = {
+			count: sown.faces.length,
+			columns: columnsOf(mesh, sown, blends, gathers),
+			ids: sown.ids
+		};
 		if (distance > 0) {
 			const rows = keepApart(sown.positions, distance, context.poll);
 			if (by === 'count' && rows.length < wanted)
@@ -131,50 +130,70 @@ export const sowPoints = defineNode({
 /** Weights outside 0 … 1 count as the nearer end. */
 const clamped = (weights: Float32Array): Float32Array => weights.map((w) => (w > 0 ? (w < 1 ? w : 1) : 0));
 
-function columnsOf(mesh: Mesh, sown: Sown, upright: boolean, poll: () => void): Record<string, Column> {
-	const n = sown.faces.length;
-	const normals = cornerNormals(mesh);
-	const normal = allocate('float', 3 * n),
-		orientation = allocate('float', 4 * n);
-	blendAcross(normal, normals, 3, trianglesOf(mesh).corners, sown, poll);
-	normalizeAll(normal);
-	if (upright) for (let i = 0; i < n; i++) orientation[4 * i + 3] = 1;
-	else standOff(orientation, normal);
-	return {
-		position: column('vec3', 'position', sown.positions),
-		normal: column('vec3', 'normal', normal),
-		orientation: column('vec4', 'orientation', orientation)
-	};
+/** An attribute of the surface that blends across triangles. */
+interface NamedBlend extends Blend {
+	name: string;
+	column: Column;
+}
+/** One that does not: each point takes that of its triangle’s first corner. */
+interface NamedGather {
+	name: string;
+	column: Column;
+	rows: Uint32Array;
 }
 
-/** The surface's own attributes at the points: those of points and corners blend across the triangle. */
-function* attributesAt(
-	surface: Parameters<typeof findAttribute>[0],
-	sown: Sown,
-	poll: () => void
-): Generator<[string, Column]> {
-	const mesh = surface.mesh!;
-	for (const [table, rows] of [
-		[mesh.corners, trianglesOf(mesh).corners],
-		[mesh.points, pointsOfTriangles(mesh)]
-	] as const)
-		for (const [name, source] of table.columns) {
-			if (name === 'position' || name === 'normal') continue;
-			if (!(source.data instanceof Float32Array) || source.role === 'id') {
-				yield [
-					name,
-					gatherColumn(
-						source,
-						sown.triangles.map((t) => rows[3 * t])
-					)
-				];
-				continue;
-			}
-			const width = WIDTH[source.type];
-			const data = allocate('float', sown.faces.length * width);
-			blendAcross(data, source.data, width, rows, sown, poll);
-			yield [name, { ...source, data }];
+const OWN = new Set(['position', 'normal', 'orientation']);
+
+/** The surface’s own attributes: those of corners come before those of points with the same name. */
+function attributesOf(mesh: Mesh): { blends: NamedBlend[]; gathers: NamedGather[] } {
+	const blends: NamedBlend[] = [],
+		gathers: NamedGather[] = [];
+	const taken = new Set(OWN);
+	for (const [table, rowsOf] of [
+		[mesh.corners, () => trianglesOf(mesh).corners],
+		[mesh.points, () => pointsOfTriangles(mesh)]
+	] as const) {
+		const rows = [...table.columns.keys()].some((name) => !taken.has(name)) ? rowsOf() : new Uint32Array();
+		for (const [name, column] of table.columns) {
+			if (taken.has(name)) continue;
+			taken.add(name);
+			const { data } = column;
+			if (data instanceof Float32Array && column.role !== 'id')
+				blends.push({ name, column, source: data, width: WIDTH[column.type], rows });
+			else gathers.push({ name, column, rows });
 		}
+	}
+	return { blends, gathers };
+}
+
+function columnsOf(
+	mesh: Mesh,
+	sown: Sown,
+	blends: readonly NamedBlend[],
+	gathers: readonly NamedGather[]
+): Map<string, Column> {
+	const n = sown.faces.length;
+	const columns = new Map<string, Column>();
+	columns.set('position', column('vec3', 'position', sown.positions));
+	columns.set('normal', column('vec3', 'normal', sown.normals!));
+	columns.set('orientation', column('vec4', 'orientation', sown.orientations ?? upright(n)));
+	blends.forEach(({ name, column }, i) => columns.set(name, { ...column, data: sown.blended[i] }));
+	for (const { name, column, rows } of gathers)
+		columns.set(
+			name,
+			gatherColumn(
+				column,
+				sown.triangles!.map((t) => rows[3 * t])
+			)
+		);
 	for (const [name, source] of mesh.faces.columns)
-		if (name !== 'material') yield [name, gatherColumn(source, sown.faces)];
+		if (name !== 'material' && !columns.has(name)) columns.set(name, gatherColumn(source, sown.faces));
+	return columns;
+}
+
+/** Orientations that turn nothing. */
+function upright(count: number): Float32Array {
+	const all = allocate('float', 4 * count);
+	for (let i = 3; i < all.length; i += 4) all[i] = 1;
+	return all;
 }

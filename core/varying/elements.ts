@@ -11,7 +11,9 @@ import {
 	findAttribute,
 	lengthsAlong,
 	pointNormals,
-	tableOf
+	shapeOf,
+	tableOf,
+	together
 } from '../geometry/index.ts';
 
 export interface Elements {
@@ -126,12 +128,10 @@ function builtinColumn(geometry: Geometry, part: Part, kind: Kind, name: string)
 	if (name === 'normal') {
 		if (part === 'mesh' && geometry.mesh) {
 			const mesh = geometry.mesh;
-			const position = mesh.points.columns.get('position')!;
+			const shape = shapeOf(mesh);
 			if (kind === 'face')
-				return derive(position, 'face normal column', () => column('vec3', 'normal', faceNormals(mesh)));
-			const points = derive(position, 'point normal column', () =>
-				column('vec3', 'normal', pointNormals(mesh))
-			);
+				return derive(shape, 'face normal column', () => column('vec3', 'normal', faceNormals(mesh)));
+			const points = derive(shape, 'point normal column', () => column('vec3', 'normal', pointNormals(mesh)));
 			return convertColumn(geometry, part, points, 'point', kind);
 		}
 		const own = findAttribute(geometry, part, kind, 'normal');
@@ -150,7 +150,7 @@ function builtinColumn(geometry: Geometry, part: Part, kind: Kind, name: string)
 function curveColumn(geometry: Geometry, kind: Kind, name: 'u' | 'length'): Column {
 	const curves = geometry.curves!;
 	const { along, lengths } = lengthsAlong(curves);
-	return derive(curves.points.columns.get('position')!, `${name} of ${kind}`, () => {
+	return derive(together(curves.points.columns.get('position')!, along), `${name} of ${kind}`, () => {
 		if (kind === 'curve') {
 			const data = allocate('float', lengths.length);
 			for (let i = 0; i < data.length; i++) data[i] = name === 'length' ? lengths[i] : 0.5;

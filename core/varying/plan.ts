@@ -6,15 +6,20 @@ import { NodeError, mix } from '../math/index.ts';
 import type { Column } from '../geometry/index.ts';
 import { WIDTH } from '../geometry/index.ts';
 import type { Elements } from './elements.ts';
-import { LOOPS, normalize } from './loops.ts';
-import type { Loop } from './loops.ts';
-import type { Pattern } from './noise.ts';
-import { cells3, fractal3, noise3, patternOf, ridged3 } from './noise.ts';
+import {
+	BLOCK,
+	addressOf,
+	formulas,
+	patternAt,
+	registersFor,
+	stageArray,
+	stageAt
+} from '../wasm/formulas.ts';
+import { LOOPS } from './loops.ts';
+import { patternOf } from './noise.ts';
 import { readRamp } from './ramp.ts';
 import type { Field, ValueType, Varying } from './varying.ts';
 import { partsOf, resultType } from './varying.ts';
-
-export const BLOCK = 256;
 
 /** Runs one step on the elements from `start`, `n` of them. */
 type Step = (start: number, n: number, registers: readonly Float64Array[]) => void;
@@ -28,8 +33,6 @@ interface Plan {
 	result: number[];
 	type: ValueType;
 }
-
-const pool: Float64Array[] = [];
 
 /** Elements whose value was no finite number, and was replaced by 0. */
 export type Report = (message: string) => void;
@@ -60,7 +63,7 @@ export function run(
 		throw new NodeError(
 			'A single number is wanted here, but a vector comes. Take a part of it, such as .x, or its length with len().'
 		);
-	while (pool.length < plan.registers) pool.push(new Float64Array(BLOCK + 4));
+	const pool = registersFor(plan.registers);
 	const first = Math.min(BLOCK, count) + 3;
 	for (const { register, value } of plan.constants) pool[register].fill(value, 0, first);
 	const sources = width === 1 ? [plan.result[0]] : [0, 1, 2].map((k) => plan.result[k] ?? plan.result[0]);
@@ -69,7 +72,8 @@ export function run(
 		const n = Math.min(BLOCK, count - start);
 		options.poll?.();
 		for (const step of plan.steps) step(start, n, pool);
-		for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);
+		if (out instanceof Float32Array) broken += storeSingles(out, start, n, sources);
+		else for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);
 	}
 	if (broken)
 		warn(
@@ -77,30 +81,27 @@ export function run(
 		);
 }
 
+/** Copies one register out as numbers, or three as vectors, and counts what is no number. */
+function storeSingles(out: Float32Array, start: number, n: number, sources: readonly number[]): number {
+	const [x, y, z] = sources;
+	const width = sources.length;
+	const broken =
+		width === 1
+			? formulas().storeFloats(n, stageAt, addressOf(x))
+			: formulas().storeVectors(n, stageAt, addressOf(x), addressOf(y), addressOf(z));
+	out.set(stageArray().subarray(0, n * width), start * width);
+	return broken;
+}
+
 /** Copies a register out and counts what is no number. Each kind of array has its own loop. */
 function store(
-	out: Float32Array | Float64Array | Int32Array | Uint8Array,
+	out: Float64Array | Int32Array | Uint8Array,
 	at: number,
 	stride: number,
 	n: number,
 	r: Float64Array
 ): number {
 	let broken = 0;
-	if (out instanceof Float32Array) {
-		// The sum of x - x is 0 only where all are finite; most blocks are.
-		let sum = 0;
-		for (let i = 0, o = at; i < n; i++, o += stride) {
-			out[o] = r[i];
-			sum += r[i] - r[i];
-		}
-		if (sum === 0) return 0;
-		for (let i = 0; i < n; i++, at += stride)
-			if (r[i] - r[i] !== 0) {
-				out[at] = 0;
-				broken++;
-			}
-		return broken;
-	}
 	if (out instanceof Float64Array) {
 		for (let i = 0; i < n; i++, at += stride)
 			if (r[i] - r[i] === 0) out[at] = r[i];
@@ -329,12 +330,19 @@ class Builder {
 		const { data } = source;
 		const taken = Math.min(3, width);
 		for (let k = 0; k < taken; k++) registers.push(this.#register());
+		const { loadFloats, loadVectors } = formulas();
 		if (data instanceof Float32Array && width === 1) {
-			const o = registers[0];
-			this.steps.push((start, n, r) => loadFloats(data, start, n, r[o]));
+			const o = addressOf(registers[0]);
+			this.steps.push((start, n) => {
+				stageArray().set(data.subarray(start, start + n));
+				loadFloats(n, stageAt, o);
+			});
 		} else if (data instanceof Float32Array && width === 3) {
-			const [x, y, z] = registers;
-			this.steps.push((start, n, r) => loadVectors(data, start, n, r[x], r[y], r[z]));
+			const [x, y, z] = registers.map(addressOf);
+			this.steps.push((start, n) => {
+				stageArray().set(data.subarray(3 * start, 3 * (start + n)));
+				loadVectors(n, stageAt, x, y, z);
+			});
 		} else
 			this.steps.push((start, n, r) => {
 				for (let k = 0; k < taken; k++)
@@ -416,8 +424,8 @@ class Builder {
 		const before = this.steps.length;
 		const made = this.#emit(node, args, type);
 		if (!folds) return made;
-		const scratch: Float64Array[] = Array.from({ length: this.count }, () => new Float64Array(8));
-		for (const { register, value } of this.constants) scratch[register].fill(value);
+		const scratch = registersFor(this.count);
+		for (const { register, value } of this.constants) scratch[register].fill(value, 0, 4);
 		for (const step of this.steps.slice(before)) step(0, 1, scratch);
 		this.steps.length = before;
 		const values = made.registers.map((register) => scratch[register][0]);
@@ -455,11 +463,11 @@ class Builder {
 			}
 			case 'normalize': {
 				const [x, y, z] = [0, 1, 2].map((k) => r(args[0], k));
-				const [ox, oy, oz] = [this.#register(), this.#register(), this.#register()];
-				this.steps.push((_start, n, regs) =>
-					normalize(n, regs[ox], regs[oy], regs[oz], regs[x], regs[y], regs[z])
-				);
-				return one([ox, oy, oz]);
+				const out = [this.#register(), this.#register(), this.#register()];
+				const [ox, oy, oz, ax, ay, az] = [...out, x, y, z].map(addressOf);
+				const { normalize } = formulas();
+				this.steps.push((_start, n) => normalize(n, ox, oy, oz, ax, ay, az));
+				return one(out);
 			}
 			case 'cross':
 				return one(
@@ -541,9 +549,9 @@ class Builder {
 			return this.#step('add', a, b);
 		if (node.type === 'vector' && args[0].type !== 'vector') return this.#step('add', a, b);
 		this.steps[product.step] = NOTHING_TO_DO;
-		const f = LOOPS.multiplyAdd;
-		const { a: x, b: y } = product;
-		this.steps.push((_start, n, r) => f(n, r[a], r[x], r[y], r[b]));
+		const { multiplyAdd } = formulas();
+		const [o, x, y, c] = [a, product.a, product.b, b].map(addressOf);
+		this.steps.push((_start, n) => multiplyAdd(n, o, x, y, c));
 		return a;
 	}
 
@@ -555,43 +563,43 @@ class Builder {
 	}
 
 	#step(loop: string, ...sources: number[]): number {
-		const f: Loop = LOOPS[loop];
 		const [a, b = a, c = a] = sources;
 		const o = this.#register();
-		this.steps.push((_start, n, r) => f(n, r[o], r[a], r[b], r[c]));
+		const slow = LOOPS[loop];
+		if (slow) this.steps.push((_start, n, r) => slow(n, r[o], r[a], r[b]));
+		else {
+			const fast = formulas()[loop as 'multiplyAdd'];
+			const [po, pa, pb, pc] = [o, a, b, c].map(addressOf);
+			this.steps.push((_start, n) => fast(n, po, pa, pb, pc));
+		}
 		if (loop === 'multiply') this.#products.set(o, { step: this.steps.length - 1, a, b });
 		return o;
 	}
 
 	#noise(node: Varying, args: Made[]): number {
-		const pattern: Pattern = patternOf((node.value as number) ?? 0);
+		const order = patternOf((node.value as number) ?? 0);
 		const p = args[0];
 		const isVector = p.type === 'vector';
 		const [x, y, z] = [
 			p.registers[0],
 			isVector ? p.registers[1] : this.#constant(0),
 			isVector ? p.registers[2] : this.#constant(0)
-		];
-		const o = this.#register();
+		].map(addressOf);
+		const out = this.#register();
+		const o = addressOf(out);
 		if (node.op === 'noise' || node.op === 'cells') {
-			const f = node.op === 'noise' ? noise3 : cells3;
-			this.steps.push((_start, n, r) => {
-				for (let i = 0; i < n; i++) r[o][i] = f(pattern, r[x][i], r[y][i], r[z][i]);
-			});
-			return o;
+			const f = formulas()[node.op];
+			this.steps.push((_start, n) => f(n, o, patternAt(order), x, y, z));
+			return out;
 		}
-		const octaves = args[1].registers[0];
-		const lacunarity = args[2]?.registers[0] ?? this.#constant(2);
-		const gain = args[3]?.registers[0] ?? this.#constant(0.5);
-		const f = node.op === 'fractal' ? fractal3 : ridged3;
-		this.steps.push((_start, n, r) => {
-			for (let i = 0; i < n; i++) {
-				const wanted = r[octaves][i];
-				const whole = wanted >= 12 ? 12 : wanted >= 1 ? Math.floor(wanted) : 1;
-				r[o][i] = f(pattern, r[x][i], r[y][i], r[z][i], whole, r[lacunarity][i], r[gain][i]);
-			}
-		});
-		return o;
+		const [octaves, lacunarity, gain] = [
+			args[1].registers[0],
+			args[2]?.registers[0] ?? this.#constant(2),
+			args[3]?.registers[0] ?? this.#constant(0.5)
+		].map(addressOf);
+		const f = formulas()[node.op as 'fractal'];
+		this.steps.push((_start, n) => f(n, o, patternAt(order), x, y, z, octaves, lacunarity, gain));
+		return out;
 	}
 
 	#hsl([h, s, l]: number[]): number[] {
@@ -617,23 +625,4 @@ const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 
 function fillIndex(start: number, n: number, out: Float64Array): void {
 	for (let i = 0; i < n; i++) out[i] = start + i;
-}
-
-function loadFloats(data: Float32Array, start: number, n: number, out: Float64Array): void {
-	for (let i = 0; i < n; i++) out[i] = data[start + i];
-}
-
-function loadVectors(
-	data: Float32Array,
-	start: number,
-	n: number,
-	x: Float64Array,
-	y: Float64Array,
-	z: Float64Array
-): void {
-	for (let i = 0, at = 3 * start; i < n; i++, at += 3) {
-		x[i] = data[at];
-		y[i] = data[at + 1];
-		z[i] = data[at + 2];
-	}
 }

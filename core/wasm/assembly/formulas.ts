@@ -1,0 +1,3 @@
+/** Everything that formulas run, as one module. */
+export * from './loops';
+export * from './noise';

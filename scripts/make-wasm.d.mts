@@ -1,0 +1,2 @@
+export const MODULES: string[];
+export function compile(name: string): Buffer;
