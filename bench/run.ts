@@ -36,11 +36,17 @@ interface Row {
 const rows: Row[] = [];
 const wanted = process.argv[2] ?? '';
 
-function median(run: () => unknown, times = 9): number {
+/**
+ * Milliseconds of the middle run.
+ * @param collects whether memory is tidied before each, so that no run pays for another. Not for runs of a few
+ * milliseconds that an artist's hand repeats: after a full tidying the engine finds nothing where it was (110 µs a node
+ * instead of 30).
+ */
+function median(run: () => unknown, times = 9, collects = true): number {
 	for (let i = 0; i < 3; i++) run();
 	const all: number[] = [];
 	for (let i = 0; i < times; i++) {
-		(globalThis as { gc?: () => void }).gc?.();
+		if (collects) (globalThis as { gc?: () => void }).gc?.();
 		const start = performance.now();
 		run();
 		all.push(performance.now() - start);
@@ -355,7 +361,7 @@ cornerNormals(ground);
 		'a middle setting with 100 cheap nodes after it, a node',
 		50,
 		'µs',
-		() => (median(changeMiddle, 61) * 1000) / 100
+		() => (median(changeMiddle, 61, false) * 1000) / 100
 	);
 }
 {
