@@ -1,94 +1,209 @@
 /**
- * Each face of n sides as n quads around its middle: flat, or smoothed (Edwin Catmull and Jim Clark, “Recursively generated
- * B-spline surfaces on arbitrary topological meshes”, 1978). Borders become smooth curves of their own.
+ * Faces of n sides as n quads around their middles: flat, or smoothed (Edwin Catmull and Jim Clark, “Recursively
+ * generated B-spline surfaces on arbitrary topological meshes”, 1978). Borders become smooth curves of their own.
+ *
+ * Where only some faces are cut, their neighbours take in the new points of shared edges, so nothing opens. Those
+ * neighbours have points on straight sides; once all steps are done `closeUp` cuts them into triangles around their
+ * middles, because points on a straight side would be skipped when a face is cut into triangles.
  */
 import { WIDTH, allocate, allocateData, edgesOf, positionsOf, pollAt } from '../geometry/index.ts';
-import type { Column, Mesh, Table } from '../geometry/index.ts';
+import type { Column, Mesh, Table, Topology } from '../geometry/index.ts';
 
-/** One step. Attributes are averaged; faces hand theirs to all of their quads. */
-export function subdivide(mesh: Mesh, smooth: boolean): Mesh {
+/** A mesh some of whose faces have points on their sides that their shape does not need. */
+export interface Refined {
+	mesh: Mesh;
+	/** One byte for each face: 1 where there are such points. */
+	wanting: Uint8Array;
+}
+
+/** One step on all faces. Attributes are averaged; faces hand theirs to all of their parts. */
+export const subdivide = (mesh: Mesh, smooth: boolean): Mesh =>
+	subdivideWhere({ mesh, wanting: new Uint8Array(mesh.faces.count) }, null, smooth).mesh;
+
+/**
+ * One step on some faces; the others stay as they are, to the bit.
+ * @param chosen one byte for each face; null for all.
+ */
+export function subdivideWhere(
+	{ mesh, wanting }: Refined,
+	chosen: Uint8Array | null,
+	smooth: boolean
+): Refined {
+	const { faceStarts } = mesh.topology;
+	const { ofCorner, uses } = edgesOf(mesh.topology);
+	const isCut = new Uint8Array(uses.length);
+	for (let f = 0; f + 1 < faceStarts.length; f++)
+		if (!chosen || chosen[f]) for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) isCut[ofCorner[c]] = 1;
+	const parts = cutUp(mesh, (f) => (!chosen || chosen[f] ? 'quads' : 'whole'), isCut);
+	const out = assemble(mesh, parts);
+	if (smooth)
+		(out.points.columns as Map<string, Column>).set(
+			'position',
+			smoothed(mesh, out.points.columns.get('position')!, parts, chosen)
+		);
+	const stillWanting = new Uint8Array(parts.faceOf.length);
+	for (let i = 0; i < parts.faceOf.length; i++) {
+		const f = parts.faceOf[i];
+		if (chosen && !chosen[f]) {
+			const size = faceStarts[f + 1] - faceStarts[f];
+			const now = out.topology.faceStarts[i + 1] - out.topology.faceStarts[i];
+			stillWanting[i] = wanting[f] || now > size ? 1 : 0;
+		}
+	}
+	return { mesh: out, wanting: stillWanting };
+}
+
+/** Cuts faces with points on straight sides into triangles around their middles. */
+export function closeUp({ mesh, wanting }: Refined): Mesh {
+	if (!wanting.includes(1)) return mesh;
+	return assemble(
+		mesh,
+		cutUp(
+			mesh,
+			(f) => (wanting[f] ? 'triangles' : 'whole'),
+			new Uint8Array(edgesOf(mesh.topology).uses.length)
+		)
+	);
+}
+
+/** What new corners are made of: a corner as it was, the middle of its side to the next, or the middle of its face. */
+const OWN = 0,
+	SIDE = 1,
+	MIDDLE = 2;
+
+interface Parts {
+	topology: Topology;
+	/** For each new face the one it is a part of. */
+	faceOf: Uint32Array;
+	/** For each new corner what it is, of which old corner, and from which it takes what does not blend. */
+	what: Uint8Array;
+	corner: Uint32Array;
+	owner: Uint32Array;
+	/** The edges and faces whose middles are new points, in their order after the old points. */
+	edges: Uint32Array;
+	faces: Uint32Array;
+}
+
+/** New faces and corners. New points: the old ones, then the middles of cut edges, then those of faces. */
+function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles', isCut: Uint8Array): Parts {
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
-	const edges = edgesOf(mesh.topology);
-	const faceCount = faceStarts.length - 1,
-		edgeCount = edges.uses.length,
-		corners = cornerPoints.length;
-	// New points: the old ones, then one for each edge, then one for each face.
-	const total = pointCount + edgeCount + faceCount;
-	const topology = {
-		pointCount: total,
-		faceStarts: allocate('index', corners + 1),
-		cornerPoints: allocate('index', 4 * corners)
+	const { ofCorner } = edgesOf(mesh.topology);
+	const faceCount = faceStarts.length - 1;
+	let corners = 0,
+		newFaces = 0,
+		middles = 0;
+	for (let f = 0; f < faceCount; f++) {
+		const size = faceStarts[f + 1] - faceStarts[f];
+		const way = how(f);
+		if (way !== 'whole') middles++;
+		newFaces += way === 'whole' ? 1 : size;
+		corners += way === 'quads' ? 4 * size : way === 'triangles' ? 3 * size : size;
+		if (way === 'whole')
+			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) corners += isCut[ofCorner[c]];
+	}
+	const edgePoint = new Uint32Array(isCut.length);
+	let edgeCount = 0;
+	for (let e = 0; e < isCut.length; e++) if (isCut[e]) edgePoint[e] = pointCount + edgeCount++;
+	const parts: Parts = {
+		topology: {
+			pointCount: pointCount + edgeCount + middles,
+			faceStarts: allocate('index', newFaces + 1),
+			cornerPoints: allocate('index', corners)
+		},
+		faceOf: allocate('index', newFaces),
+		what: allocate('byte', corners),
+		corner: allocate('index', corners),
+		owner: allocate('index', corners),
+		edges: new Uint32Array(edgeCount),
+		faces: new Uint32Array(middles)
 	};
-	/** The corner from which each new corner's values come: itself, towards the next, the middle, towards the one before. */
-	const faceRows = allocate('index', corners);
+	for (let e = 0, i = 0; e < isCut.length; e++) if (isCut[e]) parts.edges[i++] = e;
+	let o = 0,
+		face = 0,
+		middle = 0;
+	const put = (what: number, corner: number, owner: number, point: number) => {
+		parts.what[o] = what;
+		parts.corner[o] = corner;
+		parts.owner[o] = owner;
+		parts.topology.cornerPoints[o++] = point;
+	};
+	const close = (f: number) => {
+		parts.faceOf[face++] = f;
+		parts.topology.faceStarts[face] = o;
+	};
 	for (let f = 0; f < faceCount; f++) {
 		pollAt(f);
 		const start = faceStarts[f],
 			end = faceStarts[f + 1];
+		const way = how(f);
+		const own = pointCount + edgeCount + middle;
+		if (way !== 'whole') parts.faces[middle++] = f;
 		for (let c = start; c < end; c++) {
-			const before = c > start ? c - 1 : end - 1;
-			topology.cornerPoints.set(
-				[
-					cornerPoints[c],
-					pointCount + edges.ofCorner[c],
-					pointCount + edgeCount + f,
-					pointCount + edges.ofCorner[before]
-				],
-				4 * c
-			);
-			topology.faceStarts[c + 1] = 4 * (c + 1);
-			faceRows[c] = f;
+			if (way === 'quads') {
+				const before = c > start ? c - 1 : end - 1;
+				put(OWN, c, c, cornerPoints[c]);
+				put(SIDE, c, c, edgePoint[ofCorner[c]]);
+				put(MIDDLE, c, c, own);
+				put(SIDE, before, c, edgePoint[ofCorner[before]]);
+				close(f);
+			} else if (way === 'triangles') {
+				const next = c + 1 < end ? c + 1 : start;
+				put(OWN, c, c, cornerPoints[c]);
+				put(OWN, next, next, cornerPoints[next]);
+				put(MIDDLE, c, c, own);
+				close(f);
+			} else {
+				put(OWN, c, c, cornerPoints[c]);
+				if (isCut[ofCorner[c]]) put(SIDE, c, c, edgePoint[ofCorner[c]]);
+			}
 		}
+		if (way === 'whole') close(f);
 	}
-	const points: Table = {
-		count: total,
+	return parts;
+}
+
+function assemble(mesh: Mesh, parts: Parts): Mesh {
+	const table = (count: number, from: Table, spread: (source: Column) => Column): Table => ({
+		count,
 		ids: null,
-		columns: new Map([...mesh.points.columns].map(([name, source]) => [name, spreadPoints(mesh, source)]))
+		columns: new Map([...from.columns].map(([name, source]) => [name, spread(source)]))
+	});
+	const normalFree = new Map(mesh.corners.columns);
+	normalFree.delete('normal');
+	return {
+		topology: parts.topology,
+		points: table(parts.topology.pointCount, mesh.points, (source) => spreadPoints(mesh, parts, source)),
+		corners: table(parts.what.length, { ...mesh.corners, columns: normalFree }, (source) =>
+			spreadCorners(mesh, parts, source)
+		),
+		faces: table(parts.faceOf.length, mesh.faces, (source) => {
+			const width = WIDTH[source.type];
+			const data = allocateData(source.type, parts.faceOf.length);
+			for (let i = 0; i < parts.faceOf.length; i++)
+				for (let k = 0; k < width; k++) data[i * width + k] = source.data[parts.faceOf[i] * width + k];
+			return { ...source, data };
+		}),
+		edges: null
 	};
-	if (smooth)
-		(points.columns as Map<string, Column>).set('position', smoothed(mesh, points.columns.get('position')!));
-	const cornerTable: Table = {
-		count: 4 * corners,
-		ids: null,
-		columns: new Map(
-			[...mesh.corners.columns]
-				.filter(([name]) => name !== 'normal')
-				.map(([name, source]) => [name, spreadCorners(mesh, source)])
-		)
-	};
-	const faces: Table = {
-		count: corners,
-		ids: null,
-		columns: new Map(
-			[...mesh.faces.columns].map(([name, source]) => {
-				const width = WIDTH[source.type];
-				const data = allocateData(source.type, corners);
-				for (let c = 0; c < corners; c++)
-					for (let k = 0; k < width; k++) data[c * width + k] = source.data[faceRows[c] * width + k];
-				return [name, { ...source, data }];
-			})
-		)
-	};
-	return { topology, points, corners: cornerTable, faces, edges: null };
 }
 
 const blends = (source: Column): boolean => source.data instanceof Float32Array && source.role !== 'id';
 
 /** Old points as they are, then the middles of edges and of faces. */
-function spreadPoints(mesh: Mesh, source: Column): Column {
+function spreadPoints(mesh: Mesh, { topology, edges, faces }: Parts, source: Column): Column {
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const { points } = edgesOf(mesh.topology);
 	const width = WIDTH[source.type];
-	const edgeCount = points.length / 2;
-	const data = allocateData(source.type, pointCount + edgeCount + faceStarts.length - 1);
+	const data = allocateData(source.type, topology.pointCount);
 	data.set(source.data);
 	const mixes = blends(source);
-	for (let e = 0, o = pointCount * width; e < edgeCount; e++)
+	let o = pointCount * width;
+	for (const e of edges)
 		for (let k = 0; k < width; k++, o++) {
 			const a = source.data[points[2 * e] * width + k];
 			data[o] = mixes ? (a + source.data[points[2 * e + 1] * width + k]) / 2 : a;
 		}
-	for (let f = 0, o = (pointCount + edgeCount) * width; f + 1 < faceStarts.length; f++)
+	for (const f of faces)
 		for (let k = 0; k < width; k++, o++) {
 			let sum = 0;
 			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) sum += source.data[cornerPoints[c] * width + k];
@@ -99,52 +214,64 @@ function spreadPoints(mesh: Mesh, source: Column): Column {
 	return { ...source, data };
 }
 
-function spreadCorners(mesh: Mesh, source: Column): Column {
-	const { faceStarts, cornerPoints } = mesh.topology;
+function spreadCorners(mesh: Mesh, { topology, faceOf, what, corner, owner }: Parts, source: Column): Column {
+	const { faceStarts } = mesh.topology;
 	const width = WIDTH[source.type];
-	const data = allocateData(source.type, 4 * cornerPoints.length);
+	const data = allocateData(source.type, what.length);
 	const mixes = blends(source);
 	const from = source.data;
-	for (let f = 0; f + 1 < faceStarts.length; f++) {
-		const start = faceStarts[f],
-			end = faceStarts[f + 1];
-		for (let k = 0; k < width; k++) {
-			let sum = 0;
-			for (let c = start; c < end; c++) sum += from[c * width + k];
-			for (let c = start; c < end; c++) {
-				const next = c + 1 < end ? c + 1 : start,
-					before = c > start ? c - 1 : end - 1;
-				const own = from[c * width + k];
-				const o = 4 * c * width + k;
-				data[o] = own;
-				data[o + width] = mixes ? (own + from[next * width + k]) / 2 : own;
-				data[o + 2 * width] = mixes ? sum / (end - start) : own;
-				data[o + 3 * width] = mixes ? (own + from[before * width + k]) / 2 : own;
+	for (let face = 0; face < faceOf.length; face++) {
+		const start = faceStarts[faceOf[face]],
+			end = faceStarts[faceOf[face] + 1];
+		for (let k = 0; k < width; k++)
+			for (let i = topology.faceStarts[face]; i < topology.faceStarts[face + 1]; i++) {
+				const c = corner[i];
+				let value = from[owner[i] * width + k];
+				if (mixes && what[i] === SIDE) {
+					const next = c + 1 < end ? c + 1 : start;
+					value = (from[c * width + k] + from[next * width + k]) / 2;
+				} else if (mixes && what[i] === MIDDLE) {
+					let sum = 0;
+					for (let each = start; each < end; each++) sum += from[each * width + k];
+					value = sum / (end - start);
+				}
+				data[i * width + k] = value;
 			}
-		}
 	}
 	return { ...source, data };
 }
 
-/** Positions by the smooth rules: from the flat ones, whose face middles are already right. */
-function smoothed(mesh: Mesh, flat: Column): Column {
+/**
+ * Positions by the smooth rules: from the flat ones, whose face middles are already right. A point or an edge moves only
+ * if all faces around it are cut.
+ */
+function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | null): Column {
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const { points, ofCorner, uses } = edgesOf(mesh.topology);
 	const p = positionsOf(mesh);
-	const edgeCount = uses.length;
 	const out = (flat.data as Float32Array).slice();
-	const middle = (pointCount + edgeCount) * 3;
+	const edgeCount = uses.length;
+	const middles = 3 * (pointCount + parts.edges.length);
 	const edgeSum = new Float64Array(3 * edgeCount),
 		faceSum = new Float64Array(3 * pointCount),
 		faces = new Uint32Array(pointCount);
-	for (let f = 0; f + 1 < faceStarts.length; f++)
+	const edgeStays = new Uint8Array(edgeCount),
+		pointStays = new Uint8Array(pointCount);
+	for (let f = 0, middle = middles; f + 1 < faceStarts.length; f++) {
+		const isChosen = !chosen || chosen[f];
 		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
+			if (!isChosen) {
+				edgeStays[ofCorner[c]] = pointStays[cornerPoints[c]] = 1;
+				continue;
+			}
 			faces[cornerPoints[c]]++;
 			for (let k = 0; k < 3; k++) {
-				edgeSum[3 * ofCorner[c] + k] += flat.data[middle + 3 * f + k];
-				faceSum[3 * cornerPoints[c] + k] += flat.data[middle + 3 * f + k];
+				edgeSum[3 * ofCorner[c] + k] += flat.data[middle + k];
+				faceSum[3 * cornerPoints[c] + k] += flat.data[middle + k];
 			}
 		}
+		if (isChosen) middle += 3;
+	}
 	const edgeMiddles = new Float64Array(3 * pointCount),
 		edgesAt = new Uint32Array(pointCount);
 	const borderSum = new Float64Array(3 * pointCount),
@@ -155,7 +282,6 @@ function smoothed(mesh: Mesh, flat: Column): Column {
 		const inner = uses[e] === 2;
 		for (let k = 0; k < 3; k++) {
 			const sum = p[3 * a + k] + p[3 * b + k];
-			if (inner) out[3 * (pointCount + e) + k] = (sum + edgeSum[3 * e + k]) / 4;
 			edgeMiddles[3 * a + k] += sum / 2;
 			edgeMiddles[3 * b + k] += sum / 2;
 			if (!inner) {
@@ -170,9 +296,15 @@ function smoothed(mesh: Mesh, flat: Column): Column {
 			borders[b]++;
 		}
 	}
+	parts.edges.forEach((e, i) => {
+		if (uses[e] !== 2 || edgeStays[e]) return;
+		for (let k = 0; k < 3; k++)
+			out[3 * (pointCount + i) + k] =
+				(p[3 * points[2 * e] + k] + p[3 * points[2 * e + 1] + k] + edgeSum[3 * e + k]) / 4;
+	});
 	for (let i = 0; i < pointCount; i++) {
 		const n = edgesAt[i];
-		if (!n) continue;
+		if (!n || pointStays[i]) continue;
 		for (let k = 3 * i; k < 3 * i + 3; k++) {
 			// On a border: halfway to the middles of its two border edges. A corner of several borders stays.
 			if (borders[i] === 2) out[k] = p[k] / 2 + borderSum[k] / 4;

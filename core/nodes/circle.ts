@@ -26,6 +26,15 @@ export const circle = defineNode({
 			slider: [3, 128],
 			whole: true
 		}),
+		keeps: choice({
+			label: 'Keeps',
+			help: 'With few points the corners can lie at the radius, which makes it thinner than a circle, or a little outside, so that it encloses as much.',
+			default: 'radius',
+			options: [
+				{ id: 'radius', label: 'The radius, at its points' },
+				{ id: 'area', label: 'The area of a true circle' }
+			]
+		}),
 		facing: choice({
 			label: 'Facing',
 			help: 'The direction its plane looks.',
@@ -39,11 +48,13 @@ export const circle = defineNode({
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The circle.') },
 	estimate: ({ points }) => ({ elements: points, of: 'points', lower: 'Lower “Points”.' }),
-	run({ radius, points, facing }) {
+	run({ radius, points, keeps, facing }) {
+		const turn = TAU / points;
+		const reach = keeps === 'area' ? radius * Math.sqrt(turn / sin(turn)) : radius;
 		const positions = allocate('float', points * 3);
 		for (let i = 0; i < points; i++) {
-			const a = radius * cos((TAU * i) / points),
-				b = radius * sin((TAU * i) / points);
+			const a = reach * cos((TAU * i) / points),
+				b = reach * sin((TAU * i) / points);
 			positions.set(facing === 'up' ? [a, 0, -b] : facing === 'front' ? [a, b, 0] : [0, b, -a], 3 * i);
 		}
 		return {

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { areaOf, boundsOf, edgesOf, lengthOf, volumeOf } from '../geometry/index.ts';
+import { areaOf, boundsOf, edgesOf, lengthOf, trianglesOf, volumeOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { framesOf } from '../kernels/frames.ts';
 import { evaluateAll, generator } from '../testing.ts';
@@ -16,12 +16,16 @@ test('swept and revolved tori have the area and volume of the formulas, and no o
 			['circle', 'ring', { radius: R, points: 256 }],
 			['circle', 'round', { radius: r, points: 256, facing: 'front' }],
 			['sweep', 'swept', { spread: true }, { path: 'ring.curve', section: 'round.curve' }],
+			['circle', 'coarse', { radius: r, points: 64, facing: 'front', keeps: 'area' }],
+			['sweep', 'swept64', { spread: true }, { path: 'ring.curve', section: 'coarse.curve' }],
+			['transform', 'aside64', { move: [R, 0, 0] }, { geometry: 'coarse.curve' }],
+			['revolve', 'turned64', { sides: 256 }, { profile: 'aside64.geometry' }],
 			['transform', 'aside', { move: [R, 0, 0] }, { geometry: 'round.curve' }],
 			['revolve', 'turned', { sides: 256 }, { profile: 'aside.geometry' }],
 			['revolve', 'part', { sides: 64, angle: 90 }, { profile: 'aside.geometry' }]
 		])
 	);
-	for (const name of ['swept', 'turned']) {
+	for (const name of ['swept', 'turned', 'swept64', 'turned64']) {
 		const torus = run.geometry(name);
 		within(areaOf(torus), 4 * Math.PI ** 2 * R * r, 1e-3, `area, ${name}`);
 		within(volumeOf(torus.mesh!), 2 * Math.PI ** 2 * R * r * r, 1e-3, `volume, ${name}`);
@@ -281,6 +285,62 @@ test('subdividing keeps what is flat flat and closed closed; a smooth cube tends
 	const soft = boundsOf(run.geometry('soft'))!;
 	assert.ok(soft.low[1] === 0 && soft.high[1] === 0, 'a sheet stays flat');
 	assert.match(run.error('far')!, /would make/);
+});
+
+/** Directed sides of triangles that have no partner: none where a mesh is closed, also after it is cut into triangles. */
+function unpaired({ mesh }: Geometry): number {
+	const { cornerPoints } = mesh!.topology;
+	const sides = new Set<string>();
+	const { corners } = trianglesOf(mesh!);
+	for (let i = 0; i < corners.length; i += 3)
+		for (let k = 0; k < 3; k++)
+			sides.add(`${cornerPoints[corners[i + k]]} ${cornerPoints[corners[i + ((k + 1) % 3)]]}`);
+	return [...sides].filter((side) => !sides.has(side.split(' ').reverse().join(' '))).length;
+}
+
+test('subdividing by a weight cuts only there, leaves the rest to the bit, and opens no crack', () => {
+	const upper = ['weight-by-height', 'upper', { from: 0, to: 0.01 }] as const;
+	const run = evaluateAll(
+		generator([
+			['sphere', 'ball', { radius: 1, sides: 24, rows: 12 }],
+			['box', 'box', { size: [2, 2, 2], standing: false, cellsX: 4, cellsY: 4, cellsZ: 4 }],
+			[...upper],
+			['weight-by-height', 'rise', { from: -1, to: 1 }],
+			...['ball', 'box'].flatMap((source) =>
+				['flat', 'smooth'].map(
+					(how) =>
+						[
+							'subdivide',
+							`${source}-${how}`,
+							{ how, times: 3 },
+							{ geometry: `${source}.mesh`, weight: 'upper.weight' }
+						] as const
+				)
+			),
+			['subdivide', 'graded', { how: 'flat', times: 3 }, { geometry: 'box.mesh', weight: 'rise.weight' }],
+			['subdivide', 'none', { times: 3, weight: 0 }, { geometry: 'ball.mesh' }]
+		])
+	);
+	for (const source of ['ball', 'box']) {
+		const before = run.geometry(source);
+		const old = before.mesh!.points.columns.get('position')!.data;
+		for (const how of ['flat', 'smooth']) {
+			const after = run.geometry(`${source}-${how}`);
+			const p = after.mesh!.points.columns.get('position')!.data;
+			assert.equal(unpaired(after), 0, `cracks in ${source}, ${how}`);
+			assert.ok(after.mesh!.faces.count > 10 * before.mesh!.faces.count, 'cut in the upper half');
+			// Old points come first. Below the middle none moves, and no new ones lie deeper than one row of faces.
+			for (let i = 0; i < old.length; i += 3)
+				if (old[i + 1] < -1e-6)
+					for (let k = i; k < i + 3; k++) assert.equal(p[k], old[k], `point ${i / 3} of ${source}`);
+			for (let i = old.length; i < p.length; i += 3) assert.ok(p[i + 1] > -0.51, `${p[i + 1]} is too deep`);
+		}
+	}
+	const [box, flat] = [run.geometry('box'), run.geometry('box-flat')];
+	within(areaOf(flat), areaOf(box), 1e-6);
+	within(volumeOf(flat.mesh!), volumeOf(box.mesh!), 1e-6);
+	assert.equal(unpaired(run.geometry('graded')), 0, 'cracks in the graded one');
+	assert.equal(run.geometry('none'), run.geometry('ball'), 'without weight nothing is made anew');
 });
 
 test('a loft goes through its curves', () => {

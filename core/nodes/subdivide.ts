@@ -1,4 +1,5 @@
-import { subdivide as once } from '../kernels/subdivide.ts';
+import { closeUp, subdivideWhere } from '../kernels/subdivide.ts';
+import type { Refined } from '../kernels/subdivide.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
 
 export const subdivide = defineNode({
@@ -27,12 +28,21 @@ export const subdivide = defineNode({
 				{ id: 'smooth', label: 'Smooth (Catmull-Clark)' },
 				{ id: 'flat', label: 'Flat' }
 			]
+		}),
+		weight: number({
+			label: 'Weight',
+			help: 'Where: faces of weight 1 are cut all the times, of 0 not at all, between them fewer times. It is read again on the finer faces, so its edge becomes finer too; faces next to cut ones are joined to them without cracks.',
+			default: 1,
+			min: 0,
+			max: 1,
+			step: 0.01,
+			varies: 'face'
 		})
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with more faces.') },
-	estimate: ({ geometry, times }) => ({
+	estimate: ({ geometry, times, weight }) => ({
 		elements:
-			times === 0
+			times === 0 || weight.op !== 'constant'
 				? 0
 				: (geometry.mesh?.corners.count ?? 0) *
 					4 *
@@ -40,12 +50,30 @@ export const subdivide = defineNode({
 		of: 'corners',
 		lower: 'Lower “Times”.'
 	}),
-	run({ geometry, times, how }, context) {
-		let mesh = geometry.mesh!;
-		for (let time = 0; time < times; time++) {
+	run({ geometry, times, how, weight }, context) {
+		const everywhere = weight.op === 'constant' && weight.value === 1;
+		let refined: Refined = { mesh: geometry.mesh!, wanting: new Uint8Array(geometry.mesh!.faces.count) };
+		for (let time = 1; time <= times; time++) {
 			context.poll();
-			mesh = once(mesh, how === 'smooth');
+			const chosen = everywhere
+				? null
+				: facesFor(
+						time,
+						times,
+						context.numbers(weight, {
+							geometry: { ...geometry, mesh: refined.mesh },
+							part: 'mesh',
+							kind: 'face'
+						})
+					);
+			if (chosen && !chosen.includes(1)) break;
+			refined = subdivideWhere(refined, chosen, how === 'smooth');
 		}
-		return { geometry: times === 0 ? geometry : { ...geometry, mesh } };
+		const mesh = closeUp(refined);
+		return { geometry: mesh === geometry.mesh ? geometry : { ...geometry, mesh } };
 	}
 });
+
+/** The faces whose weight asks for at least so many times of all. */
+const facesFor = (time: number, times: number, weights: Float32Array): Uint8Array =>
+	Uint8Array.from(weights, (weight) => (weight * times >= time - 0.5 ? 1 : 0));
