@@ -6,3 +6,4 @@ export { readGlb } from './read-glb.ts';
 export * from './write-glb.ts';
 export * from './package-file.ts';
 export { readSvg } from './svg.ts';
+export { readPicture } from './image.ts';

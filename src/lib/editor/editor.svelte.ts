@@ -21,9 +21,6 @@ import {
 	newStream,
 	nodeKinds,
 	pasteNodes,
-	readMesh,
-	readSvg,
-	proposeUnit,
 	resultNode,
 	throughPorts,
 	withKind,
@@ -38,6 +35,7 @@ import { EvaluationClient } from '$lib/worker/client';
 import type { Answer, NodeReport, Packet } from '$lib/worker/messages';
 import { loadAsset, saveAsset } from '$lib/store/database';
 import { History } from './history.svelte';
+import { readingOf } from './imports';
 import { Saving } from './saving.svelte';
 
 /** Progress is shown after this many milliseconds. */
@@ -492,53 +490,37 @@ export class Editor {
 		this.update(node, `Add input ${name}`, { inputs: [...(one.inputs ?? []), { name, value: 1 }] });
 	}
 
-	/** Reads a mesh file into a setting. Throws NodeError with what is wrong, and changes nothing then. */
+	/** Reads a file into a setting. Throws NodeError with what is wrong, and changes nothing then. */
 	async importFile(
 		node: string | null,
 		setting: string,
 		file: { name: string; bytes: Uint8Array },
 		at: readonly [number, number] = [0, 0]
 	): Promise<{ node: string; unit: string }> {
-		const wanted = node && this.node(node)?.kind;
-		const drawing = wanted ? wanted === 'import-svg' : /\.svg$/i.test(file.name);
-		if (drawing && !/\.svg$/i.test(file.name))
-			throw new Error(`${file.name} is no SVG drawing. Meshes are read by “Import mesh”.`);
-		if (!drawing && /\.svg$/i.test(file.name))
-			throw new Error(`${file.name} is a drawing. It is read by “Import SVG”.`);
 		// Read once here, so that a broken file changes nothing.
-		if (drawing) readSvg(file.bytes, file.name, 1);
-		const unit = drawing ? 'm' : proposeUnit(readMesh(file).geometry);
+		const { node: kind, settings } = readingOf(file, (node && this.node(node)?.kind) || null);
 		const asset: Asset = { hash: hashBytes(file.bytes), name: file.name, bytes: file.bytes };
 		await saveAsset(asset);
 		this.client.addAsset(asset);
-		const made = node
-			? null
-			: drawing
-				? newNode(this.graph, 'import-svg', at)
-				: newNode(this.graph, 'import-mesh', at, { unit });
+		const made = node ? null : newNode(this.graph, kind, at, settings);
 		const id = node ?? made!.id;
 		this.change(`Import ${file.name}`, (document) => {
-			const graph = made
+			let graph = made
 				? { ...document.graphs.main, nodes: [...document.graphs.main.nodes, made] }
 				: document.graphs.main;
+			for (const [name, value] of Object.entries({ ...settings, [setting]: asset.hash }))
+				graph = withSetting(graph, id, name, value);
 			return {
 				...document,
 				assets: {
 					...document.assets,
 					[asset.hash]: { name: file.name.slice(0, 200), bytes: file.bytes.length }
 				},
-				graphs: {
-					main: withSetting(
-						made || drawing ? graph : withSetting(graph, id, 'unit', unit),
-						id,
-						setting,
-						asset.hash
-					)
-				}
+				graphs: { main: graph }
 			};
 		});
 		this.select([id]);
-		return { node: id, unit };
+		return { node: id, unit: settings.unit ?? 'm' };
 	}
 
 	/** Lays the graph out from cause to effect, column by column. */

@@ -127,12 +127,18 @@
 	// Handles of the selected node, where its place is set by plain numbers.
 	const handled = $derived.by(() => {
 		const node = editor.active;
-		const handles = node && nodeKinds.get(node.kind)!.handles;
-		if (!node || !handles) return null;
+		const declared = node && nodeKinds.get(node.kind)!.handles;
+		if (!node || !declared) return null;
+		const { inputs } = nodeKinds.get(node.kind)!;
+		// Settings that are hidden now have no handles either.
+		const handles: typeof declared = Object.fromEntries(
+			Object.entries(declared).filter(([, name]) => inputs[name].when?.(node.settings) !== false)
+		);
+		if (!Object.keys(handles).length) return null;
 		const read = (name: string | undefined, otherwise: number): [number, number, number] | null => {
 			if (!name) return [otherwise, otherwise, otherwise];
 			if (editor.graph.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === name)) return null;
-			const setting = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
+			const setting: unknown = settingOf(node, name, inputs[name]);
 			if (typeof setting === 'number') return [setting, setting, setting];
 			return Array.isArray(setting) && setting.every((part) => typeof part === 'number')
 				? (setting as [number, number, number])
@@ -178,7 +184,7 @@
 		const node = editor.active;
 		if (node?.kind !== 'weight-in-zone') return void scene?.showZone(null);
 		const plain = (name: string): number[] => {
-			const setting = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
+			const setting: unknown = settingOf(node, name, inputs[name]);
 			if (typeof setting === 'number') return [setting, setting, setting];
 			return Array.isArray(setting)
 				? setting.map((part) => (typeof part === 'number' ? part : 0))
