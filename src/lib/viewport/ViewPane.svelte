@@ -184,7 +184,7 @@
 		const node = editor.active;
 		if (node?.kind !== 'weight-in-zone') return void scene?.showZone(null);
 		const plain = (name: string): number[] => {
-			const setting: unknown = settingOf(node, name, inputs[name]);
+			const setting: unknown = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
 			if (typeof setting === 'number') return [setting, setting, setting];
 			return Array.isArray(setting)
 				? setting.map((part) => (typeof part === 'number' ? part : 0))
