@@ -1,13 +1,14 @@
 import { cos, quaternion } from '../math/index.ts';
 import { allocate, column, geometryOf, makeTable, positionsOf } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
-import { framesOf } from '../kernels/frames.ts';
-import { countResampled, resampleCurves, spacingOf } from '../kernels/resample-curves.ts';
+import { evenStops, stopsBetween, stopsOn } from '../kernels/stops-along.ts';
+import { countResampled, spacingOf } from '../kernels/resample-curves.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
 
 export const pointsAlongCurve = defineNode({
 	id: 'points-along-curve',
-	version: 1,
+	// 2: u and length are those of the curve itself, where those of the even points cut its corners.
+	version: 2,
 	name: 'Points along curve',
 	family: 'points',
 	words: ['distribute', 'spacing', 'divide', 'path', 'array along curve', 'fence'],
@@ -16,13 +17,14 @@ export const pointsAlongCurve = defineNode({
 		curve: geometry({ label: 'Curve', help: 'The curves to follow.', needs: 'curves' }),
 		by: choice({
 			label: 'By',
-			help: 'Fitted takes the spacing nearest to yours that ends exactly at the curve’s end.',
+			help: 'Fitted takes the spacing nearest to yours that ends exactly at the curve’s end. Between does so from corner to corner, and leaves ends and corners free.',
 			default: 'fitted',
 			options: [
 				{ id: 'count', label: 'Count' },
 				{ id: 'length', label: 'Spacing' },
 				{ id: 'fitted', label: 'Fitted spacing' },
-				{ id: 'corners', label: 'Ends and corners' }
+				{ id: 'corners', label: 'Ends and corners' },
+				{ id: 'between', label: 'Between ends and corners' }
 			]
 		}),
 		count: number({
@@ -41,7 +43,7 @@ export const pointsAlongCurve = defineNode({
 			min: 0.000001,
 			slider: [0.01, 5],
 			unit: 'm',
-			when: (s) => s.by === 'length' || s.by === 'fitted'
+			when: (s) => s.by === 'length' || s.by === 'fitted' || s.by === 'between'
 		}),
 		corner: number({
 			label: 'Corner angle',
@@ -50,7 +52,7 @@ export const pointsAlongCurve = defineNode({
 			min: 0,
 			max: 180,
 			unit: '°',
-			when: (s) => s.by === 'corners'
+			when: (s) => s.by === 'corners' || s.by === 'between'
 		}),
 		place: choice({
 			label: 'Place',
@@ -64,12 +66,22 @@ export const pointsAlongCurve = defineNode({
 		}),
 		up: choice({
 			label: 'Up',
-			help: 'World keeps points upright; curve follows it round without spinning.',
+			help: 'World keeps points upright; curve follows it round without spinning; or anything in between.',
 			default: 'world',
 			options: [
 				{ id: 'world', label: 'World' },
-				{ id: 'curve', label: 'Curve' }
+				{ id: 'curve', label: 'Curve' },
+				{ id: 'mix', label: 'In between' }
 			]
+		}),
+		lean: number({
+			label: 'Towards the curve',
+			help: '0 stands upright, 1 stands off the curve.',
+			default: 0.5,
+			min: 0,
+			max: 1,
+			step: 0.01,
+			when: (s) => s.up === 'mix'
 		})
 	},
 	outputs: {
@@ -77,84 +89,64 @@ export const pointsAlongCurve = defineNode({
 	},
 	estimate: ({ curve, by, count, spacing }) => ({
 		elements:
-			by === 'corners'
-				? curve.curves!.points.count
-				: countResampled(curve.curves!, spacingOf(by, count, spacing)),
+			(by === 'corners' || by === 'between' ? curve.curves!.points.count : 0) +
+			(by === 'corners' ? 0 : countResampled(curve.curves!, spacingOf(by, count, spacing))),
 		of: 'points',
 		lower: 'Lower “Count”, or raise “Spacing”.'
 	}),
-	run({ curve, by, count, spacing, corner, place, up }) {
-		const corners = by === 'corners' ? cornersOf(curve.curves!, corner) : null;
-		const middles = !corners && place === 'middles';
-		const cut = corners
-			? curve.curves!
-			: resampleCurves(
-					curve.curves!,
-					spacingOf(
-						by,
-						middles && by === 'count' ? 2 * count + 1 : count,
-						middles && by !== 'count' ? spacing / 2 : spacing
-					)
-				);
-		const { tangents, normals } = framesOf(cut);
-		const rows: number[] = [];
-		const curveOf: number[] = [];
-		for (let c = 0; c + 1 < cut.starts.length; c++)
-			for (let i = cut.starts[c], k = 0; i < cut.starts[c + 1]; i++, k++)
-				if (corners ? corners[i] : !middles || k % 2 === 1) {
-					rows.push(i);
-					curveOf.push(c);
-				}
-		const n = rows.length;
-		const p = cut.points.columns.get('position')!.data;
-		const position = allocate('float', 3 * n),
-			tangent = allocate('float', 3 * n),
-			normal = allocate('float', 3 * n);
-		const orientation = allocate('float', 4 * n),
+	run({ curve, by, count, spacing, corner, place, up, lean }) {
+		const curves = curve.curves!;
+		const middles = place === 'middles';
+		const stops =
+			by === 'between'
+				? stopsBetween(curves, cornersOf(curves, corner), spacing, middles)
+				: by === 'corners'
+					? stopsOn(curves, cornersOf(curves, corner))
+					: evenStops(
+							curves,
+							spacingOf(
+								by,
+								middles && by === 'count' ? 2 * count + 1 : count,
+								middles && by !== 'count' ? spacing / 2 : spacing
+							),
+							middles
+						);
+		const n = stops.curve.length;
+		const normal = allocate('float', 3 * n),
+			orientation = allocate('float', 4 * n),
 			u = allocate('float', n),
 			length = allocate('float', n);
-		const index = allocate('int', n);
-		const lengths = Array.from({ length: cut.starts.length - 1 }, () => 0);
-		const along = new Float64Array(cut.points.count);
-		for (let c = 0; c < lengths.length; c++) {
-			for (let i = cut.starts[c] + 1; i < cut.starts[c + 1]; i++) {
-				const x = p[3 * i] - p[3 * i - 3],
-					y = p[3 * i + 1] - p[3 * i - 2],
-					z = p[3 * i + 2] - p[3 * i - 1];
-				along[i] = lengths[c] += Math.sqrt(x * x + y * y + z * z);
-			}
-			if (cut.curves.columns.get('closed')!.data[c] && cut.starts[c + 1] > cut.starts[c]) {
-				const a = 3 * cut.starts[c],
-					b = 3 * (cut.starts[c + 1] - 1);
-				const x = p[a] - p[b],
-					y = p[a + 1] - p[b + 1],
-					z = p[a + 2] - p[b + 2];
-				lengths[c] += Math.sqrt(x * x + y * y + z * z);
-			}
-		}
+		const share = up === 'world' ? 0 : up === 'curve' ? 1 : lean;
 		for (let i = 0; i < n; i++) {
-			const r = 3 * rows[i];
-			for (let k = 0; k < 3; k++) {
-				position[3 * i + k] = p[r + k];
-				tangent[3 * i + k] = tangents[r + k];
-			}
-			const upright = up === 'world';
-			const [nx, ny, nz] = upright ? [0, 1, 0] : [normals[r], normals[r + 1], normals[r + 2]];
+			const o = 3 * i;
 			// Upright points keep the world's up and face along the curve as seen from above.
-			quaternion.lookAlong(orientation, 4 * i, nx, ny, nz, tangents[r], tangents[r + 1], tangents[r + 2]);
-			normal.set([nx, ny, nz], 3 * i);
-			length[i] = lengths[curveOf[i]];
-			u[i] = lengths[curveOf[i]] > 0 ? along[rows[i]] / lengths[curveOf[i]] : 0;
-			index[i] = curveOf[i];
+			normal[o + 1] = 1;
+			if (share > 0) {
+				const [x, y, z] = [0, 1, 2].map((k) => normal[o + k] * (1 - share) + stops.normals[o + k] * share);
+				const size = share < 1 ? Math.sqrt(x * x + y * y + z * z) || 1 : 1;
+				normal.set([x / size, y / size, z / size], o);
+			}
+			quaternion.lookAlong(
+				orientation,
+				4 * i,
+				normal[o],
+				normal[o + 1],
+				normal[o + 2],
+				stops.tangents[o],
+				stops.tangents[o + 1],
+				stops.tangents[o + 2]
+			);
+			length[i] = stops.whole[i];
+			u[i] = stops.whole[i] > 0 ? stops.along[i] / stops.whole[i] : 0;
 		}
 		const table = makeTable(n, {
-			position: column('vec3', 'position', position),
-			tangent: column('vec3', 'direction', tangent),
+			position: column('vec3', 'position', stops.positions),
+			tangent: column('vec3', 'direction', stops.tangents),
 			normal: column('vec3', 'normal', normal),
 			orientation: column('vec4', 'orientation', orientation),
 			u: column('float', 'plain', u),
 			length: column('float', 'plain', length),
-			curve: column('int', 'id', index)
+			curve: column('int', 'id', stops.curve)
 		});
 		return { points: geometryOf({ points: { points: table } }) };
 	}

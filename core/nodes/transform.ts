@@ -1,4 +1,4 @@
-import { quaternion } from '../math/index.ts';
+import { NodeError, quaternion } from '../math/index.ts';
 import type { Geometry, Table } from '../geometry/index.ts';
 import {
 	allocate,
@@ -11,8 +11,11 @@ import {
 	withColumns,
 	withTable
 } from '../geometry/index.ts';
+import { curveSpaceMap } from '../kernels/curve-space.ts';
+import { framesOf, uprightFrames } from '../kernels/frames.ts';
+import type { Context } from './define.ts';
 import { choice, defineNode, geometry, output, vector } from './define.ts';
-import { withMoved } from './deform-tools.ts';
+import { deform, withMoved } from './deform-tools.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
 
 export const transform = defineNode({
@@ -21,12 +24,12 @@ export const transform = defineNode({
 	name: 'Transform',
 	family: 'deform',
 	words: ['move', 'rotate', 'scale', 'translate', 'position', 'mirror'],
-	help: 'Moves, rotates and scales: first the scale, then the rotation, then the move, about a pivot or about each copy’s own place. A weight says how much of it each point or copy gets.',
+	help: 'Moves, rotates and scales: first the scale, then the rotation, then the move, about a pivot, about each copy’s own place, or in the space of a curve. A weight says how much of it each point or copy gets.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What is moved, copies too.', needs: 'anything' }),
 		move: vector({
 			label: 'Move',
-			help: 'Along the world’s axes, or along each copy’s own.',
+			help: 'Along the world’s axes, or each copy’s own. On a curve: x to the right, y up from it, z along it.',
 			default: [0, 0, 0],
 			unit: 'm'
 		}),
@@ -49,16 +52,34 @@ export const transform = defineNode({
 			label: 'Pivot',
 			help: 'The place that rotation and scale leave where it is.',
 			default: [0, 0, 0],
-			unit: 'm'
+			unit: 'm',
+			when: (s) => s.about === 'pivot'
 		}),
 		about: choice({
 			label: 'About',
-			help: 'Each own: every copy turns and grows where it stands, along its own axes.',
+			help: 'Each own: every copy turns and grows where it stands, along its own axes. A curve: about the nearest place of it, along its way.',
 			default: 'pivot',
 			options: [
 				{ id: 'pivot', label: 'The pivot' },
-				{ id: 'own', label: 'Each copy’s own place' }
+				{ id: 'own', label: 'Each copy’s own place' },
+				{ id: 'curve', label: 'A curve' }
 			]
+		}),
+		curve: geometry({
+			label: 'Curve',
+			help: 'The curve whose space is used.',
+			optional: true,
+			when: (s: Record<string, unknown>) => s.about === 'curve'
+		}),
+		curveUp: choice({
+			label: 'Up',
+			help: 'World keeps y upright; curve follows it round without spinning.',
+			default: 'world',
+			options: [
+				{ id: 'world', label: 'World' },
+				{ id: 'curve', label: 'Curve' }
+			],
+			when: (s) => s.about === 'curve'
 		}),
 		onCopies: choice({
 			label: 'On copies',
@@ -75,7 +96,17 @@ export const transform = defineNode({
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same in its new place.') },
 	handles: { move: 'move', rotate: 'rotate', scale: 'scale', pivot: 'pivot' },
-	run({ geometry, move, rotate, scale, pivot, about, onCopies, ...given }, context) {
+	run({ geometry, move, rotate, scale, pivot, about, curve, curveUp, onCopies, ...given }, context) {
+		if (about === 'curve') {
+			const curves = curve?.curves;
+			if (!curves?.points.count)
+				throw new NodeError('There is no curve to move along. Wire one to “Curve”, or choose “The pivot”.', {
+					input: 'curve'
+				});
+			const frames = curveUp === 'world' ? uprightFrames(curves) : framesOf(curves);
+			const out = deform(geometry, given, context, curveSpaceMap(curves, frames, { move, rotate, scale }));
+			return { geometry: withSizes(out, scale, given, context) };
+		}
 		const whole = given.weight.op === 'constant' && given.weight.value === 1 && given.strength === 1;
 		if (whole && about === 'pivot')
 			return { geometry: transformGeometry(geometry, matrix.affineFrom(move, rotate, scale, pivot)) };
@@ -126,6 +157,21 @@ export const transform = defineNode({
 		return { geometry: out satisfies Geometry };
 	}
 });
+
+/** Copies made larger or smaller along their own axes. */
+function withSizes(
+	geometry: Geometry,
+	scale: readonly number[],
+	given: Parameters<typeof weightsOn>[1],
+	context: Context
+): Geometry {
+	const table = tableOf(geometry, 'copies', 'copy');
+	if (!table?.count || scale.every((x) => x === 1)) return geometry;
+	const weights = weightsOn(context, given, { geometry, part: 'copies', kind: 'copy' });
+	const sizes = floats(table, 'scale').slice();
+	for (let i = 0; i < sizes.length; i++) sizes[i] *= 1 + (scale[i % 3] - 1) * weights[Math.floor(i / 3)];
+	return withTable(geometry, 'copies', 'copy', withColumns(table, { scale: column('vec3', 'plain', sizes) }));
+}
 
 const angles = [0, 0, 0, 1];
 

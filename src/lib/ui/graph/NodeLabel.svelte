@@ -28,7 +28,9 @@
 	const inputs = $derived(
 		inputsOf(node).filter(
 			([name, input]) =>
-				((input.kind === 'geometry' || input.kind === 'list') && !input.optional) ||
+				// Optional ones come when a choice asks for them.
+				((input.kind === 'geometry' || input.kind === 'list') &&
+					(!input.optional || input.when?.(node.settings))) ||
 				wired.has(name) ||
 				node.pinned?.includes(name) ||
 				node.inputs?.some((own) => own.name === name)
