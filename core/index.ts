@@ -5,4 +5,4 @@ export * as varying from './varying/index.ts';
 export * from './nodes/index.ts';
 export * from './engine/index.ts';
 export * from './formats/index.ts';
-export { samplePath } from './kernels/path.ts';
+export { canSplit, joinAt, piecesOf, samplePath, splitAt, withoutPoint } from './kernels/path.ts';

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
-import { addNode, evaluated, node, openEmpty, select, settled } from './helpers';
+import { addNode, evaluated, foot, node, openEmpty, select, settled } from './helpers';
 
 interface View {
 	project(point: unknown): { x: number; y: number };
@@ -228,4 +228,42 @@ test('a weight node is seen by its eye, and says when it cannot be', async ({ pa
 	await expect(page.getByTestId('heat')).toHaveText('0 to 0, mean 0');
 	await page.getByRole('button', { name: 'Hide the heat map' }).click();
 	await expect(page.getByRole('group', { name: 'Heat map' })).toBeHidden();
+});
+
+test('a drawn curve is split in two, its parts are moved apart, undone and joined again', async ({
+	page
+}) => {
+	const at = (x: number) => ({ at: [x, 0, 0] });
+	await openDocument(
+		page,
+		[
+			row('path', 'draw-curve', [0, 0], { type: 'straight', path: { path: [at(-2), at(0), at(2)] } }),
+			row('result', 'result', [300, 0])
+		],
+		[wire('path.curve', 'result.geometry')]
+	);
+	await select(page, 'path');
+	await page.getByRole('region', { name: 'View' }).focus();
+	await page.keyboard.press('Alt+t');
+	await page.getByRole('button', { name: 'Fit all' }).click();
+	await page.getByRole('button', { name: 'Point 1 of path' }).click();
+	await expect(page.getByRole('button', { name: 'Split' })).toBeDisabled();
+	await page.getByRole('button', { name: 'Point 2 of path' }).click();
+	await evaluated(page, () => page.getByRole('button', { name: 'Split' }).click());
+	await expect(foot(page, 'path')).toContainText('2 curves');
+	await expect(page.getByText('the next curve')).toBeVisible();
+	// Four points now; the last goes aside with its own curve alone.
+	const x4 = page.getByRole('textbox', { name: 'Point 4 z, metres' });
+	await x4.fill('1');
+	await evaluated(page, () => x4.press('Enter'));
+	await expect(page.getByRole('textbox', { name: 'Point 2 z, metres' })).toHaveValue('0');
+	// Both ends lie at one place; the later one is on top, and either joins.
+	await page.getByRole('button', { name: 'Point 3 of path' }).click();
+	await evaluated(page, () => page.getByRole('button', { name: 'Join' }).click());
+	await expect(foot(page, 'path')).not.toContainText('2 curves');
+	await expect(page.getByRole('button', { name: 'Point 4 of path' })).toHaveCount(0);
+	await page.getByRole('region', { name: 'Graph' }).focus();
+	for (let undone = 0; undone < 3; undone++) await evaluated(page, () => page.keyboard.press('Control+z'));
+	await expect(page.getByRole('textbox', { name: 'Point 3 z, metres' })).toHaveValue('0');
+	await expect(page.getByText('the next curve')).toHaveCount(0);
 });

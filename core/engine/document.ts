@@ -47,7 +47,8 @@ const pathSetting = z.object({
 			z.object({
 				at: z.tuple([finite, finite, finite]),
 				in: z.tuple([finite, finite, finite]).optional(),
-				out: z.tuple([finite, finite, finite]).optional()
+				out: z.tuple([finite, finite, finite]).optional(),
+				ends: z.boolean().optional()
 			})
 		)
 		.max(5000)

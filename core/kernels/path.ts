@@ -5,6 +5,68 @@ export interface ControlPoint {
 	/** Steps away from the point, in metres. */
 	in?: readonly [number, number, number];
 	out?: readonly [number, number, number];
+	/** The curve ends here; the next point begins another. */
+	ends?: boolean;
+}
+
+/** The curves of a drawing: runs of points up to one that ends. */
+export function piecesOf(points: readonly ControlPoint[]): ControlPoint[][] {
+	const pieces: ControlPoint[][] = [];
+	let run: ControlPoint[] = [];
+	for (const point of points) {
+		run.push(point);
+		if (!point.ends) continue;
+		pieces.push(run);
+		run = [];
+	}
+	if (run.length) pieces.push(run);
+	return pieces;
+}
+
+/** Where a point can be split: within a curve, or anywhere on a closed one. */
+export function canSplit(points: readonly ControlPoint[], i: number, closed: boolean): boolean {
+	if (closed) return piecesOf(points).length === 1 && points.length > 2;
+	return i > 0 && i + 1 < points.length && !points[i].ends && !points[i - 1].ends;
+}
+
+/** Two curves that meet where there was one; a closed curve is opened there. Each keeps its own handle. */
+export function splitAt(
+	points: readonly ControlPoint[],
+	i: number,
+	closed: boolean
+): { path: ControlPoint[]; closed: boolean } {
+	if (!canSplit(points, i, closed)) return { path: [...points], closed };
+	const { at, in: before, out } = points[i];
+	const last: ControlPoint = { at, ...(before && { in: before }) },
+		first: ControlPoint = { at, ...(out && { out }) };
+	if (closed) return { path: [first, ...points.slice(i + 1), ...points.slice(0, i), last], closed: false };
+	return {
+		path: [...points.slice(0, i), { ...last, ends: true }, first, ...points.slice(i + 1)],
+		closed: false
+	};
+}
+
+/** The curve that ends at a point goes on with the next one; points at one place become one. */
+export function joinAt(points: readonly ControlPoint[], i: number): ControlPoint[] {
+	const point = points[i],
+		next = points[i + 1];
+	if (!point?.ends || !next) return [...points];
+	const { ends: _, ...open } = point;
+	if (point.at.some((x, k) => x !== next.at[k])) return [...points.slice(0, i), open, ...points.slice(i + 1)];
+	const one: ControlPoint = {
+		at: point.at,
+		...(point.in && { in: point.in }),
+		...(next.out && { out: next.out }),
+		...(next.ends && { ends: true })
+	};
+	return [...points.slice(0, i), one, ...points.slice(i + 2)];
+}
+
+/** Without a point; where a curve ended at it, it ends at the one before. */
+export function withoutPoint(points: readonly ControlPoint[], i: number): ControlPoint[] {
+	const out = points.filter((_, k) => k !== i);
+	if (points[i]?.ends && i > 0 && !points[i - 1].ends) out[i - 1] = { ...points[i - 1], ends: true };
+	return out;
 }
 
 export type PathType = 'straight' | 'through' | 'bezier';

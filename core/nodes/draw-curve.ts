@@ -1,5 +1,5 @@
 import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
-import { samplePath } from '../kernels/path.ts';
+import { piecesOf, samplePath } from '../kernels/path.ts';
 import type { PathType } from '../kernels/path.ts';
 import { choice, defineNode, number, output, path, yesNo } from './define.ts';
 
@@ -9,7 +9,7 @@ export const drawCurve = defineNode({
 	name: 'Draw curve',
 	family: 'curves',
 	words: ['pen', 'spline', 'path', 'sketch', 'bezier', 'catmull', 'polyline', 'hand drawn'],
-	help: 'A curve drawn by hand in the View: click to add points, drag them, or type exact numbers.',
+	help: 'Curves drawn by hand in the View: click to add points, drag them, split and join them, or type exact numbers.',
 	inputs: {
 		path: path({
 			label: 'Points',
@@ -25,7 +25,11 @@ export const drawCurve = defineNode({
 				{ id: 'bezier', label: 'Bézier, by handles' }
 			]
 		}),
-		closed: yesNo({ label: 'Closed', help: 'The last point joins the first.', default: false }),
+		closed: yesNo({
+			label: 'Closed',
+			help: 'The last point joins the first, in each curve that was split off too.',
+			default: false
+		}),
 		steps: number({
 			label: 'Steps',
 			help: 'Pieces between two control points.',
@@ -37,20 +41,28 @@ export const drawCurve = defineNode({
 			when: (s) => s.type !== 'straight'
 		})
 	},
-	outputs: { curve: output('geometry', 'Curve', 'The curve.') },
+	outputs: { curve: output('geometry', 'Curve', 'The curve, or the curves it was split into.') },
 	estimate: ({ path, steps }) => ({ elements: path.length * steps, of: 'points', lower: 'Lower “Steps”.' }),
 	run({ path, type, closed, steps }, context) {
-		if (path.length === 1) context.warn('One point makes no curve yet. Add another in the View.');
-		const points = samplePath(path, type as PathType, closed, steps);
-		const positions = allocate('float', points.length);
-		positions.set(points);
-		const empty = points.length === 0;
+		const pieces = piecesOf(path);
+		const short = pieces.filter((piece) => piece.length === 1).length;
+		if (short)
+			context.warn(
+				path.length === 1
+					? 'One point makes no curve yet. Add another in the View.'
+					: `${short === 1 ? 'One of the curves is' : `${short} of the curves are`} a single point. Add another to it, or join it.`
+			);
+		const sampled = pieces.map((piece) => samplePath(piece, type as PathType, closed, steps));
+		const starts = allocate('index', pieces.length + 1);
+		sampled.forEach((points, i) => (starts[i + 1] = starts[i] + points.length / 3));
+		const positions = allocate('float', 3 * starts[pieces.length]);
+		sampled.forEach((points, i) => positions.set(points, 3 * starts[i]));
 		return {
 			curve: geometryOf({
 				curves: makeCurves(
 					positions,
-					empty ? Uint32Array.of(0) : Uint32Array.of(0, points.length / 3),
-					empty ? new Uint8Array(0) : Uint8Array.of(closed && path.length > 2 ? 1 : 0)
+					starts,
+					Uint8Array.from(pieces, (piece) => (closed && piece.length > 2 ? 1 : 0))
 				)
 			})
 		};

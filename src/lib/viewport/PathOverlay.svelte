@@ -1,6 +1,10 @@
 <script lang="ts">
+	import Link2 from '@lucide/svelte/icons/link-2';
 	import PenLine from '@lucide/svelte/icons/pen-line';
-	import { isPath, samplePath } from '$core/index';
+	import Plus from '@lucide/svelte/icons/plus';
+	import Scissors from '@lucide/svelte/icons/scissors';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import { canSplit, isPath, joinAt, piecesOf, samplePath, splitAt, withoutPoint } from '$core/index';
 	import type { GraphNode, PathPoint, Setting } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { Vector3 } from 'three';
@@ -26,6 +30,7 @@
 		isPath(node.settings.path) ? (node.settings.path.path as PathPoint[]) : []
 	);
 	const bezier = $derived(node.settings.type === 'bezier');
+	const closed = $derived(node.settings.closed === true);
 	const sum = (a: readonly number[], b: readonly number[]) =>
 		a.map((x, k) => x + b[k]) as [number, number, number];
 	const shown = $derived.by(() => {
@@ -41,14 +46,18 @@
 	/** The curve itself, over whatever it lies in. */
 	const line = $derived.by(() => {
 		void moves;
-		const flat = samplePath(points, node.settings.type as 'through', node.settings.closed === true, 12);
-		const places: string[] = [];
-		for (let i = 0; i < flat.length; i += 3) {
-			const { x, y } = scene.project(new Vector3(flat[i], flat[i + 1], flat[i + 2]));
-			places.push(`${x.toFixed(1)} ${y.toFixed(1)}`);
-		}
-		if (node.settings.closed === true && points.length > 2) places.push(places[0]);
-		return places.length > 1 ? `M${places.join('L')}` : '';
+		return piecesOf(points)
+			.map((piece) => {
+				const flat = samplePath(piece, node.settings.type as 'through', closed, 12);
+				const places: string[] = [];
+				for (let i = 0; i < flat.length; i += 3) {
+					const { x, y } = scene.project(new Vector3(flat[i], flat[i + 1], flat[i + 2]));
+					places.push(`${x.toFixed(1)} ${y.toFixed(1)}`);
+				}
+				if (closed && piece.length > 2) places.push(places[0]);
+				return places.length > 1 ? `M${places.join('L')}` : '';
+			})
+			.join('');
 	});
 
 	const snapped = (p: [number, number, number]): [number, number, number] =>
@@ -92,16 +101,36 @@
 		put([...points, point]);
 		chosen = points.length;
 	}
+	/** Halfway to the next point, or from the one before where a curve ends. */
 	function insertAfter(i: number) {
-		const next = points[(i + 1) % points.length] ?? points[i];
-		const at = points[i].at.map((x, k) => (x + next.at[k]) / 2) as [number, number, number];
+		const atEnd = points[i].ends || (i === points.length - 1 && !closed);
+		const [a, b] = atEnd && i > 0 ? [i - 1, i] : [i, (i + 1) % points.length];
+		const at = points[a].at.map((x, k) => (x + points[b].at[k]) / 2) as [number, number, number];
 		const point: PathPoint = bezier ? { at, in: [-0.2, 0, 0], out: [0.2, 0, 0] } : { at };
-		put([...points.slice(0, i + 1), point, ...points.slice(i + 1)]);
-		chosen = i + 1;
+		put([...points.slice(0, a + 1), point, ...points.slice(a + 1)]);
+		chosen = a + 1;
 	}
 	function remove(i: number) {
-		put(points.filter((_, k) => k !== i));
+		put(withoutPoint(points, i));
 		chosen = null;
+	}
+	const splittable = $derived(chosen !== null && !!points[chosen] && canSplit(points, chosen, closed));
+	/** The point whose curve would go on with the next: the chosen one, or the one before it. */
+	const joint = $derived(
+		chosen === null ? -1 : [chosen, chosen - 1].findIndex((i) => points[i]?.ends && points[i + 1])
+	);
+	function split() {
+		if (chosen === null) return;
+		const next = splitAt(points, chosen, closed);
+		editor.update(node.id, 'Split a curve', {
+			settings: { ...node.settings, path: { path: next.path } as unknown as Setting, closed: next.closed }
+		});
+		chosen = closed ? 0 : chosen;
+	}
+	function join() {
+		if (chosen === null || joint < 0) return;
+		put(joinAt(points, chosen - joint));
+		chosen = chosen - joint;
 	}
 	function down(event: PointerEvent, grip: Grip) {
 		event.preventDefault();
@@ -246,9 +275,22 @@
 			bind:value={snap}
 		/> m</label
 	>
+	{#if chosen !== null && points[chosen]}
+		<button class="button" onclick={() => insertAfter(chosen!)}><Plus size={14} /> Insert</button>
+		{#if joint >= 0}<button class="button" onclick={join}><Link2 size={14} /> Join</button>
+		{:else}<button
+				class="button"
+				disabled={!splittable}
+				title={splittable ? 'Two curves that meet here' : 'Ends of open curves cannot be split'}
+				onclick={split}><Scissors size={14} /> Split</button
+			>{/if}
+		<button class="button" onclick={() => remove(chosen!)}><Trash2 size={14} /> Delete</button>
+	{/if}
 	<span class="text-quiet"
 		>{drawing
 			? 'Click to add points.'
-			: 'Drag points; with Shift the whole; double-click inserts; Delete removes.'}</span
+			: chosen === null
+				? 'Drag points, with Shift all of them. A chosen point can be split or deleted.'
+				: ''}</span
 	>
 </div>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import { withoutPoint } from '$core/index';
 	import type { PathPoint } from '$core/index';
 
 	interface Props {
@@ -48,10 +49,13 @@
 				{#if part === 'at'}<button
 						class="icon-button h-5 w-5"
 						aria-label="Delete point {i + 1}"
-						onclick={() => onchange(path.filter((_, j) => j !== i))}><Trash2 size={12} /></button
+						onclick={() => onchange(withoutPoint(path, i))}><Trash2 size={12} /></button
 					>{:else}<span class="w-5"></span>{/if}
 			</div>
 		{/each}
+		{#if point.ends && i < path.length - 1}<p class="my-0.5 ml-7 border-t border-line text-[10px] text-quiet">
+				the next curve
+			</p>{/if}
 	{:else}<p class="text-xs text-quiet">No points yet: press Draw in the View, or add one here.</p>{/each}
 </div>
 <button class="button mt-1 text-xs" onclick={add}><Plus size={13} /> Add a point</button>
