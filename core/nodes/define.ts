@@ -250,6 +250,8 @@ export interface NodeDefinition<
 	estimate?: (inputs: ResolvedInputs<Inputs>) => Estimate | null;
 	/** Which settings the View's handles write, and what each of them moves. */
 	handles?: { move?: string; rotate?: string; scale?: string; pivot?: string };
+	/** Whether the handles mean what they show, with these settings; always, where it is left out. */
+	handlesWhen?: (settings: Record<string, unknown>) => boolean;
 	run: (
 		inputs: ResolvedInputs<Inputs>,
 		context: Context,

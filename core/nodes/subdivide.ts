@@ -1,5 +1,8 @@
 import { closeUp, subdivideWhere } from '../kernels/subdivide.ts';
 import type { Refined } from '../kernels/subdivide.ts';
+import type { Geometry, Mesh } from '../geometry/index.ts';
+import type { Varying } from '../varying/index.ts';
+import type { Context } from './define.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
 
 export const subdivide = defineNode({
@@ -31,7 +34,7 @@ export const subdivide = defineNode({
 		}),
 		weight: number({
 			label: 'Weight',
-			help: 'Where: faces of weight 1 are cut all the times, of 0 not at all, between them fewer times. It is read again on the finer faces, so its edge becomes finer too; faces next to cut ones are joined to them without cracks.',
+			help: 'Where: faces of weight 1 are cut all the times, of 0 not at all, between them fewer times. It is read at the middles and points of faces, and again on the finer ones, so its edge becomes fine; faces next to cut ones are joined to them without cracks.',
 			default: 1,
 			min: 0,
 			max: 1,
@@ -57,15 +60,7 @@ export const subdivide = defineNode({
 			context.poll();
 			const chosen = everywhere
 				? null
-				: facesFor(
-						time,
-						times,
-						context.numbers(weight, {
-							geometry: { ...geometry, mesh: refined.mesh },
-							part: 'mesh',
-							kind: 'face'
-						})
-					);
+				: facesFor(time / times - 0.5 / times, weight, geometry, refined.mesh, context);
 			if (chosen && !chosen.includes(1)) break;
 			refined = subdivideWhere(refined, chosen, how === 'smooth');
 		}
@@ -74,6 +69,24 @@ export const subdivide = defineNode({
 	}
 });
 
-/** The faces whose weight asks for at least so many times of all. */
-const facesFor = (time: number, times: number, weights: Float32Array): Uint8Array =>
-	Uint8Array.from(weights, (weight) => (weight * times >= time - 0.5 ? 1 : 0));
+/**
+ * The faces that weigh at least so much, in their middle or at one of their points: so a face that a weight only reaches
+ * into is cut too, and the weight's edge becomes fine.
+ */
+function facesFor(
+	least: number,
+	weight: Varying,
+	geometry: Geometry,
+	mesh: Mesh,
+	context: Context
+): Uint8Array {
+	const on = (kind: 'face' | 'point') =>
+		context.numbers(weight, { geometry: { ...geometry, mesh }, part: 'mesh', kind });
+	const chosen = Uint8Array.from(on('face'), (w) => (w >= least ? 1 : 0));
+	const points = on('point');
+	const { faceStarts, cornerPoints } = mesh.topology;
+	for (let f = 0; f < chosen.length; f++)
+		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
+			if (points[cornerPoints[c]] >= least) chosen[f] = 1;
+	return chosen;
+}

@@ -96,6 +96,8 @@ export const transform = defineNode({
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same in its new place.') },
 	handles: { move: 'move', rotate: 'rotate', scale: 'scale', pivot: 'pivot' },
+	// Elsewhere the numbers are not along the world's axes.
+	handlesWhen: (s) => s.about === 'pivot',
 	run({ geometry, move, rotate, scale, pivot, about, curve, curveUp, onCopies, ...given }, context) {
 		if (about === 'curve') {
 			const curves = curve?.curves;

@@ -250,7 +250,7 @@
 	{/each}
 </svg>
 <div
-	class="absolute top-12 left-2 flex flex-wrap items-center gap-2 rounded border border-line bg-sheet px-2 py-1 text-xs"
+	class="absolute top-12 left-2 flex max-w-[calc(100%-1rem)] flex-wrap items-center gap-2 rounded border border-line bg-sheet px-2 py-1 text-xs"
 >
 	<button
 		class="button"

@@ -129,7 +129,8 @@
 		const node = editor.active;
 		const declared = node && nodeKinds.get(node.kind)!.handles;
 		if (!node || !declared) return null;
-		const { inputs } = nodeKinds.get(node.kind)!;
+		const { inputs, handlesWhen } = nodeKinds.get(node.kind)!;
+		if (handlesWhen?.(node.settings) === false) return null;
 		// Settings that are hidden now have no handles either.
 		const handles: typeof declared = Object.fromEntries(
 			Object.entries(declared).filter(([, name]) => inputs[name].when?.(node.settings) !== false)
