@@ -61,29 +61,55 @@ export function boundsOf(geometry: Geometry, depth = 0): Bounds | null {
 	});
 }
 
-function boundsOfPositions(position: Column): Bounds | null {
-	return derive(position, 'bounds', () => {
+const boundsOfPositions = (position: Column): Bounds | null =>
+	derive(position, 'bounds', () => {
 		const p = position.data;
 		if (!p.length) return null;
-		let ax = Infinity,
-			ay = Infinity,
-			az = Infinity,
-			bx = -Infinity,
-			by = -Infinity,
-			bz = -Infinity;
-		for (let i = 0; i < p.length; i += 3) {
-			const x = p[i],
-				y = p[i + 1],
-				z = p[i + 2];
-			if (x < ax) ax = x;
-			if (x > bx) bx = x;
-			if (y < ay) ay = y;
-			if (y > by) by = y;
-			if (z < az) az = z;
-			if (z > bz) bz = z;
-		}
-		return { low: [ax, ay, az], high: [bx, by, bz] } as Bounds;
+		const box = p instanceof Float32Array ? boxOf(p) : boxOf(Float32Array.from(p));
+		return { low: [box[0], box[1], box[2]], high: [box[3], box[4], box[5]] } as Bounds;
 	});
+
+/** Lowest and highest x, y, z. Two places at a time, each with its own extremes, so that none waits for the one before. */
+function boxOf(p: Float32Array): number[] {
+	let [ax, ay, az, cx, cy, cz] = [Infinity, Infinity, Infinity, Infinity, Infinity, Infinity];
+	let [bx, by, bz, dx, dy, dz] = [-Infinity, -Infinity, -Infinity, -Infinity, -Infinity, -Infinity];
+	const even = p.length - (p.length % 6);
+	for (let i = 0; i < even; i += 6) {
+		const x = p[i],
+			y = p[i + 1],
+			z = p[i + 2],
+			u = p[i + 3],
+			v = p[i + 4],
+			w = p[i + 5];
+		ax = x < ax ? x : ax;
+		ay = y < ay ? y : ay;
+		az = z < az ? z : az;
+		bx = x > bx ? x : bx;
+		by = y > by ? y : by;
+		bz = z > bz ? z : bz;
+		cx = u < cx ? u : cx;
+		cy = v < cy ? v : cy;
+		cz = w < cz ? w : cz;
+		dx = u > dx ? u : dx;
+		dy = v > dy ? v : dy;
+		dz = w > dz ? w : dz;
+	}
+	for (let i = even; i < p.length; i += 3) {
+		ax = p[i] < ax ? p[i] : ax;
+		ay = p[i + 1] < ay ? p[i + 1] : ay;
+		az = p[i + 2] < az ? p[i + 2] : az;
+		bx = p[i] > bx ? p[i] : bx;
+		by = p[i + 1] > by ? p[i + 1] : by;
+		bz = p[i + 2] > bz ? p[i + 2] : bz;
+	}
+	return [
+		Math.min(ax, cx),
+		Math.min(ay, cy),
+		Math.min(az, cz),
+		Math.max(bx, dx),
+		Math.max(by, dy),
+		Math.max(bz, dz)
+	];
 }
 
 /** The area of all faces in square metres; copies are not counted. */

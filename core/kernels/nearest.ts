@@ -80,8 +80,8 @@ export class BoxTree {
 			const box = boxes++;
 			pollAt(box);
 			if (parent >= 0) this.#links[parent] = box;
-			this.#measure(box, data, order, start, end, stride);
 			if (end - start <= LEAF) {
+				this.#measure(box, data, order, start, end, stride);
 				this.#links[box] = start;
 				this.#counts[box] = end - start;
 				continue;
@@ -89,6 +89,8 @@ export class BoxTree {
 			const middle = split(centres, order, start, end);
 			open.push(middle, end, box, start, middle, -1);
 		}
+		// The others hold their two halves, which stand behind them.
+		for (let box = boxes - 1; box >= 0; box--) if (this.#counts[box] === 0) this.#unite(box);
 		this.#order = order;
 		this.#data = new Float64Array(data.length);
 		for (let i = 0; i < count; i++)
@@ -126,6 +128,17 @@ export class BoxTree {
 				if (z > bz) bz = z;
 			}
 		this.#boxes.set([ax, ay, az, bx, by, bz], 6 * box);
+	}
+
+	#unite(box: number): void {
+		const boxes = this.#boxes;
+		const a = 6 * (box + 1),
+			b = 6 * this.#links[box],
+			o = 6 * box;
+		for (let k = 0; k < 3; k++) {
+			boxes[o + k] = boxes[a + k] < boxes[b + k] ? boxes[a + k] : boxes[b + k];
+			boxes[o + 3 + k] = boxes[a + 3 + k] > boxes[b + 3 + k] ? boxes[a + 3 + k] : boxes[b + 3 + k];
+		}
 	}
 
 	/** Finds the nearest place; the answer stands in `found` until the next question. */

@@ -70,5 +70,16 @@ export function weightsOn(
 			{ input: 'weightAt' }
 		);
 	const raw = context.numbers(weight, source);
-	return raw.map((w) => (w > 0 ? (w < 1 ? w : 1) : 0) * strength);
+	return strength === 1 && areWeights(raw) ? raw : scaled(raw, strength);
+}
+
+function areWeights(raw: Float32Array): boolean {
+	for (let i = 0; i < raw.length; i++) if (!(raw[i] >= 0 && raw[i] <= 1)) return false;
+	return true;
+}
+
+function scaled(raw: Float32Array, strength: number): Float32Array {
+	const out = new Float32Array(raw.length);
+	for (let i = 0; i < raw.length; i++) out[i] = (raw[i] > 0 ? (raw[i] < 1 ? raw[i] : 1) : 0) * strength;
+	return out;
 }
