@@ -104,7 +104,7 @@ function shareTwo(shares: usize, u: v128, v: v128): void {
 }
 
 /** Points whose records are fetched together, before any is used. */
-const AHEAD = 64;
+const AHEAD = 32;
 
 /**
  * Where the records of each point's corners lie, as four words: three addresses, and one word that is copied.
