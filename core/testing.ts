@@ -1,7 +1,7 @@
 /** What tests share: graphs from short lists, and geometry of a node. */
 import { Evaluator, newDocument, newNode, withWire } from './engine/index.ts';
 import type { EvaluatorOptions, Evaluation, GeneratorDocument, GraphNode } from './engine/index.ts';
-import type { Geometry } from './geometry/index.ts';
+import type { Geometry, Table } from './geometry/index.ts';
 
 /** `[kind, short name, settings, wires]`; a wire is `input: 'short.output'`, or several of them. */
 export type Row = readonly [string, string, Record<string, unknown>?, Record<string, string | string[]>?];
@@ -54,4 +54,25 @@ export function evaluateAll(
 		error: (short) => resultOf(short).error?.message ?? null,
 		warnings: (short) => resultOf(short).warnings.map((warning) => warning.message)
 	};
+}
+
+/** Every table of a geometry and of what its copies are made of, each with words for where it is. */
+export function tablesOf({ mesh, curves, points, copies, whole }: Geometry, path = ''): [string, Table][] {
+	const own: [string, Table | null | undefined][] = [
+		['points of the mesh', mesh?.points],
+		['faces', mesh?.faces],
+		['corners', mesh?.corners],
+		['edges', mesh?.edges],
+		['points of curves', curves?.points],
+		['curves', curves?.curves],
+		['points', points?.points],
+		['copies', copies?.copies],
+		['whole', whole]
+	];
+	return [
+		...own
+			.filter((one): one is [string, Table] => !!one[1])
+			.map(([name, table]): [string, Table] => [path + name, table]),
+		...(copies?.sources ?? []).flatMap((source, i) => tablesOf(source, `${path}source ${i}, `))
+	];
 }

@@ -6,6 +6,7 @@ import {
 	column,
 	derive,
 	geometryOf,
+	makePoints,
 	pointNormals,
 	stackTables,
 	withColumns,
@@ -13,7 +14,10 @@ import {
 } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 
-/** Loose points for all points of a geometry; copies are not looked into. Kept with the geometry. */
+/**
+ * Loose points for all points of a geometry. Copies are not looked into; where there is nothing else, their own places are
+ * the points. Kept with the geometry.
+ */
 export function asPoints(geometry: Geometry): Geometry {
 	return derive(geometry, 'as points', () => {
 		const tables: Table[] = [];
@@ -21,6 +25,12 @@ export function asPoints(geometry: Geometry): Geometry {
 		if (geometry.curves)
 			tables.push(turned(geometry.curves.points, null, framesOf(geometry.curves).tangents));
 		if (geometry.points) tables.push(geometry.points.points);
+		if (!tables.length)
+			tables.push(
+				geometry.copies
+					? withColumns(geometry.copies.copies, { scale: null, source: null, shown: null })
+					: makePoints(new Float32Array(0)).points
+			);
 		if (tables.length === 1) return geometryOf({ points: { points: tables[0] } });
 		return geometryOf({
 			points: { points: stackTables(tables.map((table, i) => ({ table, salt: i + 1 }))) }
