@@ -3,11 +3,20 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
 import { lengthsAlong } from './geometry/index.ts';
 import type { Curves } from './geometry/index.ts';
+import { unpackGenerator } from './formats/index.ts';
 import { openDocument, withSetting } from './engine/index.ts';
 import { BoxTree } from './kernels/nearest.ts';
 import { evaluateAll, generator } from './testing.ts';
 
-const open = (name: string) => openDocument(readFileSync(`samples/${name}`, 'utf8'));
+/** A sample with a finder of its assets. */
+function open(name: string) {
+	const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`samples/${name}`)), name);
+	const asset = (hash: string) => {
+		const bytes = assets.get(hash);
+		return bytes ? { hash, bytes, name: hash } : null;
+	};
+	return { ...openDocument(text), asset };
+}
 const positions = (curves: Curves) => curves.points.columns.get('position')!.data as Float32Array;
 
 /** The pieces of one curve. */
@@ -20,10 +29,10 @@ function treeOf(curves: Curves, c: number): BoxTree {
 }
 
 test('every sample opens whole and evaluates without an error or a warning', () => {
-	for (const file of readdirSync('samples').filter((name) => name.endsWith('.json'))) {
-		const { document, leftOut } = open(file);
+	for (const file of readdirSync('samples').filter((name) => name.includes('.embrell.'))) {
+		const { document, leftOut, asset } = open(file);
 		assert.deepEqual(leftOut, [], file);
-		const { evaluation } = evaluateAll(document);
+		const { evaluation } = evaluateAll(document, { asset });
 		for (const node of document.graphs.main.nodes) {
 			const result = evaluation.results.get(node.id)!;
 			assert.equal(result.state, 'fresh', `${file}, ${node.short}: ${result.error?.message}`);

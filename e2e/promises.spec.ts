@@ -1,24 +1,29 @@
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
-import { Evaluator, digestOf, openDocument, resultNode } from '../core/index';
+import { Evaluator, digestOf, openDocument, resultNode, unpackGenerator } from '../core/index';
 import type { Geometry } from '../core/index';
 import { evaluated, foot, openSample, select, setNumber, setting, settled } from './helpers';
 
 for (const [name, file] of [
-	['Reed bed', 'reed-bed'],
-	['Boardwalk', 'boardwalk'],
-	['Rope rail', 'rope-rail'],
-	['Worn bollard', 'worn-bollard'],
-	['Drying net', 'drying-net'],
-	['Painted sign', 'painted-sign']
+	['Reed bed', 'reed-bed.embrell.json'],
+	['Boardwalk', 'boardwalk.embrell.json'],
+	['Rope rail', 'rope-rail.embrell.json'],
+	['Worn bollard', 'worn-bollard.embrell.json'],
+	['Drying net', 'drying-net.embrell.json'],
+	['Painted sign', 'painted-sign.embrell.zip']
 ])
 	test(`${name} has the same hash in the browser and in Node`, async ({ page }) => {
-		const { document } = openDocument(readFileSync(`samples/${file}.embrell.json`, 'utf8'));
+		const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`samples/${file}`)), file);
+		const { document } = openDocument(text);
+		const asset = (hash: string) => ({ hash, name: hash, bytes: assets.get(hash)! });
 		const id = resultNode(document)!.id;
 		const inNode = (seed: number) =>
 			digestOf(
-				new Evaluator().evaluate(document, [id], seed).results.get(id)!.outputs.get('geometry') as Geometry
+				new Evaluator({ asset })
+					.evaluate(document, [id], seed)
+					.results.get(id)!
+					.outputs.get('geometry') as Geometry
 			);
 		const hash = inNode(document.seed);
 		await openSample(page, name);

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
+import { encode } from 'fast-png';
 import { addNode, evaluated, foot, node, openEmpty, select, settled } from './helpers';
 
 interface View {
@@ -266,4 +267,49 @@ test('a drawn curve is split in two, its parts are moved apart, undone and joine
 	for (let undone = 0; undone < 3; undone++) await evaluated(page, () => page.keyboard.press('Control+z'));
 	await expect(page.getByRole('textbox', { name: 'Point 3 z, metres' })).toHaveValue('0');
 	await expect(page.getByText('the next curve')).toHaveCount(0);
+});
+
+test('a picture becomes a weight; one that is none is refused in a sentence and changes nothing', async ({
+	page
+}) => {
+	await openDocument(
+		page,
+		[
+			row('bank', 'grid', [0, 0], { width: 4, depth: 4, columns: 40, rows: 40 }),
+			row('mask', 'weight-by-pattern', [0, 220], { pattern: 'picture', width: 4, height: 4 }),
+			row('lift', 'displace', [300, 0], { amount: 0.2 }),
+			row('result', 'result', [600, 0])
+		],
+		[
+			wire('bank.mesh', 'lift.geometry'),
+			wire('mask.weight', 'lift.weight'),
+			wire('lift.geometry', 'result.geometry')
+		],
+		{ heat: ['mask', 'weight'], shown: [], ghosts: [] }
+	);
+	await select(page, 'mask');
+	const choose = (name: string, buffer: Buffer) =>
+		page.getByLabel('Picture', { exact: true }).setInputFiles({ name, mimeType: 'image/png', buffer });
+	await choose('shells.png', Buffer.from('not a picture at all'));
+	await expect(page.getByText('shells.png is no PNG or JPEG picture')).toBeVisible();
+	await choose('shells.obj', Buffer.from('v 0 0 0'));
+	await expect(page.getByText('Meshes are read by “Import mesh”')).toBeVisible();
+	await expect(foot(page, 'mask')).toContainText(/value/);
+	// A quarter of it is white.
+	const data = Uint8Array.from({ length: 64 }, (_, i) => (i % 8 < 4 && i < 32 ? 255 : 0));
+	await evaluated(page, () =>
+		choose('shells.png', Buffer.from(encode({ width: 8, height: 8, channels: 1, data })))
+	);
+	await expect(page.getByText('shells.png', { exact: true })).toBeVisible();
+	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.25);
+	// Another channel: opacity is 1 everywhere.
+	await evaluated(page, () => page.getByRole('combobox', { name: 'Channel' }).selectOption('Opacity'));
+	await expect.poll(async () => (await heat(page))[0]).toBe(1);
+	// The picture is kept with the generator.
+	await page.getByRole('region', { name: 'Graph' }).focus();
+	await evaluated(page, () => page.keyboard.press('Control+z'));
+	await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+	await page.reload();
+	await settled(page);
+	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.25);
 });

@@ -1,7 +1,7 @@
 /** Builds the sample generators of Saltreed and writes their files. Run after a change: npx tsx scripts/make-samples.ts */
-import { mkdirSync, writeFileSync } from 'node:fs';
-import type { GeneratorDocument } from '../core/index.ts';
-import { writeDocument } from '../core/index.ts';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import type { Asset, GeneratorDocument } from '../core/index.ts';
+import { hashBytes, packGenerator, writeDocument } from '../core/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 import { dryingNet, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
 
@@ -254,9 +254,16 @@ for (const [file, document] of [
 	['boardwalk', boardwalk()],
 	['rope-rail', ropeRail()],
 	['worn-bollard', wornBollard()],
-	['drying-net', dryingNet()],
-	['painted-sign', paintedSign()]
+	['drying-net', dryingNet()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(document));
 }
+
+// With a drawing of its own: a zip.
+const bytes = new Uint8Array(readFileSync('samples/assets/tide-wave.svg'));
+const drawing: Asset = { hash: hashBytes(bytes), name: 'tide-wave.svg', bytes };
+writeFileSync(
+	'samples/painted-sign.embrell.zip',
+	packGenerator(writeDocument(paintedSign(drawing)), [drawing])
+);

@@ -1,5 +1,5 @@
 /** The samples about curves, weights and deformation. */
-import type { GeneratorDocument } from '../core/index.ts';
+import type { Asset, GeneratorDocument } from '../core/index.ts';
 import { Builder, formula } from './sample-builder.ts';
 
 const at = (x: number, y: number, z: number) => ({ at: [x, y, z] });
@@ -418,7 +418,7 @@ export function dryingNet(): GeneratorDocument {
 const formulaVector = (...parts: string[]) => parts.map((part) => formula(part));
 
 /** Lettering and a drawn wave, cut out, lifted along a curve. */
-export function paintedSign(): GeneratorDocument {
+export function paintedSign(drawing: Asset): GeneratorDocument {
 	const b = new Builder('sign');
 	const outline = b.add('rectangle', 'outline', [0, -240], {
 		width: 2.6,
@@ -492,8 +492,8 @@ export function paintedSign(): GeneratorDocument {
 		{ name: 'Old gilt', colour: [0.62, 0.44, 0.14], roughness: 0.45, metal: 0.5 },
 		{ geometry: [lifted, 'geometry'] }
 	);
-	const drawing = b.add('import-svg', 'wave', [0, 420], {
-		data: 'M0 40 C60 0 120 0 180 40 S300 80 360 40 S480 0 540 40 S660 80 720 40 L720 62 C660 102 600 102 540 62 S420 22 360 62 S240 102 180 62 S60 22 0 62 Z',
+	const wave = b.add('import-svg', 'wave', [0, 420], {
+		file: drawing.hash,
 		size: 'width',
 		width: 1.9,
 		steps: 16
@@ -503,7 +503,7 @@ export function paintedSign(): GeneratorDocument {
 		'solid',
 		[260, 420],
 		{ depth: 0.025, chamfer: 0.004 },
-		{ outline: [drawing, 'curve'] }
+		{ outline: [wave, 'curve'] }
 	);
 	const below = b.add(
 		'transform',
@@ -534,9 +534,12 @@ export function paintedSign(): GeneratorDocument {
 	);
 	b.add('result', 'result', [2000, 0], {}, { geometry: [all, 'geometry'] });
 	b.note(
-		[780, 380],
+		[1040, 230],
 		'The gust lifts letters as far as the weight along it says. Drag its points, flip it, or change its ramp.',
 		240
 	);
-	return b.done('Painted sign', 4, { camera: { position: [1.5, 0.6, 4.3], target: [0, 0, 0] } });
+	return {
+		...b.done('Painted sign', 4, { camera: { position: [1.5, 0.6, 4.3], target: [0, 0, 0] } }),
+		assets: { [drawing.hash]: { name: drawing.name, bytes: drawing.bytes.length } }
+	};
 }

@@ -18,7 +18,8 @@ export function packGenerator(text: string, assets: readonly Asset[]): Uint8Arra
 			'document.json': document,
 			...Object.fromEntries(assets.map(({ hash, bytes }) => [`assets/${hash}`, bytes]))
 		},
-		{ level: 6 }
+		// One date for all, so that the same generator is the same file.
+		{ level: 6, mtime: new Date(2000, 0, 1) }
 	);
 }
 

@@ -1,7 +1,7 @@
 /** The sample generators of Saltreed. */
 import boardwalk from '$samples/boardwalk.embrell.json?raw';
 import dryingNet from '$samples/drying-net.embrell.json?raw';
-import paintedSign from '$samples/painted-sign.embrell.json?raw';
+import paintedSign from '$samples/painted-sign.embrell.zip?url';
 import reedBed from '$samples/reed-bed.embrell.json?raw';
 import ropeRail from '$samples/rope-rail.embrell.json?raw';
 import wornBollard from '$samples/worn-bollard.embrell.json?raw';
@@ -10,7 +10,9 @@ export interface Sample {
 	id: string;
 	name: string;
 	about: string;
-	text: string;
+	/** The text of its document, or the address of a packed file with assets. */
+	text?: string;
+	packed?: string;
 	picture: string;
 }
 
@@ -54,7 +56,7 @@ export const samples: readonly Sample[] = [
 		id: 'painted-sign',
 		name: 'Painted sign',
 		about: 'Letters and a drawn wave, cut out and lifted along a gust.',
-		text: paintedSign,
+		packed: paintedSign,
 		picture: '/samples/painted-sign.webp'
 	}
 ];

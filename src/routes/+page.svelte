@@ -12,7 +12,7 @@
 	import Sun from '@lucide/svelte/icons/sun';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { toast } from 'svelte-sonner';
-	import { newDocument, openDocument } from '$core/engine/document';
+	import { newDocument } from '$core/engine/document';
 	import type { Sample } from '$lib/samples';
 	import { samples } from '$lib/samples';
 	import type { StoredGenerator } from '$lib/store/database';
@@ -23,7 +23,7 @@
 		restoreGenerator,
 		saveGenerator
 	} from '$lib/store/database';
-	import { download, downloadGenerator, importGenerator } from '$lib/store/files';
+	import { download, downloadGenerator, importGenerator, openPacked } from '$lib/store/files';
 	import { theme } from '$lib/ui/theme.svelte';
 
 	let own = $state.raw<StoredGenerator[]>([]);
@@ -58,7 +58,12 @@
 		await saveGenerator({ id, name, document, untouched: true });
 		await goto(`/build/${id}`);
 	}
-	const openSample = (sample: Sample) => create(sample.name, openDocument(sample.text).document);
+	async function openSample({ name, text, packed }: Sample) {
+		const bytes = packed
+			? new Uint8Array(await (await fetch(packed)).arrayBuffer())
+			: new TextEncoder().encode(text);
+		await create(name, (await openPacked(bytes, name)).document);
+	}
 
 	async function duplicate(one: StoredGenerator) {
 		const name = `${one.name} copy`;

@@ -53,13 +53,22 @@ export interface Imported {
 	original: Uint8Array;
 }
 
+/** Unpacks a generator and stores its assets. Throws NodeError. */
+export async function openPacked(
+	bytes: Uint8Array,
+	name: string
+): Promise<{ document: GeneratorDocument; leftOut: string[] }> {
+	const { text, assets } = unpackGenerator(bytes, name);
+	const opened = openDocument(text);
+	for (const [hash, bytes] of assets)
+		await saveAsset({ hash, bytes, name: opened.document.assets[hash]?.name ?? hash });
+	return opened;
+}
+
 /** Reads a generator file and stores it under a new id. Throws NodeError. */
 export async function importGenerator(file: File): Promise<Imported> {
 	const original = new Uint8Array(await file.arrayBuffer());
-	const { text, assets } = unpackGenerator(original, file.name);
-	const { document, leftOut } = openDocument(text);
-	for (const [hash, bytes] of assets)
-		await saveAsset({ hash, bytes, name: document.assets[hash]?.name ?? hash });
+	const { document, leftOut } = await openPacked(original, file.name);
 	const id = newId();
 	await saveGenerator({ id, name: document.name, document, untouched: false });
 	return { id, name: document.name, leftOut, original };
