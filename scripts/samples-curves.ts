@@ -92,26 +92,26 @@ export function ropeRail(): GeneratorDocument {
 		{ count: 3, rotate: [120, 0, 0], move: [0, 0, 0] },
 		{ source: [strand, 'geometry'] }
 	);
-	const strands = b.add('copies-to-mesh', 'strands', [1540, 400], {}, { copies: [three, 'copies'] });
+	const strands = b.add('copies-to-mesh', 'strands', [1540, 480], {}, { copies: [three, 'copies'] });
 	const laid = b.add(
 		'lay-along-curve',
 		'laid',
-		[1540, 160],
+		[1800, 160],
 		{ axis: 'x', length: 'stretch', up: 'curve' },
 		{ geometry: [strands, 'mesh'], path: [sag, 'geometry'] }
 	);
-	const rope = b.add('tube', 'rope', [1780, 160], { radius: 0.017, sides: 6 }, { curve: [laid, 'geometry'] });
+	const rope = b.add('tube', 'rope', [2040, 160], { radius: 0.017, sides: 6 }, { curve: [laid, 'geometry'] });
 	const hemp = b.add(
 		'set-material',
 		'hemp',
-		[2020, 160],
+		[2280, 160],
 		{ name: 'Hemp', colour: HEMP, roughness: 1 },
 		{ geometry: [rope, 'mesh'] }
 	);
 	const all = b.add(
 		'merge',
 		'all',
-		[2260, 0],
+		[2520, 0],
 		{},
 		{
 			geometry: [
@@ -120,7 +120,7 @@ export function ropeRail(): GeneratorDocument {
 			]
 		}
 	);
-	b.add('result', 'result', [2500, 0], {}, { geometry: [all, 'geometry'] });
+	b.add('result', 'result', [2760, 0], {}, { geometry: [all, 'geometry'] });
 	b.note([-40, -130], 'Select the course and drag its points in the View: posts, sag and rope follow.');
 	b.note(
 		[1040, 760],
@@ -409,7 +409,7 @@ export function dryingNet(): GeneratorDocument {
 	b.add('result', 'result', [2680, 0], {}, { geometry: [all, 'geometry'] });
 	b.note([240, -260], 'As many meshes as fit the path, so that they close. A taller net gains rows.');
 	b.note(
-		[740, -80],
+		[740, 600],
 		'Two waves, half a turn apart; at each crossing one passes in front, one behind, a thickness apart.'
 	);
 	return b.done('Drying net', 2, { camera: { position: [-5.6, 4.4, 8.2], target: [-0.6, 0.9, 0] } });

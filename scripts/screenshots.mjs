@@ -58,7 +58,7 @@ for (const [name, file, node, shot] of [
 		await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
-	await page.waitForTimeout(800);
+	await page.waitForTimeout(file === 'painted-sign' ? 6500 : 800);
 	await shoot(shot);
 	if (file === 'boardwalk') {
 		await page.getByRole('button', { name: 'Use the Dusk theme' }).click();

@@ -212,14 +212,7 @@
 		pictureTimer = setTimeout(takePicture, 5000);
 	}
 	async function takePicture() {
-		if (
-			!scene ||
-			!outdated ||
-			!editor.saving.writes ||
-			scene.handles.dragging ||
-			!editor.graph.nodes.length ||
-			!editor.history.undoLabel
-		)
+		if (!scene || !outdated || !editor.saving.writes || scene.handles.dragging || !editor.graph.nodes.length)
 			return;
 		outdated = false;
 		const blob = await scene.picture(400, 260, false, 'image/webp').catch(() => null);

@@ -36,9 +36,21 @@
 				node.inputs?.some((own) => own.name === name)
 		)
 	);
-	const outputs = $derived(
+	const allOutputs = $derived(
 		Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>)
 	);
+	/** Of many outputs only those in use stand on the label, until it is unfolded. */
+	const MANY = 4;
+	let unfolded = $state(false);
+	const used = $derived(
+		new Set(editor.graph.wires.filter((wire) => wire.from[0] === id).map((wire) => wire.from[1]))
+	);
+	const outputs = $derived(
+		allOutputs.length <= MANY || unfolded
+			? allOutputs
+			: allOutputs.filter(([port], i) => (used.size ? used.has(port) : i < 2))
+	);
+	const folds = $derived(allOutputs.length > MANY);
 	const isShown = $derived(editor.shown.includes(id));
 	/** A node that gives numbers and no geometry is seen as a heat map on what is shown. */
 	const heatPort = $derived.by(() => {
@@ -51,6 +63,7 @@
 	const updateInternals = useUpdateNodeInternals();
 	$effect(() => {
 		void inputs.length;
+		void outputs.length;
 		untrack(() => updateInternals(id));
 	});
 
@@ -62,7 +75,7 @@
 		return source && source.id !== id ? (nodeKinds.get(source.kind)?.outputs[from.id ?? ''] ?? null) : null;
 	});
 
-	const state = $derived(
+	const status = $derived(
 		node.bypassed
 			? { name: 'bypassed', icon: Ban, colour: 'text-quiet' }
 			: !report
@@ -90,7 +103,7 @@
 			waiting: 'bg-quiet',
 			bypassed: 'hatched',
 			'not evaluated': 'bg-line'
-		}[state.name]
+		}[status.name]
 	);
 	const foot = $derived.by(() => {
 		if (!report) return '';
@@ -125,7 +138,7 @@
 		: 'border-line'}"
 	class:opacity-60={node.bypassed}
 	data-node-id={id}
-	data-state={state.name}
+	data-state={status.name}
 >
 	<div class="absolute inset-y-[-1px] left-[-1px] w-[5px] rounded-l-sm {spine}" aria-hidden="true"></div>
 	<header class="flex items-start gap-1 px-2 pt-1.5 pb-1">
@@ -136,10 +149,10 @@
 			<div class="truncate text-[11px] leading-tight text-quiet">{kind.name}</div>
 		</div>
 		<span
-			class={state.colour}
-			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? state.name}
+			class={status.colour}
+			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? status.name}
 		>
-			<state.icon size={13} aria-label={state.name} class={state.name === 'working' ? 'animate-spin' : ''} />
+			<status.icon size={13} aria-label={status.name} class={status.name === 'working' ? 'animate-spin' : ''} />
 		</span>
 	</header>
 	{#if numberSetting !== null}
@@ -173,6 +186,15 @@
 			</Handle>
 		</div>
 	{/each}
+	{#if folds}
+		<button
+			class="nodrag block w-full pr-2.5 text-right text-[10.5px] text-quiet underline decoration-dotted"
+			aria-expanded={unfolded}
+			aria-label="{unfolded ? 'Fold' : 'All'} outputs of {node.short}"
+			onclick={() => (unfolded = !unfolded)}
+			>{unfolded ? 'only those in use' : `${allOutputs.length - outputs.length} more`}</button
+		>
+	{/if}
 	{#each inputs as [port, input] (port)}
 		{@const fit = flowing ? fits(flowing.kind, input) : null}
 		{@const carried = input.kind === 'formula' ? 'value' : input.kind}
