@@ -152,7 +152,11 @@
 			class={status.colour}
 			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? status.name}
 		>
-			<status.icon size={13} aria-label={status.name} class={status.name === 'working' ? 'animate-spin' : ''} />
+			<status.icon
+				size={13}
+				aria-label={status.name}
+				class={status.name === 'working' ? 'animate-spin' : ''}
+			/>
 		</span>
 	</header>
 	{#if numberSetting !== null}
