@@ -193,7 +193,7 @@ export function wornBollard(): GeneratorDocument {
 		{ axis: 'x', up: 'curve' },
 		{ geometry: [coil, 'geometry'], path: [raised, 'geometry'] }
 	);
-	const patches = b.add('weight-by-noise', 'patches', [740, 560], { size: 0.25, from: 0.2, to: 0.6 });
+	const patches = b.add('weight-by-noise', 'patches', [740, 600], { size: 0.25, from: 0.2, to: 0.6 });
 	const grooves = b.add(
 		'displace',
 		'grooves',
