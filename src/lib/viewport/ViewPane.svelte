@@ -483,8 +483,7 @@
 	<footer
 		class="pointer-events-none absolute bottom-1.5 left-2 flex max-w-[calc(100%-1rem)] flex-wrap gap-x-3 rounded bg-sheet/85 px-2 py-0.5 font-mono text-[11px] whitespace-nowrap text-ink"
 	>
-		<span data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size"
-			>{size}</span
+		<span data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size">{size}</span
 		>{#if grid}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
 	</footer>
 	{#if picturing && scene}<PictureDialog
