@@ -79,7 +79,7 @@ test('nodes are duplicated, bypassed, deleted with the wire healed, and put into
 	await expect(node(page, 'displace')).toHaveAttribute('data-state', 'bypassed');
 	await evaluated(page, () => page.keyboard.press('Delete'));
 	await expect(node(page, 'displace')).toHaveCount(0);
-	await expect(foot(page, 'result')).toHaveText('400 faces');
+	await expect(foot(page, 'result')).toHaveText(/^400 faces( ·|$)/);
 	// A wire dropped on the ground asks for what fits.
 	await page.getByRole('button', { name: 'Fit the graph' }).click();
 	await output(page, 'grid', 'Mesh').hover();
@@ -92,9 +92,9 @@ test('nodes are duplicated, bypassed, deleted with the wire healed, and put into
 	await expect(page.getByRole('option', { name: /Count up/ })).toHaveCount(0);
 	await page.getByRole('combobox', { name: 'Find a node' }).fill('scatter');
 	await evaluated(page, () => page.keyboard.press('Enter'));
-	await expect(foot(page, 'sowPoints')).toHaveText('1,000 points');
+	await expect(foot(page, 'sowPoints')).toHaveText(/^1,000 points( ·|$)/);
 	await evaluated(page, () => page.keyboard.press('Control+d'));
-	await expect(foot(page, 'sowPoints2')).toHaveText('1,000 points');
+	await expect(foot(page, 'sowPoints2')).toHaveText(/^1,000 points( ·|$)/);
 });
 
 test('nodes are copied as text and pasted into another generator', async ({ page, context }) => {

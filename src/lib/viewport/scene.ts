@@ -1,6 +1,9 @@
 /** The three scene of the View: draws packets, on change only. Knows no Svelte. */
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Bounds } from '$core/geometry/measure';
 import type { Packet, PacketDraw, PacketMaterial, PacketObject } from '$lib/worker/messages';
@@ -8,6 +11,15 @@ import type { Packet, PacketDraw, PacketMaterial, PacketObject } from '$lib/work
 export type Shading = 'shaded' | 'wireframe' | 'both';
 export type Direction = 'perspective' | 'top' | 'front' | 'east';
 export type HandleMode = 'translate' | 'rotate' | 'scale';
+
+/** What was made of a packet's object. */
+interface Known {
+	geometry: THREE.BufferGeometry;
+	edges: THREE.BufferGeometry | null;
+	/** For curves that are drawn wide, made when they first are. */
+	wide?: LineSegmentsGeometry;
+	packet: PacketObject;
+}
 
 interface Drawn {
 	object: THREE.Object3D;
@@ -77,6 +89,17 @@ const LINEAR = Uint16Array.from({ length: 256 }, (_, i) => {
 	return Math.round(65535 * (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4));
 });
 
+/** Pieces of curves that are still drawn wide; more of them are hair lines, which cost a tenth. */
+const MOST_WIDE = 60_000;
+
+/** Pieces of curves for wide lines; their positions are used as they lie. */
+function wideGeometry({ positions, colours }: PacketObject): LineSegmentsGeometry {
+	const wide = new LineSegmentsGeometry();
+	wide.setPositions(positions);
+	if (colours) wide.setColors(Float32Array.from(linearColours(colours), (c) => c / 65535));
+	return wide;
+}
+
 /** The outlines of a zone's shape, one metre wide. */
 function zoneShape(shape: string): THREE.BufferGeometry {
 	if (shape === 'box') return new THREE.EdgesGeometry(new THREE.BoxGeometry(1, 1, 1));
@@ -113,10 +136,7 @@ export class ViewScene {
 	readonly #overlay = new THREE.Group();
 	#grid: THREE.LineSegments | null = null;
 	#gridCell = 1;
-	#geometries = new Map<
-		string,
-		{ geometry: THREE.BufferGeometry; edges: THREE.BufferGeometry | null; packet: PacketObject }
-	>();
+	#geometries = new Map<string, Known>();
 	#matrices = new Map<string, THREE.InstancedBufferAttribute>();
 	#drawn: Drawn[] = [];
 	#materials = new Map<string, THREE.Material>();
@@ -291,10 +311,11 @@ export class ViewScene {
 		this.#draws = [...packet.draws, ...kept];
 		this.#rebuild();
 		const used = new Set(this.#draws.flatMap((draw) => [draw.object, draw.matricesKey ?? '']));
-		for (const [key, { geometry, edges }] of this.#geometries)
+		for (const [key, { geometry, edges, wide }] of this.#geometries)
 			if (!used.has(key)) {
 				geometry.dispose();
 				edges?.dispose();
+				wide?.dispose();
 				this.#geometries.delete(key);
 			}
 		for (const key of this.#matrices.keys()) if (!used.has(key)) this.#matrices.delete(key);
@@ -353,7 +374,9 @@ export class ViewScene {
 				}
 				if (edges && this.#shading !== 'shaded')
 					this.#addLines(edges, matrices ?? null, draw, add, this.#shading === 'both' ? 0.55 : 1);
-			} else if (packet.kind === 'lines') this.#addLines(geometry, matrices ?? null, draw, add, 1);
+			} else if (packet.kind === 'lines' && !matrices && packet.positions.length / 6 <= MOST_WIDE)
+				this.#addWideLines(known, draw, add);
+			else if (packet.kind === 'lines') this.#addLines(geometry, matrices ?? null, draw, add, 1);
 			else {
 				const material = this.#kept(
 					`points ${draw.ghost} ${!!packet.colours}`,
@@ -373,6 +396,29 @@ export class ViewScene {
 		this.redraw();
 	}
 
+	/** Curves two pixels wide. */
+	#addWideLines(known: Known, draw: PacketDraw, add: (object: THREE.Object3D) => void): void {
+		const { packet } = known;
+		const hot = !!packet.colours;
+		known.wide ??= wideGeometry(packet);
+		const material = this.#kept(
+			`wide lines ${draw.ghost} ${this.#dark} ${hot}`,
+			() =>
+				new LineMaterial({
+					color: this.#lineColour(hot, draw.ghost),
+					vertexColors: hot,
+					linewidth: 2,
+					transparent: true,
+					opacity: draw.ghost ? 0.35 : 1
+				})
+		);
+		add(new LineSegments2(known.wide, material));
+	}
+
+	#lineColour(hot: boolean, ghost: boolean): number {
+		return hot ? 0xffffff : ghost ? 0x9aa5a4 : this.#dark ? 0xe9e4d8 : 0x1e2b2e;
+	}
+
 	#addLines(
 		geometry: THREE.BufferGeometry,
 		matrices: THREE.InstancedBufferAttribute | null,
@@ -381,10 +427,9 @@ export class ViewScene {
 		opacity: number
 	): void {
 		const hot = geometry.hasAttribute('color');
-		const colour = hot ? 0xffffff : draw.ghost ? 0x9aa5a4 : this.#dark ? 0xe9e4d8 : 0x1e2b2e;
 		const material = this.#kept(`lines ${draw.ghost} ${this.#dark} ${opacity} ${!!matrices} ${hot}`, () => {
 			const lines = new THREE.LineBasicMaterial({
-				color: colour,
+				color: this.#lineColour(hot, draw.ghost),
 				vertexColors: hot,
 				transparent: true,
 				opacity: draw.ghost ? 0.35 : opacity
@@ -603,6 +648,7 @@ export class ViewScene {
 	pick(x: number, y: number): { point: THREE.Vector3; node: string } | null {
 		const rect = this.canvas.getBoundingClientRect();
 		const ray = new THREE.Raycaster();
+		ray.params.Line2 = { threshold: 6 };
 		ray.params.Line.threshold = ray.params.Points.threshold =
 			this.camera.position.distanceTo(this.controls.target) * 0.01;
 		ray.setFromCamera(
@@ -750,9 +796,10 @@ export class ViewScene {
 		cancelAnimationFrame(this.#frame);
 		this.controls.dispose();
 		this.handles.dispose();
-		for (const { geometry, edges } of this.#geometries.values()) {
+		for (const { geometry, edges, wide } of this.#geometries.values()) {
 			geometry.dispose();
 			edges?.dispose();
+			wide?.dispose();
 		}
 		for (const material of this.#materials.values()) material.dispose();
 		this.renderer.dispose();
