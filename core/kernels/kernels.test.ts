@@ -1,9 +1,18 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { volumeOf, edgesOf, makeCurves, makeMesh, trianglesOf } from '../geometry/index.ts';
+import {
+	cornerNormals,
+	edgesOf,
+	makeCurves,
+	makeMesh,
+	positionsOf,
+	trianglesOf,
+	volumeOf
+} from '../geometry/index.ts';
+import { quaternion } from '../math/index.ts';
 import { framesOf } from './frames.ts';
 import { makeGrid } from './grid.ts';
-import { keepApart, sowPoints } from './sow-points.ts';
+import { keepApart, pointsOfTriangles, sowPoints } from './sow-points.ts';
 import { makeTube } from './tube.ts';
 
 test('sowing is fair where triangles differ in area by a factor of a thousand', () => {
@@ -49,6 +58,53 @@ test('a weight of zero keeps a face empty', () => {
 	const weights = Float32Array.from({ length: 100 }, (_, i) => (i % 2 ? 1 : 0));
 	const { faces } = sowPoints(mesh, { count: 10_000, stream: [1, 2], weights });
 	assert.ok(faces.every((face) => face % 2 === 1));
+});
+
+test('points lie on their faces, with the normals, rotations and values that belong there, whatever was sown before', () => {
+	const mesh = makeGrid(4, 4, 2, 2);
+	// Lifted to a slope of one in two, with heights as a value of the points.
+	const p = positionsOf(mesh);
+	for (let i = 0; i < p.length; i += 3) p[i + 1] = p[i] / 2;
+	const heights = Float32Array.from({ length: p.length / 3 }, (_, i) => p[3 * i + 1]);
+	const sow = (count: number, poll?: () => void) =>
+		sowPoints(mesh, {
+			count,
+			stream: [7, 8],
+			weights: null,
+			normals: cornerNormals(mesh),
+			orientations: true,
+			blends: [{ source: heights, width: 1, rows: pointsOfTriangles(mesh) }],
+			triangles: true,
+			poll
+		});
+	const first = sow(5001);
+	const { positions, faces, normals, orientations, blended, triangles } = first;
+	const up = [0, 0, 0];
+	for (let i = 0; i < faces.length; i++) {
+		const [x, y, z] = positions.subarray(3 * i, 3 * i + 3);
+		assert.ok(Math.abs(y - x / 2) < 1e-6, 'on the slope');
+		assert.ok(Math.abs(blended[0][i] - y) < 1e-6, 'the value blends as the place does');
+		assert.equal(faces[i], trianglesOf(mesh).faces[triangles![i]]);
+		const column = Math.min(1, Math.floor((x + 2) / 2)),
+			row = Math.min(1, Math.floor((z + 2) / 2));
+		assert.ok(faces[i] === row * 2 + column || Math.abs(x) < 1e-6 || Math.abs(z) < 1e-6, 'in its face');
+		const [nx, ny] = normals!.subarray(3 * i, 3 * i + 3);
+		assert.ok(Math.abs(nx + 1 / Math.sqrt(5)) < 1e-6 && Math.abs(ny - 2 / Math.sqrt(5)) < 1e-6, 'the normal');
+		const [a, b, c, d] = orientations!.subarray(4 * i, 4 * i + 4);
+		quaternion.rotate(up, 0, a, b, c, d, 0, 1, 0);
+		assert.ok(Math.abs(up[0] - nx) < 1e-6 && Math.abs(up[1] - ny) < 1e-6, 'the rotation stands off');
+	}
+	// Stopped in the middle, after another mesh, and with fewer points: always the same points.
+	let polls = 0;
+	assert.throws(() =>
+		sow(50_000, () => {
+			if (++polls > 3) throw new Error('stop');
+		})
+	);
+	assert.deepEqual(sow(5001), first);
+	sowPoints(makeGrid(1, 1, 30, 30), { count: 10, stream: [1, 1], weights: null });
+	assert.deepEqual(sow(2000).positions, positions.slice(0, 6000));
+	assert.deepEqual(sow(1).ids, first.ids!.slice(0, 2));
 });
 
 test('points kept apart are apart, and as many as fit a greedy choice', () => {

@@ -129,6 +129,7 @@ export function sowPoints(mesh: Mesh, options: SowOptions): Sown {
 		table: writeRows(room, group.rows, faceOf),
 		recordsAt: writeRecords(room, group)
 	}));
+	room.markFilled();
 	sowBlocks(room, slots, faceOf.length, stream, placed, sown, poll);
 	return sown;
 }

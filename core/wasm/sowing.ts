@@ -57,6 +57,8 @@ export class SowingRoom {
 	readonly fourths = FOURTHS;
 	readonly corners = CORNERS;
 	#free = TABLES;
+	readonly #used: Kept;
+	readonly #from: readonly object[];
 
 	/** Whether the tables stand as they were left, from the same things. */
 	readonly isFilled: boolean;
@@ -77,9 +79,16 @@ export class SowingRoom {
 		kept = wanted > KEPT_BYTES ? null : used;
 		this.isFilled =
 			used.filledFrom.length === from.length && from.every((item, i) => used.filledFrom[i].deref() === item);
-		if (!this.isFilled) used.filledFrom = from.map((item) => new WeakRef(item));
+		if (!this.isFilled) used.filledFrom = [];
+		this.#used = used;
+		this.#from = from;
 		this.sowing = used.sowing;
 		this.buffer = used.memory.buffer;
+	}
+
+	/** Says that all tables are written, so that the next room from the same things need not do it again. */
+	markFilled(): void {
+		this.#used.filledFrom = this.#from.map((item) => new WeakRef(item));
 	}
 
 	/** Words of a block. */

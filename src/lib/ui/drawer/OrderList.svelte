@@ -57,7 +57,7 @@
 						class="min-w-0 flex-1 truncate text-left font-semibold"
 						onclick={() => editor.select([node.id])}>{node.short}</button
 					>
-					{#if fixed}<span title={fixed} aria-label={fixed}><Lock size={12} /></span>
+					{#if fixed}<span role="img" title={fixed} aria-label={fixed}><Lock size={12} /></span>
 					{:else}
 						<button
 							class="icon-button h-5 w-5"

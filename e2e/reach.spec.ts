@@ -1,0 +1,35 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { openSample, select, settled } from './helpers';
+
+/** What a checker of the guidelines finds, as lines that say where. */
+async function faults(page: Page): Promise<string[]> {
+	const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
+	return violations.flatMap(({ id, nodes }) =>
+		nodes.map((one) => `${id}: ${one.target.join(' ')} ${one.failureSummary?.split('\n')[1]?.trim() ?? ''}`)
+	);
+}
+
+for (const theme of ['Paper', 'Dusk'])
+	test(`screens in ${theme} have names, contrast and order for everyone`, async ({ page }) => {
+		await page.goto('/');
+		const button = page.getByRole('button', { name: `Use the ${theme} theme` });
+		if (await button.isVisible()) await button.click();
+		await expect(page.getByRole('button', { name: 'Open Painted sign' })).toBeVisible();
+		expect(await faults(page)).toEqual([]);
+		await openSample(page, 'Painted sign');
+		await select(page, 'along');
+		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
+		await settled(page);
+		await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
+		expect(await faults(page)).toEqual([]);
+		await page.getByRole('button', { name: 'Order', exact: true }).click();
+		expect(await faults(page)).toEqual([]);
+		await select(page, 'gust');
+		await page.getByRole('button', { name: 'Point 2 of gust' }).click();
+		expect(await faults(page)).toEqual([]);
+		await page.getByRole('button', { name: 'Export' }).click();
+		await expect(page.getByRole('dialog')).toBeVisible();
+		expect(await faults(page)).toEqual([]);
+	});
