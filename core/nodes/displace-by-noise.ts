@@ -1,9 +1,10 @@
 import { mix } from '../math/index.ts';
 import { floats, tableOf, allocate } from '../geometry/index.ts';
-import { constant, element, operate, vector as vectorOf } from '../varying/index.ts';
+import { constant, operate, vector as vectorOf } from '../varying/index.ts';
 import { choice, defineNode, geometry, number, output, vector } from './define.ts';
 import { withMoved } from './deform-tools.ts';
 import { normalsForMoving } from './displace.ts';
+import { noiseInputs, placeInNoise } from './noise-inputs.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
 
 export const displaceByNoise = defineNode({
@@ -39,47 +40,14 @@ export const displaceByNoise = defineNode({
 			default: [0, 1, 0],
 			when: (s) => s.along === 'direction'
 		}),
-		size: vector({
-			label: 'Size',
-			help: 'How wide a hill is along each axis.',
-			default: [1, 1, 1],
-			unit: 'm',
-			min: 0.0001,
-			uniform: true
-		}),
-		octaves: number({
-			label: 'Octaves',
-			help: 'Layers of ever finer detail.',
-			default: 3,
-			min: 1,
-			max: 12,
-			whole: true
-		}),
-		gain: number({
-			label: 'Gain',
-			help: 'How strong each layer is beside the one before.',
-			default: 0.5,
-			min: 0,
-			max: 1,
-			step: 0.01
-		}),
-		offset: vector({
-			label: 'Offset',
-			help: 'Moves the noise through space.',
-			default: [0, 0, 0],
-			unit: 'm'
-		}),
-		seed: number({ label: 'Seed', help: 'Another seed, other hills.', default: 0, whole: true, min: 0 }),
+		...noiseInputs,
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its points moved.') },
 	seeded: true,
 	run({ geometry, along, amount, direction, size, octaves, gain, offset, seed, ...given }, context) {
 		const [first, second] = context.stream();
-		const place = operate('divide', [
-			operate('subtract', [element('position'), vectorOf(offset[0], offset[1], offset[2])]),
-			vectorOf(size[0], size[1], size[2])
-		]);
+		const place = placeInNoise(size, offset);
 		const noise = (axis: number) =>
 			operate(
 				'fractal',

@@ -1,6 +1,7 @@
 import { mix } from '../math/index.ts';
 import { constant, element, operate, part, vector as vectorOf } from '../varying/index.ts';
-import { choice, defineNode, number, output, value, vector } from './define.ts';
+import { choice, defineNode, number, output, value } from './define.ts';
+import { noiseInputs, placeInNoise } from './noise-inputs.ts';
 
 export const noiseValue = defineNode({
 	id: 'noise-value',
@@ -25,23 +26,8 @@ export const noiseValue = defineNode({
 			help: 'Where the noise is read. Unwired: the position of the element.',
 			default: 0
 		}),
-		size: vector({
-			label: 'Size',
-			help: 'How wide a hill is along each axis.',
-			default: [1, 1, 1],
-			unit: 'm',
-			min: 0.0001,
-			uniform: true
-		}),
-		octaves: number({
-			label: 'Octaves',
-			help: 'Layers of ever finer detail.',
-			default: 3,
-			min: 1,
-			max: 12,
-			whole: true,
-			when: (s) => s.pattern !== 'cells'
-		}),
+		size: noiseInputs.size,
+		octaves: { ...noiseInputs.octaves, when: (s: Record<string, unknown>) => s.pattern !== 'cells' },
 		lacunarity: number({
 			label: 'Lacunarity',
 			help: 'How much finer each layer is than the one before.',
@@ -50,14 +36,7 @@ export const noiseValue = defineNode({
 			max: 8,
 			when: (s) => s.pattern !== 'cells'
 		}),
-		gain: number({
-			label: 'Gain',
-			help: 'How strong each layer is beside the one before.',
-			default: 0.5,
-			min: 0,
-			max: 1,
-			when: (s) => s.pattern !== 'cells'
-		}),
+		gain: { ...noiseInputs.gain, when: (s: Record<string, unknown>) => s.pattern !== 'cells' },
 		low: number({
 			label: 'Low',
 			help: 'The number where the noise is lowest.',
@@ -71,14 +50,8 @@ export const noiseValue = defineNode({
 			default: 1,
 			varies: 'point'
 		}),
-		offset: vector({
-			label: 'Offset',
-			help: 'Moves the noise through space.',
-			default: [0, 0, 0],
-			unit: 'm',
-			varies: 'point'
-		}),
-		seed: number({ label: 'Seed', help: 'Another seed, another landscape.', default: 0, whole: true, min: 0 })
+		offset: { ...noiseInputs.offset, varies: 'point' },
+		seed: { ...noiseInputs.seed, help: 'Another seed, another landscape.' }
 	},
 	outputs: { value: output('number', 'Value', 'The noise, from low to high.') },
 	seeded: true,
@@ -87,8 +60,7 @@ export const noiseValue = defineNode({
 		const word = mix(mix(first, second), seed);
 		const where =
 			place.op === 'constant' ? element('position') : place.type === 'number' ? vectorOf(place, 0, 0) : place;
-		const moved = operate('subtract', [where, offset]);
-		const scaled = operate('divide', [moved, vectorOf(size[0], size[1], size[2])]);
+		const scaled = placeInNoise(size, offset, where);
 		const raw =
 			pattern === 'cells'
 				? operate('cells', [scaled], word)

@@ -1,6 +1,7 @@
 import { mix } from '../math/index.ts';
-import { constant, element, operate, vector as vectorOf } from '../varying/index.ts';
-import { defineNode, number, vector } from './define.ts';
+import { constant, operate } from '../varying/index.ts';
+import { defineNode, number } from './define.ts';
+import { noiseInputs, placeInNoise } from './noise-inputs.ts';
 import { wayBetween, weightOutput } from './weight-tools.ts';
 
 export const weightByNoise = defineNode({
@@ -11,22 +12,8 @@ export const weightByNoise = defineNode({
 	words: ['patches', 'clouds', 'fractal', 'perlin', 'blotches', 'mask'],
 	help: 'Soft patches through space. From and To say how much of the noise becomes 0 and 1: near one another they make islands with edges.',
 	inputs: {
-		size: vector({
-			label: 'Size',
-			help: 'How wide a patch is along each axis.',
-			default: [1, 1, 1],
-			unit: 'm',
-			min: 0.0001,
-			uniform: true
-		}),
-		octaves: number({
-			label: 'Octaves',
-			help: 'Layers of ever finer detail.',
-			default: 3,
-			min: 1,
-			max: 12,
-			whole: true
-		}),
+		size: { ...noiseInputs.size, help: 'How wide a patch is along each axis.' },
+		octaves: noiseInputs.octaves,
 		from: number({
 			label: 'From',
 			help: 'The noise, from 0 to 1, that weighs 0.',
@@ -45,25 +32,16 @@ export const weightByNoise = defineNode({
 			step: 0.01,
 			varies: 'point'
 		}),
-		offset: vector({
-			label: 'Offset',
-			help: 'Moves the patches through space.',
-			default: [0, 0, 0],
-			unit: 'm'
-		}),
-		seed: number({ label: 'Seed', help: 'Another seed, other patches.', default: 0, whole: true, min: 0 })
+		offset: { ...noiseInputs.offset, help: 'Moves the patches through space.' },
+		seed: { ...noiseInputs.seed, help: 'Another seed, other patches.' }
 	},
 	outputs: { weight: weightOutput },
 	seeded: true,
 	run({ size, octaves, from, to, offset, seed }, context) {
 		const [first, second] = context.stream();
-		const place = operate('divide', [
-			operate('subtract', [element('position'), vectorOf(offset[0], offset[1], offset[2])]),
-			vectorOf(size[0], size[1], size[2])
-		]);
 		const raw = operate(
 			'fractal',
-			[place, constant(octaves), constant(2), constant(0.5)],
+			[placeInNoise(size, offset), constant(octaves), constant(2), constant(0.5)],
 			mix(mix(first, second), seed)
 		);
 		const share = operate('multiply', [operate('add', [raw, constant(1)]), constant(0.5)]);

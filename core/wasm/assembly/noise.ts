@@ -99,8 +99,13 @@ export function noise(n: i32, o: usize, order: usize, x: usize, y: usize, z: usi
 // prettier-ignore
 @inline function octavesOf(wanted: f64): i32 { return wanted >= 12 ? 12 : wanted >= 1 ? <i32>wanted : 1; }
 
-/** Octaves of noise, each `lacunarity` times finer and `gain` times weaker, scaled back to -1 … 1. */
-export function fractal(
+/**
+ * Octaves of noise, each `lacunarity` times finer and `gain` times weaker, scaled back to -1 … 1. Ridged ones have
+ * crests where plain noise crosses zero.
+ */
+@inline
+function octavesOn(
+	isRidged: bool,
 	n: i32,
 	o: usize,
 	order: usize,
@@ -121,7 +126,11 @@ export function fractal(
 			strength = 1.0,
 			total = 0.0;
 		for (let i = octavesOf(load<f64>(octaves + at)); i > 0; i--) {
-			sum += strength * noiseAt(order, px, py, pz);
+			const value = noiseAt(order, px, py, pz);
+			if (isRidged) {
+				const crest = 1 - Math.abs(value);
+				sum += strength * crest * crest;
+			} else sum += strength * value;
 			total += strength;
 			strength *= weaker;
 			// A step aside keeps the octaves' lattice points from meeting at the origin.
@@ -129,42 +138,23 @@ export function fractal(
 			py = py * finer + 7.31;
 			pz = pz * finer + 31.7;
 		}
-		store<f64>(o + at, total > 0 ? sum / total : 0);
+		if (isRidged) store<f64>(o + at, total > 0 ? (2 * sum) / total - 1 : 0);
+		else store<f64>(o + at, total > 0 ? sum / total : 0);
 	}
 }
 
-/** Ridged octaves: crests where plain noise crosses zero; from -1 to 1. */
-export function ridged(
-	n: i32,
-	o: usize,
-	order: usize,
-	x: usize,
-	y: usize,
-	z: usize,
-	octaves: usize,
-	lacunarity: usize,
-	gain: usize
+// prettier-ignore
+export function fractal(
+	n: i32, o: usize, order: usize, x: usize, y: usize, z: usize, octaves: usize, lacunarity: usize, gain: usize
 ): void {
-	for (let at: usize = 0; at < (<usize>n) << 3; at += 8) {
-		let px = load<f64>(x + at),
-			py = load<f64>(y + at),
-			pz = load<f64>(z + at);
-		const finer = load<f64>(lacunarity + at),
-			weaker = load<f64>(gain + at);
-		let sum = 0.0,
-			strength = 1.0,
-			total = 0.0;
-		for (let i = octavesOf(load<f64>(octaves + at)); i > 0; i--) {
-			const crest = 1 - Math.abs(noiseAt(order, px, py, pz));
-			sum += strength * crest * crest;
-			total += strength;
-			strength *= weaker;
-			px = px * finer + 19.19;
-			py = py * finer + 7.31;
-			pz = pz * finer + 31.7;
-		}
-		store<f64>(o + at, total > 0 ? (2 * sum) / total - 1 : 0);
-	}
+	octavesOn(false, n, o, order, x, y, z, octaves, lacunarity, gain);
+}
+
+// prettier-ignore
+export function ridged(
+	n: i32, o: usize, order: usize, x: usize, y: usize, z: usize, octaves: usize, lacunarity: usize, gain: usize
+): void {
+	octavesOn(true, n, o, order, x, y, z, octaves, lacunarity, gain);
 }
 
 /** Distance to the nearest of one random point in every unit cell, brought to -1 (at a point) … 1. */
