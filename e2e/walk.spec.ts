@@ -79,7 +79,10 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 	const wide = bounds.high[0] - bounds.low[0];
 	expect(wide).toBeGreaterThan(10);
 	expect(wide).toBeLessThan(11.2);
-	await expect(page.getByTestId('size')).toHaveText(new RegExp(`^${wide.toFixed(2)} × `));
+	// The View tells the box around the boxes of leaning copies: never less than they fill, and hardly more.
+	const told = parseFloat((await page.getByTestId('size').textContent())!);
+	expect(told).toBeGreaterThan(wide - 0.006);
+	expect(told).toBeLessThan(wide + 0.03);
 
 	const undo = page.getByRole('button', { name: /^Undo/ });
 	while (await undo.isEnabled()) await undo.click();

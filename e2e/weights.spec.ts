@@ -313,3 +313,22 @@ test('a picture becomes a weight; one that is none is refused in a sentence and 
 	await settled(page);
 	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.25);
 });
+
+test('a drawn curve of five thousand points shows its first hundred in the table, and more when asked', async ({
+	page
+}) => {
+	const path = Array.from({ length: 5000 }, (_, i) => ({ at: [i / 100, Math.sin(i / 50), 0] }));
+	await openDocument(
+		page,
+		[
+			row('path', 'draw-curve', [0, 0], { type: 'straight', path: { path } }),
+			row('result', 'result', [300, 0])
+		],
+		[wire('path.curve', 'result.geometry')]
+	);
+	await select(page, 'path');
+	await expect(page.getByRole('textbox', { name: 'Point 100 x, metres' })).toHaveValue('0.99');
+	await expect(page.getByRole('textbox', { name: 'Point 101 x, metres' })).toHaveCount(0);
+	await page.getByRole('button', { name: '4,900 more points: show 100' }).click();
+	await expect(page.getByRole('textbox', { name: 'Point 200 x, metres' })).toHaveValue('1.99');
+});

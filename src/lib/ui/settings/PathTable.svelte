@@ -24,14 +24,18 @@
 			})
 		);
 	}
+	/** Rows at hand: thousands of fields at once would hold up the page. */
+	const STEP = 100;
+	let rows = $state(STEP);
 	function add() {
 		const last = path.at(-1)?.at ?? [-1, 0, 0];
 		onchange([...path, { at: [last[0] + 1, last[1], last[2]] }]);
+		if (path.length <= rows) rows = Math.max(rows, path.length + 1);
 	}
 </script>
 
 <div class="max-h-64 overflow-y-auto">
-	{#each path as point, i (i)}
+	{#each path.slice(0, rows) as point, i (i)}
 		{#each parts as part (part)}
 			<div class="flex items-center gap-0.5">
 				<span class="w-7 shrink-0 text-right text-[10px] text-quiet"
@@ -57,5 +61,11 @@
 				the next curve
 			</p>{/if}
 	{:else}<p class="text-xs text-quiet">No points yet: press Draw in the View, or add one here.</p>{/each}
+	{#if path.length > rows}<button class="button my-1 w-full text-xs" onclick={() => (rows += STEP)}
+			>{(path.length - rows).toLocaleString('en')} more points: show {Math.min(
+				STEP,
+				path.length - rows
+			)}</button
+		>{/if}
 </div>
 <button class="button mt-1 text-xs" onclick={add}><Plus size={13} /> Add a point</button>
