@@ -1,6 +1,7 @@
 import { allocate, gatherTable, tableOf, withTable } from '../geometry/index.ts';
 import type { Geometry, Mesh } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
+import { weightInputs, weightsOn } from './weight-tools.ts';
 
 export const deleteWhere = defineNode({
 	id: 'delete-where',
@@ -21,13 +22,11 @@ export const deleteWhere = defineNode({
 				{ id: 'copy', label: 'Copies' }
 			]
 		}),
+		...weightInputs,
 		weight: number({
-			label: 'Weight',
-			help: 'Elements with more than the threshold go.',
+			...weightInputs.weight,
+			help: 'Elements with more than the threshold go. Wire a weight in, or type a formula.',
 			default: 0,
-			min: 0,
-			max: 1,
-			step: 0.01,
 			varies: 'face'
 		}),
 		threshold: number({
@@ -41,7 +40,7 @@ export const deleteWhere = defineNode({
 		invert: yesNo({ label: 'Keep instead', help: 'Only those above the threshold stay.', default: false })
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'What is left.') },
-	run({ geometry, what, weight, threshold, invert }, context) {
+	run({ geometry, what, weight, strength, weightAt, threshold, invert }, context) {
 		const part = what === 'face' ? 'mesh' : what === 'copy' ? 'copies' : 'points';
 		const kind = what as 'face' | 'copy' | 'point';
 		const table = tableOf(geometry, part, kind);
@@ -51,7 +50,7 @@ export const deleteWhere = defineNode({
 			);
 			return { geometry };
 		}
-		const weights = context.numbers(weight, { geometry, part, kind });
+		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry, part, kind });
 		const rows: number[] = [];
 		for (let i = 0; i < table.count; i++) if (weights[i] > threshold === invert) rows.push(i);
 		const kept = Uint32Array.from(rows);

@@ -1,5 +1,6 @@
 import { allocate, column, tableOf, withColumns, withTable } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
+import { weightInputs, weightsOn } from './weight-tools.ts';
 
 export const hideWhere = defineNode({
 	id: 'hide-where',
@@ -19,13 +20,11 @@ export const hideWhere = defineNode({
 				{ id: 'face', label: 'Faces' }
 			]
 		}),
+		...weightInputs,
 		weight: number({
-			label: 'Weight',
-			help: 'Elements with more than the threshold are hidden.',
+			...weightInputs.weight,
+			help: 'Elements with more than the threshold are hidden. Wire a weight in, or type a formula.',
 			default: 0,
-			min: 0,
-			max: 1,
-			step: 0.01,
 			varies: 'copy'
 		}),
 		threshold: number({
@@ -48,14 +47,14 @@ export const hideWhere = defineNode({
 		})
 	},
 	outputs: { copies: output('geometry', 'Geometry', 'The same, some hidden.') },
-	run({ copies, what, weight, threshold, invert, before }, context) {
+	run({ copies, what, weight, strength, weightAt, threshold, invert, before }, context) {
 		const [part, kind] = what === 'face' ? (['mesh', 'face'] as const) : (['copies', 'copy'] as const);
 		const table = tableOf(copies, part, kind);
 		if (!table) {
 			context.warn(`There are no ${what === 'face' ? 'faces' : 'copies'} here, so nothing was hidden.`);
 			return { copies };
 		}
-		const weights = context.numbers(weight, { geometry: copies, part, kind });
+		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry: copies, part, kind });
 		const old = before === 'keep' ? table.columns.get('shown')?.data : undefined;
 		const shown = allocate('byte', table.count);
 		for (let i = 0; i < table.count; i++)

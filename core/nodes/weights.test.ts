@@ -230,12 +230,17 @@ test('a groove lies at its distance from the curve, inward only, and leaves the 
 
 test('hidden copies keep their numbers, deleted faces take their points, shapes blend by weight', () => {
 	const half = { formula: 'choose(index < 5, 1, 0)', streams: [] };
+	const beyond = { formula: 'choose(position.x > 50, 1, 0)', streams: [] };
 	const run = evaluateAll(
 		generator([
 			['box', 'box'],
 			['row-of-points', 'row', { count: 10 }],
 			['place-copies', 'copies', {}, { points: 'row.points', source: 'box.mesh' }],
 			['hide-where', 'hidden', { weight: half }, { copies: 'copies.copies' }],
+			['hide-where', 'weak', { weight: half, strength: 0.4 }, { copies: 'copies.copies' }],
+			['transform', 'far', { move: [100, 0, 0] }, { geometry: 'copies.copies' }],
+			['hide-where', 'now', { weight: beyond }, { copies: 'far.geometry' }],
+			['hide-where', 'then', { weight: beyond }, { copies: 'far.geometry', weightAt: 'copies.copies' }],
 			['grid', 'g', { columns: 10, rows: 1 }],
 			['hide-where', 'faces', { what: 'face', weight: half }, { copies: 'g.mesh' }],
 			['delete-where', 'fewer', { weight: half }, { geometry: 'g.mesh' }],
@@ -247,6 +252,10 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 	const { copies } = run.geometry('hidden').copies!;
 	assert.equal(copies.count, 10);
 	assert.deepEqual([...copies.columns.get('shown')!.data], [0, 0, 0, 0, 0, 1, 1, 1, 1, 1]);
+	const left = (name: string) =>
+		Array.from(run.geometry(name).copies!.copies.columns.get('shown')!.data).filter((one) => one).length;
+	// Too weak for the threshold; where they are now; where they were further up.
+	assert.deepEqual([left('weak'), left('now'), left('then')], [10, 0, 10]);
 	assert.equal(run.geometry('faces').mesh!.faces.count, 10);
 	assert.equal(
 		readGlb(writeGlb(run.geometry('faces')), 'x.glb').geometry.mesh!.faces.count,
