@@ -3,6 +3,8 @@ import { test } from 'node:test';
 import {
 	cornerNormals,
 	edgesOf,
+	faceAreas,
+	lengthsAlong,
 	makeCurves,
 	makeMesh,
 	positionsOf,
@@ -177,4 +179,22 @@ test('a dented polygon is cut into triangles of its own area', () => {
 			2;
 	}
 	assert.ok(Math.abs(area - 3) < 1e-6, `area ${area}`);
+});
+
+test('a mesh with the same positions and other faces has its own triangles, areas and lengths', () => {
+	const places = Float32Array.of(0, 0, 0, 2, 0, 0, 2, 0, 2, 0, 0, 2);
+	const whole = makeMesh(places, Uint32Array.of(0, 4), Uint32Array.of(0, 3, 2, 1));
+	assert.equal(faceAreas(whole)[0], 4);
+	const half = {
+		...makeMesh(places, Uint32Array.of(0, 3), Uint32Array.of(0, 2, 1)),
+		points: whole.points
+	};
+	assert.equal(faceAreas(half)[0], 2);
+	assert.equal(trianglesOf(half).faces.length, 1);
+	const open = makeCurves(places, Uint32Array.of(0, 4), Uint8Array.of(0));
+	const closed = {
+		...makeCurves(places, Uint32Array.of(0, 4), Uint8Array.of(1)),
+		points: open.points
+	};
+	assert.deepEqual([lengthsAlong(open).lengths[0], lengthsAlong(closed).lengths[0]], [6, 8]);
 });
