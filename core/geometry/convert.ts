@@ -118,7 +118,8 @@ interface Relation {
 export function convertColumn(geometry: Geometry, part: Part, source: Column, from: Kind, to: Kind): Column {
 	if (from === to) return source;
 	const target = tableOf(geometry, part, to) ?? geometry.whole;
-	const shape = part === 'mesh' ? geometry.mesh?.topology : geometry.curves?.starts;
+	const shape =
+		part === 'mesh' ? geometry.mesh?.topology : part === 'curves' ? geometry.curves?.starts : target;
 	return derive(together(source, shape ?? target), `${from} to ${to} of ${target.count}`, () => {
 		if (from === 'whole')
 			return average(source, { starts: range(target.count), items: new Uint32Array(target.count) });

@@ -1,6 +1,7 @@
 /** The module that formulas run in, with its memory: a place for patterns, one for singles, and registers. */
 import { FORMULAS } from './binaries.ts';
 import { PAGE, instanceOf, makeMemory } from './instance.ts';
+import type { Memory } from './instance.ts';
 
 type Unary = (n: number, o: number, a: number) => void;
 type Binary = (n: number, o: number, a: number, b: number) => void;
@@ -65,30 +66,32 @@ export const stageAt = STAGE;
 /** The address of a register. */
 export const addressOf = (register: number): number => REGISTERS + register * REGISTER;
 
-const memory = makeMemory(16 * PAGE);
+let memory: Memory | null = null;
 let loops: Formulas | null = null;
-let stage = new Float32Array(memory.buffer, STAGE, 3 * BLOCK + 8);
+let stage = new Float32Array(0);
 let registers: Float64Array[] = [];
 
+/** Made when first asked for: a page that only lists generators needs neither memory nor loops. */
+const ownMemory = (): Memory => (memory ??= makeMemory(16 * PAGE));
+
 /** The loops; compiled when first asked for. */
-export const formulas = (): Formulas => (loops ??= instanceOf<Formulas>(FORMULAS, memory));
+export const formulas = (): Formulas => (loops ??= instanceOf<Formulas>(FORMULAS, ownMemory()));
 
 /** The first registers, at least `count` of them, as arrays. They stay good until more are asked for. */
 export function registersFor(count: number): readonly Float64Array[] {
-	if (registers.length < count) {
-		const missing = addressOf(count) - memory.buffer.byteLength;
-		if (missing > 0) {
-			memory.grow(Math.ceil(missing / PAGE));
-			registers = [];
-			stage = new Float32Array(memory.buffer, STAGE, 3 * BLOCK + 8);
-		}
-		for (let i = registers.length; i < count; i++)
-			registers.push(new Float64Array(memory.buffer, addressOf(i), BLOCK + 4));
+	const memory = ownMemory();
+	const missing = addressOf(count) - memory.buffer.byteLength;
+	if (missing > 0) {
+		memory.grow(Math.ceil(missing / PAGE));
+		registers = [];
 	}
+	if (stage.buffer !== memory.buffer) stage = new Float32Array(memory.buffer, STAGE, 3 * BLOCK + 8);
+	for (let i = registers.length; i < count; i++)
+		registers.push(new Float64Array(memory.buffer, addressOf(i), BLOCK + 4));
 	return registers;
 }
 
-/** The place for singles, a block of vectors long. */
+/** The place for singles, a block of vectors long; good after `registersFor`. */
 export const stageArray = (): Float32Array => stage;
 
 const patterns: (Uint8Array | null)[] = new Array(PATTERN_PLACES).fill(null);
@@ -100,7 +103,7 @@ export function patternAt(order: Uint8Array): number {
 	if (place < 0) {
 		place = nextPattern++ % PATTERN_PLACES;
 		patterns[place] = order;
-		new Uint8Array(memory.buffer, PATTERNS + place * PATTERN_BYTES, PATTERN_BYTES).set(order);
+		new Uint8Array(ownMemory().buffer, PATTERNS + place * PATTERN_BYTES, PATTERN_BYTES).set(order);
 	}
 	return PATTERNS + place * PATTERN_BYTES;
 }
