@@ -90,7 +90,7 @@ function reedBed(): GeneratorDocument {
 	b.note([-40, -110], 'The mudflat: a flat grid, lifted and lowered by noise.');
 	b.note([520, 300], 'Reeds grow between the low-tide line and the dry crest: the weight reads the height.');
 	b.note(
-		[240, 560],
+		[240, 610],
 		'One reed, one metre tall. Every copy has its own height, lean, thickness and turn.',
 		300
 	);

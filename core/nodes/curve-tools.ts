@@ -1,6 +1,8 @@
-/** What nodes that make flat curves have in common. */
+/** What nodes that make flat curves, or follow curves, have in common. */
 import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
-import type { Geometry } from '../geometry/index.ts';
+import type { Curves, Geometry } from '../geometry/index.ts';
+import { framesOf, uprightFrames } from '../kernels/frames.ts';
+import type { Frames } from '../kernels/frames.ts';
 import { choice } from './define.ts';
 
 export const facingInput = choice({
@@ -29,3 +31,18 @@ export function flatCurve(points: readonly (readonly number[])[], facing: string
 }
 
 export const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
+
+/** Which way is up along a curve. */
+export const upInput = choice({
+	label: 'Up',
+	help: 'World keeps y upright; curve follows it round without spinning.',
+	default: 'world',
+	options: [
+		{ id: 'world', label: 'World' },
+		{ id: 'curve', label: 'Curve' }
+	]
+});
+
+/** The frames that `upInput` asks for. */
+export const framesBy = (curves: Curves, up: string): Frames =>
+	up === 'world' ? uprightFrames(curves) : framesOf(curves);

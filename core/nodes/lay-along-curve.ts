@@ -7,9 +7,9 @@ import {
 	transformGeometry
 } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { framesOf, uprightFrames } from '../kernels/frames.ts';
 import { layMap, timesThatFit } from '../kernels/lay-along.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
+import { framesBy, upInput } from './curve-tools.ts';
 import { deform } from './deform-tools.ts';
 import { weightInputs } from './weight-tools.ts';
 
@@ -59,15 +59,7 @@ export const layAlongCurve = defineNode({
 			unit: 'm',
 			when: (s) => s.length === 'keep'
 		}),
-		up: choice({
-			label: 'Up',
-			help: 'World keeps y upright; curve follows it round without spinning.',
-			default: 'world',
-			options: [
-				{ id: 'world', label: 'World' },
-				{ id: 'curve', label: 'Curve' }
-			]
-		}),
+		up: upInput,
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same along the curve.') },
@@ -81,7 +73,7 @@ export const layAlongCurve = defineNode({
 			context.warn(
 				'The geometry has no length along this axis, so it cannot be stretched. Choose another axis.'
 			);
-		const frames = up === 'world' ? uprightFrames(curves) : framesOf(curves);
+		const frames = framesBy(curves, up);
 		const { lengths } = lengthsAlong(curves);
 		const laid: Geometry[] = [];
 		for (let c = 0; c < curveCount(curves); c++) {

@@ -1,7 +1,7 @@
 import { quaternion } from '../math/index.ts';
 import { geometryOf } from '../geometry/index.ts';
-import { framesOf, uprightFrames } from '../kernels/frames.ts';
 import { sweep } from '../kernels/sweep.ts';
+import { framesBy } from './curve-tools.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
 
 export const ribbon = defineNode({
@@ -62,7 +62,7 @@ export const ribbon = defineNode({
 		const points = new Float64Array(2 * (across + 1));
 		// From right to left, so that the strip looks up.
 		for (let i = 0; i <= across; i++) points[2 * i] = 0.5 - i / across;
-		const mesh = sweep(curves, up === 'world' ? uprightFrames(curves) : framesOf(curves), {
+		const mesh = sweep(curves, framesBy(curves, up), {
 			sections: [{ points, closed: false }],
 			blend: new Float32Array(curves.points.count),
 			scale: context.numbers(width, where),

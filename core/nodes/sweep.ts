@@ -1,9 +1,9 @@
 import { NodeError, quaternion } from '../math/index.ts';
 import { geometryOf, positionsOf } from '../geometry/index.ts';
-import { framesOf, uprightFrames } from '../kernels/frames.ts';
 import { resampledSection, sectionsOf } from '../kernels/section.ts';
 import { sweep as sweepAlong } from '../kernels/sweep.ts';
 import { element } from '../varying/index.ts';
+import { framesBy } from './curve-tools.ts';
 import { choice, defineNode, geometry, number, output, vector, yesNo } from './define.ts';
 
 const ALONG = element('u');
@@ -101,7 +101,7 @@ export const sweep = defineNode({
 		const sections = alike.map((one) => resampledSection(one, most));
 		const curves = path.curves!;
 		const where = { geometry: path, part: 'curves', kind: 'point' } as const;
-		const frames = up === 'world' ? uprightFrames(curves) : framesOf(curves);
+		const frames = framesBy(curves, up);
 		const shares = spread ? context.numbers(ALONG, where) : context.numbers(blend, where);
 		const mesh = sweepAlong(curves, frames, {
 			sections,

@@ -12,7 +12,7 @@ import {
 	withTable
 } from '../geometry/index.ts';
 import { curveSpaceMap } from '../kernels/curve-space.ts';
-import { framesOf, uprightFrames } from '../kernels/frames.ts';
+import { framesBy, upInput } from './curve-tools.ts';
 import type { Context } from './define.ts';
 import { choice, defineNode, geometry, output, vector } from './define.ts';
 import { deform, withMoved } from './deform-tools.ts';
@@ -71,16 +71,7 @@ export const transform = defineNode({
 			optional: true,
 			when: (s: Record<string, unknown>) => s.about === 'curve'
 		}),
-		curveUp: choice({
-			label: 'Up',
-			help: 'World keeps y upright; curve follows it round without spinning.',
-			default: 'world',
-			options: [
-				{ id: 'world', label: 'World' },
-				{ id: 'curve', label: 'Curve' }
-			],
-			when: (s) => s.about === 'curve'
-		}),
+		curveUp: { ...upInput, when: (s: Record<string, unknown>) => s.about === 'curve' },
 		onCopies: choice({
 			label: 'On copies',
 			help: 'What becomes of the rotation and scale that copies have: multiplied (on top of it), added to, or replaced.',
@@ -105,7 +96,7 @@ export const transform = defineNode({
 				throw new NodeError('There is no curve to move along. Wire one to “Curve”, or choose “The pivot”.', {
 					input: 'curve'
 				});
-			const frames = curveUp === 'world' ? uprightFrames(curves) : framesOf(curves);
+			const frames = framesBy(curves, curveUp);
 			const out = deform(geometry, given, context, curveSpaceMap(curves, frames, { move, rotate, scale }));
 			return { geometry: withSizes(out, scale, given, context) };
 		}
