@@ -13,6 +13,7 @@ import {
 	isVarying,
 	nodeKinds,
 	openDocument,
+	plural,
 	resultNode,
 	unpackGenerator,
 	varying,
@@ -89,8 +90,9 @@ function open(path: string | undefined) {
 			`${path} could not be read (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`
 		);
 	}
-	const { text, assets } = unpackGenerator(bytes, basename(path));
-	return { ...openDocument(text), assets };
+	const { text, assets, leftOut } = unpackGenerator(bytes, basename(path));
+	const opened = openDocument(text);
+	return { document: opened.document, leftOut: [...leftOut, ...opened.leftOut], assets };
 }
 
 /** Sets `short.setting` to a value written as text. */
@@ -284,7 +286,7 @@ function runCheck(options: Options): number {
 	else {
 		for (const problem of problems) console.error(problem);
 		console.log(
-			`${document.name}: ${document.graphs.main.nodes.length} nodes, ${problems.length ? `${problems.length} problems` : 'sound'}.`
+			`${document.name}: ${plural(document.graphs.main.nodes.length, 'node')}, ${problems.length ? plural(problems.length, 'problem') : 'sound'}.`
 		);
 	}
 	return problems.length ? 1 : 0;

@@ -1,5 +1,5 @@
 /** What tests share: graphs from short lists, and geometry of a node. */
-import { Evaluator, newDocument, newNode, withWire } from './engine/index.ts';
+import { Evaluator, inputOf, newDocument, newNode, withWire } from './engine/index.ts';
 import type { EvaluatorOptions, Evaluation, GeneratorDocument, GraphNode } from './engine/index.ts';
 import type { Geometry, Table } from './geometry/index.ts';
 
@@ -13,10 +13,13 @@ export function generator(rows: readonly Row[], seed = 1): GeneratorDocument {
 	for (const [kind, short, settings = {}, wires = {}] of rows) {
 		const node: GraphNode = { ...newNode(graph, kind, [0, 0], settings), short, stream: `stream-${short}` };
 		ids.set(short, node.id);
+		for (const name of Object.keys(settings))
+			if (!inputOf(node, name) && kind !== 'formula') throw new Error(`${kind} has no setting “${name}”.`);
 		graph = { ...graph, nodes: [...graph.nodes, node] };
 		for (const [input, sources] of Object.entries(wires))
 			for (const source of [sources].flat()) {
 				const [from, output] = source.split('.');
+				if (!inputOf(node, input)) throw new Error(`${short} has no input “${input}”.`);
 				graph = withWire(graph, { from: [ids.get(from)!, output], to: [node.id, input] });
 			}
 	}
@@ -76,3 +79,15 @@ export function tablesOf({ mesh, curves, points, copies, whole }: Geometry, path
 		...(copies?.sources ?? []).flatMap((source, i) => tablesOf(source, `${path}source ${i}, `))
 	];
 }
+
+/** Numbers from 0 up to 1 in a fixed order, so that a failure comes again. */
+export function dice(seed: number): () => number {
+	let state = seed >>> 0;
+	return () => {
+		state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+		return state / 4294967296;
+	};
+}
+
+/** One of several by dice. */
+export const pick = <T>(roll: () => number, from: readonly T[]): T => from[Math.floor(roll() * from.length)];

@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import {
+	fitGraph,
 	addNode,
 	evaluated,
 	foot,
@@ -81,7 +82,7 @@ test('nodes are duplicated, bypassed, deleted with the wire healed, and put into
 	await expect(node(page, 'displace')).toHaveCount(0);
 	await expect(foot(page, 'result')).toHaveText(/^400 faces( ·|$)/);
 	// A wire dropped on the ground asks for what fits.
-	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await fitGraph(page);
 	await output(page, 'grid', 'Mesh').hover();
 	await page.mouse.down();
 	const place = (await node(page, 'grid').boundingBox())!;
@@ -122,7 +123,7 @@ test('a number becomes a random range, a formula and a plain value again; other 
 		await evaluated(page, () => page.getByRole('menuitem', { name }).click());
 	};
 	await mode('Random: base ± variation');
-	await expect(page.getByText('1.8 to 2.2m')).toBeVisible();
+	await expect(page.getByText('1.8 to 2.2 m')).toBeVisible();
 	await mode('Formula');
 	await evaluated(page, async () => {
 		const field = page.getByRole('textbox', { name: 'Height, formula' });
@@ -160,10 +161,20 @@ test('both themes, panes by key, and every control has a name', async ({ page })
 	await page.getByRole('button', { name: 'Use the Dusk theme' }).click();
 	await expect(page.locator('html')).toHaveAttribute('data-theme', 'dusk');
 	await page.getByRole('region', { name: 'Graph' }).focus();
+	const camera = () =>
+		page.evaluate(
+			() => (window as unknown as { embrellView: { cameraState: object } }).embrellView.cameraState
+		);
+	const atFirst = await camera();
 	await page.keyboard.press('3');
 	await expect(page.getByRole('region', { name: 'Graph' })).toBeHidden();
+	// The pane that fills the screen takes the keys, and is left as it was made there.
+	await page.keyboard.press('ArrowLeft');
+	const turned = await camera();
+	expect(turned).not.toEqual(atFirst);
 	await page.keyboard.press('3');
 	await expect(page.getByRole('region', { name: 'Graph' })).toBeVisible();
+	expect(await camera()).toEqual(turned);
 	const nameless = await page.evaluate(() =>
 		[...document.querySelectorAll<HTMLElement>('button, input, select, textarea, a')]
 			.filter((one) => {

@@ -67,6 +67,40 @@ export async function setNumber(page: Page, name: string, value: string): Promis
 	});
 }
 
+/** Makes a setting of the selected node a formula, and types one. */
+export async function setFormula(page: Page, name: string, text: string): Promise<void> {
+	const field = page.getByRole('textbox', { name: `${name}, formula` });
+	if (!(await field.isVisible())) {
+		await page.getByRole('button', { name: `${name}: how it is set` }).click();
+		await evaluated(page, () => page.getByRole('menuitem', { name: 'Formula' }).click());
+	}
+	await evaluated(page, async () => {
+		await field.fill(text);
+		await field.press('Enter');
+	});
+}
+
+/** Fits the graph, and waits until it has come to rest: the same place for twenty pictures. */
+export async function fitGraph(page: Page): Promise<void> {
+	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await page.evaluate(
+		() =>
+			new Promise<void>((done) => {
+				const viewport = document.querySelector<HTMLElement>('.svelte-flow__viewport')!;
+				let last = '',
+					same = 0;
+				const look = () => {
+					const now = viewport.style.transform;
+					same = now === last ? same + 1 : 0;
+					last = now;
+					if (same >= 20) done();
+					else requestAnimationFrame(look);
+				};
+				look();
+			})
+	);
+}
+
 /** Drags a wire from an output to an input. */
 export async function wire(page: Page, from: Locator, to: Locator): Promise<void> {
 	await from.hover();

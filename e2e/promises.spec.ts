@@ -3,7 +3,7 @@ import { gzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
 import { Evaluator, digestOf, openDocument, resultNode, unpackGenerator } from '../core/index';
 import type { Geometry } from '../core/index';
-import { evaluated, foot, openSample, select, setNumber, setting, settled } from './helpers';
+import { fitGraph, evaluated, foot, openSample, select, setNumber, setting, settled } from './helpers';
 
 for (const [name, file] of [
 	['Reed bed', 'reed-bed.embrell.json'],
@@ -69,7 +69,7 @@ test('while a setting is dragged on 20,000 reeds, pictures follow, and the drag 
 	await setNumber(page, 'Least distance', '0');
 	await setNumber(page, 'Density', '500');
 	await expect(foot(page, 'sowing')).toHaveText(/^(19|2\d),\d+ points/);
-	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await fitGraph(page);
 	await select(page, 'reeds');
 	const field = setting(page, 'Offset y');
 	await field.scrollIntoViewIfNeeded();

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
 import {
+	fitGraph,
 	addNode,
 	evaluated,
 	foot,
@@ -144,7 +145,7 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	await page.getByRole('region', { name: 'Graph' }).click({ position: { x: 20, y: 400 } });
 	await addNode(page, 'transform');
 	await expect(foot(page, 'transform')).toHaveText(/Connect/);
-	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await fitGraph(page);
 	await node(page, 'transform').hover();
 	const a = (await output(page, 'grid', 'Mesh').boundingBox())!,
 		b = (await input(page, 'result', 'Geometry').boundingBox())!;
@@ -175,11 +176,11 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	await select(page, 'grid');
 	await expect(setting(page, 'Width')).toHaveValue('4 m');
 	// A circle of wires is refused with a reason.
-	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await fitGraph(page);
 	await select(page, 'transform');
 	await addNode(page, 'transform');
 	await page.getByRole('button', { name: 'Tidy up' }).click();
-	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await fitGraph(page);
 	await node(page, 'transform').hover();
 	await wire(page, output(page, 'transform2', 'Geometry'), input(page, 'transform', 'Geometry'));
 	await expect(page.getByText(/circle/).first()).toBeVisible();

@@ -3,6 +3,7 @@ import { expect, test } from '@playwright/test';
 import { readGlb } from '../core/formats/read-glb';
 import { boundsOf } from '../core/geometry/measure';
 import {
+	fitGraph,
 	addNode,
 	evaluated,
 	foot,
@@ -63,7 +64,7 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 			.then(() => page.getByRole('combobox', { name: 'Find a node' }).fill('cone'))
 			.then(() => page.keyboard.press('Enter'))
 	);
-	await page.getByRole('button', { name: 'Fit the graph' }).click();
+	await fitGraph(page);
 	await evaluated(page, () =>
 		wire(page, output(page, 'cylinder', 'Mesh'), input(page, 'placeCopies', 'Source'))
 	);
@@ -151,7 +152,7 @@ test('a long evaluation can be stopped, and the next edit works', async ({ page 
 	await openEmpty(page);
 	await addNode(page, 'grid');
 	await addNode(page, 'sow');
-	await setNumber(page, 'Least distance', '0.001');
+	await setNumber(page, 'Least distance', '0.0001');
 	const field = setting(page, 'Density');
 	await field.click();
 	await field.fill('150000');

@@ -46,12 +46,21 @@ for (const [name, file, node, shot] of [
 	['Painted sign', 'painted-sign', 'along', 'weights']
 ]) {
 	await openSample(name);
+	// The card shows all of it: the View fills the window, which is shaped as the card is.
+	const fitView = async (key) => {
+		await page.keyboard.press(key);
+		await page.getByRole('region', { name: 'View' }).focus();
+		await page.keyboard.press('Shift+F');
+		await page.waitForTimeout(600);
+	};
+	await fitView('3');
 	const data = await page.evaluate(async () => {
 		const blob = await window.embrellView.picture(800, 520, false, 'image/webp');
 		return Array.from(new Uint8Array(await blob.arrayBuffer()));
 	});
 	writeFileSync(`static/samples/${file}.webp`, Uint8Array.from(data));
 	if (process.argv[2] === 'cards') continue;
+	await fitView('3');
 	await select(node);
 	if (file === 'painted-sign') {
 		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();

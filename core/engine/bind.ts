@@ -126,16 +126,8 @@ export class Binder {
 			if (wires.length) return this.#fromWire(wires[wires.length - 1], input, note);
 			return this.#fromSetting(node, name, input, settingOf(node, name, input));
 		} catch (error) {
-			if (error instanceof FormulaError)
-				throw new NodeError(`“${input.label}”, at character ${error.from + 1}: ${error.message}`, {
-					input: name,
-					fix:
-						error.unknown && !error.unknown.includes('.') && nodeKinds.get(node.kind)?.ownInputs
-							? { label: `Make “${error.unknown}” an input`, declare: error.unknown }
-							: undefined
-				});
 			if (error instanceof NodeError && !error.input)
-				throw new NodeError(error.message, { input: name, fix: error.fix });
+				throw new NodeError(error.message, { input: name, fixes: error.fixes });
 			throw error;
 		} finally {
 			this.#open.pop();
@@ -178,7 +170,30 @@ export class Binder {
 			const [low, high] = endsOf(setting);
 			return random(constant(low), constant(high), streamWords(this.#seed, '', setting.stream), whole);
 		}
-		return bindFormula(treeOf(setting.formula), this.#scope(node, name, setting), setting.formula);
+		const { formula } = setting;
+		try {
+			return bindFormula(treeOf(formula), this.#scope(node, name, setting), formula);
+		} catch (error) {
+			if (!(error instanceof FormulaError)) throw error;
+			const { from, to, mending, unknown, message } = error;
+			const label = inputOf(node, name)?.label ?? name;
+			throw new NodeError(`“${label}”, at character ${from + 1}: ${message}`, {
+				input: name,
+				fixes: [
+					...(mending
+						? [
+								{
+									label: mending.label,
+									formula: { from: formula, to: formula.slice(0, from) + mending.text + formula.slice(to) }
+								}
+							]
+						: []),
+					...(unknown && !unknown.includes('.')
+						? [{ label: `Make “${unknown}” an input`, declare: unknown }]
+						: [])
+				]
+			});
+		}
 	}
 
 	/** Names in the order of the language: inputs of the node, (reserved names,) settings of the node, attributes. */

@@ -1,5 +1,5 @@
 /** Which outputs may be wired to which inputs, with the reason where they may not. */
-import type { AnyNode, InputDefinition, WireKind } from '../nodes/index.ts';
+import type { AnyNode, InputDefinition, WireKind, OutputDefinition } from '../nodes/index.ts';
 import type { Graph, GraphNode } from './document.ts';
 import { nodeKinds } from '../nodes/index.ts';
 
@@ -107,8 +107,37 @@ export function fitsInGraph(
 	return fits(out.kind, input);
 }
 
+/** The outputs that an input may be wired to: of the right kind, not yet wired to it, and without making a circle. */
+export function sourcesFor(graph: Graph, to: readonly [string, string]): { node: GraphNode; port: string }[] {
+	const target = graph.nodes.find((node) => node.id === to[0]);
+	const input = target && inputOf(target, to[1]);
+	if (!input) return [];
+	const below = new Set(downstream(graph, to[0]).keys());
+	const wired = new Set(
+		graph.wires
+			.filter((wire) => wire.to[0] === to[0] && wire.to[1] === to[1])
+			.map(({ from }) => from.join(' '))
+	);
+	return graph.nodes
+		.filter((node) => !below.has(node.id))
+		.flatMap((node) =>
+			Object.entries((nodeKinds.get(node.kind)?.outputs ?? {}) as Record<string, OutputDefinition>)
+				.filter(([port, output]) => !wired.has(`${node.id} ${port}`) && fits(output.kind, input).fits)
+				.map(([port]) => ({ node, port }))
+		);
+}
+
 /** The nodes along wires from one node to another, both included; null where no wires lead there. */
 export function pathBetween(graph: Graph, from: string, to: string): string[] | null {
+	const cameFrom = downstream(graph, from);
+	if (!cameFrom.has(to)) return null;
+	const path: string[] = [];
+	for (let id: string | null = to; id !== null; id = cameFrom.get(id)!) path.unshift(id);
+	return path;
+}
+
+/** Each node that hangs from one, that one included, with a node by which it is reached; the nearest first. */
+function downstream(graph: Graph, from: string): Map<string, string | null> {
 	const next = new Map<string, string[]>();
 	for (const wire of graph.wires) {
 		const list = next.get(wire.from[0]);
@@ -117,17 +146,11 @@ export function pathBetween(graph: Graph, from: string, to: string): string[] | 
 	}
 	const cameFrom = new Map<string, string | null>([[from, null]]);
 	const queue = [from];
-	for (let at = 0; at < queue.length; at++) {
-		if (queue[at] === to) {
-			const path: string[] = [];
-			for (let id: string | null = to; id !== null; id = cameFrom.get(id)!) path.unshift(id);
-			return path;
-		}
+	for (let at = 0; at < queue.length; at++)
 		for (const id of next.get(queue[at]) ?? [])
 			if (!cameFrom.has(id)) {
 				cameFrom.set(id, queue[at]);
 				queue.push(id);
 			}
-	}
-	return null;
+	return cameFrom;
 }

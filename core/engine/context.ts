@@ -1,5 +1,5 @@
 /** What nodes may use while they run: warnings, stopping, randomness, and values worked out on elements. */
-import { mixText } from '../math/index.ts';
+import { NodeError, mixText } from '../math/index.ts';
 import { allocate, derive } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { elementsOf, run, streamWords } from '../varying/index.ts';
@@ -12,17 +12,29 @@ export interface ContextParts {
 	warn: (message: string) => void;
 	poll: () => void;
 	progress: (share: number) => void;
+	/** What the node’s inputs came to, by name. */
+	inputs: Readonly<Record<string, unknown>>;
 	rangesOf: (input: string) => boolean;
 }
 
 /** Makes the context of one run of one node. */
-export function makeContext({ seed, stream, warn, poll, progress, rangesOf }: ContextParts): Context {
+export function makeContext({ seed, stream, warn, poll, progress, inputs, rangesOf }: ContextParts): Context {
 	let polls = 0;
 	const options = {
 		warn,
 		// A clock is read only now and then.
 		poll: () => {
 			if ((++polls & 15) === 0) poll();
+		}
+	};
+	/** Runs `work` on an input’s value; what goes wrong is told of that input. */
+	const blaming = <Result>(value: Varying, work: () => Result): Result => {
+		try {
+			return work();
+		} catch (error) {
+			if (!(error instanceof NodeError) || error.input) throw error;
+			const input = Object.keys(inputs).find((name) => inputs[name] === value);
+			throw new NodeError(error.message, { input, fixes: error.fixes });
 		}
 	};
 	/** The column is kept with the geometry it was worked out on, under the value's hash. */
@@ -32,13 +44,15 @@ export function makeContext({ seed, stream, warn, poll, progress, rangesOf }: Co
 		width: 1 | 3,
 		array: 'float' | 'byte'
 	): Data => {
-		const kept = derive(geometry, `${array} ${width} ${part} ${kind} ${value.hash}`, () => {
+		const work = () => {
 			const elements = elementsOf(geometry, part, kind);
 			const data = allocate(array, elements.count * width);
 			const said: string[] = [];
 			run(value, elements, width, data, { poll: options.poll, warn: (message) => said.push(message) });
 			return { data, said };
-		});
+		};
+		const key = `${array} ${width} ${part} ${kind} ${value.hash}`;
+		const kept = blaming(value, () => derive(geometry, key, work));
 		kept.said.forEach(warn);
 		return kept.data as Data;
 	};
@@ -53,7 +67,7 @@ export function makeContext({ seed, stream, warn, poll, progress, rangesOf }: Co
 		yesNos: (value, on) => evaluate<Uint8Array>(value, on, 1, 'byte'),
 		numbersOn(value, elements) {
 			const data = allocate('double', elements.count);
-			run(value, elements, 1, data, options);
+			blaming(value, () => run(value, elements, 1, data, options));
 			return data;
 		}
 	};

@@ -269,6 +269,20 @@ test('division by zero becomes a warning with a count, and no NaN', () => {
 	assert.match(run.warnings('set')[0], /^For 5 values of 10 /);
 });
 
+test('what lies beyond all numbers is an error of the node that put it there, with a way out', () => {
+	const run = evaluateAll(
+		generator([
+			['box', 'box'],
+			['transform', 'far', { scale: [1e30, 1, 1] }, { geometry: 'box.mesh' }],
+			['transform', 'farther', { scale: [1e30, 1, 1] }, { geometry: 'far.geometry' }],
+			['subdivide', 'after', {}, { geometry: 'farther.geometry' }]
+		])
+	);
+	assert.equal(run.error('far'), null);
+	assert.match(run.error('farther')!, /so far away that no number says where .* Lower the sizes/);
+	assert.equal(run.error('after'), 'Waits for farther.');
+});
+
 test('a random range that is drawn once for all copies is pointed out', () => {
 	const run = evaluateAll(
 		generator([
@@ -375,7 +389,7 @@ test('every heavy kernel asks often whether to stop', () => {
 	const many = { columns: 400, rows: 400 };
 	const cases: Record<string, Row[]> = {
 		grid: [['grid', 'end', many]],
-		sphere: [['sphere', 'end', { sides: 400, rings: 400 }]],
+		sphere: [['sphere', 'end', { sides: 400, rows: 400 }]],
 		transform: [
 			['grid', 'g', many],
 			['transform', 'end', { move: [1, 0, 0] }, { geometry: 'g.mesh' }]

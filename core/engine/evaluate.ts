@@ -2,52 +2,22 @@
  * Evaluation: pulled from the nodes that are looked at, cached by provenance. A node's key is a hash of its kind, its
  * settings and the keys of what flows into it, so that changing one setting runs that node and what hangs from it.
  */
-import { Hasher, NodeError, Stopped, formatCount, plural } from '../math/index.ts';
+import { Hasher, NodeError, Stopped, formatCount } from '../math/index.ts';
 import type { Fix } from '../math/index.ts';
-import type { Asset, Bounds, Counts, Geometry, Part } from '../geometry/index.ts';
-import {
-	EMPTY,
-	Memory,
-	boundsOf,
-	bytesOf,
-	countsOf,
-	isEmpty,
-	makeCurves,
-	makeMesh,
-	makePoints,
-	mergeGeometries,
-	withMemory
-} from '../geometry/index.ts';
+import type { Asset, Bounds, Counts, Geometry } from '../geometry/index.ts';
+import { Memory, boundsOf, bytesOf, countsOf, mergeGeometries, withMemory } from '../geometry/index.ts';
 import type { Ramp, Varying } from '../varying/index.ts';
-import { constantNumber, nearestName, partsOf, run, singleElement } from '../varying/index.ts';
 import type { AnyNode, InputDefinition, List } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import {
-	Binder,
-	GraphIndex,
-	formulasOf,
-	isGeometry,
-	isList,
-	isRampValue,
-	isVarying,
-	referencesIn,
-	settingOf
-} from './bind.ts';
-import { inputsOf } from './connect.ts';
+import { Binder, GraphIndex, isGeometry, isList, isVarying, settingOf } from './bind.ts';
 import { makeContext } from './context.ts';
-import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
-import { isFormula, isPath, isRamp, isRange } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Wire } from './document.ts';
+import type { NodeFacts } from './order.ts';
+import { factsOf, isVaried, orderOf } from './order.ts';
+import type { Warn } from './resolve.ts';
+import { Incomplete, Waiting, noteSharedRanges, resolveInputs } from './resolve.ts';
 
 export type Value = Geometry | Varying | List | Ramp;
-
-/** What is known of a node's settings without its graph. A node object never changes, so this is found once. */
-interface NodeFacts {
-	/** A hash of the plain settings. */
-	signature: string;
-	/** Inputs whose setting is a random range or a formula. */
-	varied: string[];
-	hasFormulas: boolean;
-}
 
 /** What a node was evaluated from, and what came of it: while all of it is the same, no key need be made. */
 interface Before {
@@ -60,7 +30,7 @@ interface Before {
 export interface NodeMessage {
 	message: string;
 	input?: string;
-	fix?: Fix;
+	fixes?: readonly Fix[];
 }
 
 /** What came of a node. */
@@ -117,7 +87,6 @@ export class Evaluator {
 	/** When the node at hand is given up. */
 	#latest = Infinity;
 	#index: { graph: Graph; index: GraphIndex } | null = null;
-	readonly #facts = new WeakMap<GraphNode, NodeFacts>();
 	readonly #before = new WeakMap<GraphNode, Before>();
 
 	constructor(options: EvaluatorOptions = {}) {
@@ -147,7 +116,7 @@ export class Evaluator {
 			return made;
 		};
 		const binder = new Binder(index, seed, outputs);
-		const { order, circular } = this.#order(index, targets);
+		const { order, circular } = orderOf(index, targets);
 		for (const node of order) {
 			this.#options.poll?.();
 			const result = circular.has(node.id)
@@ -159,80 +128,6 @@ export class Evaluator {
 		}
 		this.#evict(results);
 		return { results, ran };
-	}
-
-	/** Nodes in an order in which each comes after all it depends on. No recursion: graphs may be long. */
-	#order(index: GraphIndex, targets: readonly string[]): { order: GraphNode[]; circular: Set<string> } {
-		const order: GraphNode[] = [];
-		const state = new Map<string, 'open' | 'done'>();
-		const circular = new Set<string>();
-		const stack: { id: string; needs: string[]; next: number }[] = [];
-		const open = (id: string) => {
-			state.set(id, 'open');
-			stack.push({ id, needs: this.#needsOf(id, index), next: 0 });
-		};
-		for (const target of targets) {
-			if (!index.byId.has(target) || state.has(target)) continue;
-			open(target);
-			while (stack.length) {
-				const top = stack[stack.length - 1];
-				const need = top.needs[top.next++];
-				if (need === undefined) {
-					stack.pop();
-					state.set(top.id, 'done');
-					order.push(index.byId.get(top.id)!);
-				} else if (!state.has(need)) open(need);
-				else if (state.get(need) === 'open') circular.add(top.id);
-			}
-		}
-		return { order, circular };
-	}
-
-	#factsOf(node: GraphNode): NodeFacts {
-		let facts = this.#facts.get(node);
-		if (facts) return facts;
-		const kind = nodeKinds.get(node.kind);
-		const hasher = new Hasher().text(node.kind).word(kind?.version ?? 0);
-		const varied: string[] = [];
-		for (const [name, input] of inputsOf(node)) {
-			const setting = settingOf(node, name, input);
-			if (isVaried(setting, input)) varied.push(name);
-			else hasher.text(name).text(JSON.stringify(setting));
-		}
-		const hasFormulas =
-			kind?.id === 'formula' ||
-			Object.values(node.settings).some((setting) => formulasOf(setting).length > 0);
-		facts = { signature: hasher.digest(), varied, hasFormulas };
-		this.#facts.set(node, facts);
-		return facts;
-	}
-
-	/** The nodes whose outputs a node needs: along wires, and behind the references of its formulas. */
-	#needsOf(id: string, index: GraphIndex): string[] {
-		const wires = index.intoNode.get(id) ?? NO_WIRES;
-		if (!this.#factsOf(index.byId.get(id)!).hasFormulas)
-			return wires.map((wire) => wire.from[0]).filter((need) => need !== id && index.byId.has(need));
-		const needs = new Set((index.intoNode.get(id) ?? []).map((wire) => wire.from[0]));
-		const node = index.byId.get(id)!;
-		const seen = new Set<string>();
-		const queue = Object.values(node.settings).flatMap((s) =>
-			formulasOf(s).map((f) => ({ node, text: f.formula }))
-		);
-		if (nodeKinds.get(node.kind)?.id === 'formula' && typeof node.settings.formula === 'string')
-			queue.push({ node, text: node.settings.formula });
-		while (queue.length) {
-			const { node: from, text } = queue.pop()!;
-			for (const { node: other, setting } of referencesIn(text, from, index)) {
-				const key = `${other.id} ${setting}`;
-				if (seen.has(key)) continue;
-				seen.add(key);
-				for (const wire of index.wiresInto(other.id, setting)) needs.add(wire.from[0]);
-				if (Object.hasOwn(other.settings, setting))
-					for (const f of formulasOf(other.settings[setting])) queue.push({ node: other, text: f.formula });
-			}
-		}
-		needs.delete(id);
-		return [...needs].filter((need) => index.byId.has(need));
 	}
 
 	#evaluateNode(
@@ -254,7 +149,7 @@ export class Evaluator {
 			const up = index.byId.get(wired.from[0]);
 			return waiting(node, `Waits for ${up?.short ?? 'a node'}.`);
 		}
-		const facts = this.#factsOf(node);
+		const facts = factsOf(node);
 		const wires = index.intoNode.get(node.id) ?? NO_WIRES;
 		const before = this.#before.get(node);
 		if (before && before.seed === seed && sameSources(before, wires, results) && this.#touch(before.result))
@@ -288,7 +183,7 @@ export class Evaluator {
 			if (error instanceof Incomplete) return waiting(node, error.message, error.input);
 			if (error instanceof NodeError)
 				return {
-					...failed(node, { message: error.message, input: error.input, fix: error.fix }),
+					...failed(node, { message: error.message, input: error.input, fixes: error.fixes }),
 					warnings: notes
 				};
 			if (error instanceof Stopped) throw error;
@@ -343,21 +238,22 @@ export class Evaluator {
 		seed: number,
 		notes: NodeMessage[]
 	): NodeResult {
-		const warn = (message: string, input?: string, fix?: Fix) => {
+		const warn: Warn = (message, input, fixes) => {
 			if (notes.length < 20 && !notes.some((note) => note.message === message))
-				notes.push({ message, input, fix });
+				notes.push({ message, input, fixes });
 		};
 		const start = now();
 		this.#latest = start + 1000 * (this.#options.seconds ?? 120);
 		const poll = () => this.#poll();
 		this.memory.used = this.#cacheBytes;
 		return withMemory(this.memory, () => {
-			const inputs = this.#resolve(node, kind, index, binder, results, warn);
-			this.#noteSharedRanges(node, kind, index, warn);
+			const inputs = resolveInputs(node, kind, { index, binder, results, asset: this.#options.asset }, warn);
+			noteSharedRanges(node, kind, index, warn);
 			const estimate = kind.estimate?.(inputs as never);
-			if (estimate && !(estimate.elements <= MOST_ELEMENTS))
+			const most = estimate?.most ?? MOST_ELEMENTS;
+			if (estimate && !(estimate.elements <= most))
 				throw new NodeError(
-					`This would make ${formatCount(estimate.elements)} ${estimate.of}; ${formatCount(MOST_ELEMENTS)} fit. ${estimate.lower}`
+					`This would make ${formatCount(estimate.elements)} ${estimate.of}; ${formatCount(most)} fit. ${estimate.lower}`
 				);
 			const context = makeContext({
 				seed,
@@ -365,6 +261,7 @@ export class Evaluator {
 				warn,
 				poll,
 				progress: (share) => this.#options.progress?.(node.id, share),
+				inputs,
 				rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
 			});
 			const extra = new Map(
@@ -376,6 +273,11 @@ export class Evaluator {
 			let bytes = 256;
 			for (const value of outputs.values())
 				bytes += isList(value) ? value.data.byteLength : isGeometry(value) ? bytesOf(value) : 200;
+			const bounds = geometry ? boundsOf(geometry) : null;
+			if (bounds && ![...bounds.low, ...bounds.high].every(Number.isFinite))
+				throw new NodeError(
+					'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
+				);
 			const milliseconds = now() - start;
 			return {
 				id: node.id,
@@ -387,7 +289,7 @@ export class Evaluator {
 				bytes,
 				milliseconds,
 				counts: geometry ? countsOf(geometry) : null,
-				bounds: geometry ? boundsOf(geometry) : null
+				bounds
 			};
 		});
 	}
@@ -399,127 +301,6 @@ export class Evaluator {
 			throw new NodeError(
 				`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`
 			);
-	}
-
-	/** What `run` gets: every input resolved as its definition says. */
-	#resolve(
-		node: GraphNode,
-		kind: AnyNode,
-		index: GraphIndex,
-		binder: Binder,
-		results: ReadonlyMap<string, NodeResult>,
-		warn: (message: string, input?: string, fix?: Fix) => void
-	): Record<string, unknown> {
-		const inputs: Record<string, unknown> = {};
-		for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][]) {
-			const wires = index.wiresInto(node.id, name);
-			const setting = settingOf(node, name, input);
-			switch (input.kind) {
-				case 'geometry': {
-					const found = wires.map((wire) => {
-						const made = results.get(wire.from[0])?.outputs.get(wire.from[1]);
-						if (made === undefined) throw new Waiting(wire.from[0]);
-						if (!isGeometry(made))
-							throw new NodeError(`“${input.label}” takes geometry; a value came.`, { input: name });
-						return made;
-					});
-					if (!found.length && !input.optional)
-						throw new Incomplete(`Connect ${needText(input.needs)} to “${input.label}”.`, name);
-					const checked = found.map((geometry) => withNeeded(geometry, input.needs, input.label, name, warn));
-					inputs[name] = input.many ? checked : (checked.at(-1) ?? null);
-					break;
-				}
-				case 'list': {
-					const wire = wires.at(-1);
-					const made = wire && results.get(wire.from[0])?.outputs.get(wire.from[1]);
-					if (!made && !input.optional) throw new Incomplete(`Connect a list to “${input.label}”.`, name);
-					if (made && !isList(made))
-						throw new NodeError(`“${input.label}” takes a list; one varying value has no length.`, {
-							input: name
-						});
-					inputs[name] = made ?? null;
-					break;
-				}
-				case 'ramp': {
-					const wire = wires.at(-1);
-					const made = wire && results.get(wire.from[0])?.outputs.get(wire.from[1]);
-					inputs[name] = made && isRampValue(made) ? made : isRamp(setting) ? setting : input.default;
-					break;
-				}
-				case 'path':
-					inputs[name] = isPath(setting) ? setting.path : input.default.path;
-					break;
-				case 'choice':
-					inputs[name] = input.options.some((option) => option.id === setting) ? setting : input.default;
-					if (inputs[name] !== setting)
-						warn(
-							`“${input.label}” does not know the choice “${String(setting).slice(0, 40)}”; “${input.default}” is used.`,
-							name
-						);
-					break;
-				case 'text':
-					inputs[name] = typeof setting === 'string' ? setting : '';
-					break;
-				case 'asset':
-					if (setting && typeof setting === 'string') {
-						const found = this.#options.asset?.(setting) ?? null;
-						if (!found)
-							throw new NodeError('The imported file is not here any more. Choose it again.', {
-								input: name
-							});
-						inputs[name] = found;
-					} else inputs[name] = null;
-					break;
-				default: {
-					const plain = wires.length ? null : plainValue(setting, input);
-					if (plain !== null) {
-						inputs[name] = plain;
-						break;
-					}
-					const value = binder.value(node, name, (message) => warn(message, name));
-					inputs[name] =
-						('varies' in input && input.varies) || input.kind === 'value' || input.kind === 'formula'
-							? value
-							: single(value, input, name, index, warn);
-				}
-			}
-		}
-		return inputs;
-	}
-
-	/** Points out a random range further up that is drawn once, where the artist plainly wanted one per copy. */
-	#noteSharedRanges(
-		node: GraphNode,
-		kind: AnyNode,
-		index: GraphIndex,
-		warn: (message: string, input?: string) => void
-	): void {
-		if (kind.family !== 'copies' || kind.id === 'copies-to-mesh') return;
-		const queue = index.wiresInto(node.id, 'source').map((wire) => wire.from[0]);
-		const seen = new Set(queue);
-		while (queue.length) {
-			const up = index.byId.get(queue.pop()!);
-			if (!up) continue;
-			for (const [name, input] of inputsOf(up)) {
-				if (
-					(input.kind !== 'number' && input.kind !== 'vector') ||
-					input.varies ||
-					index.wiresInto(up.id, name).length
-				)
-					continue;
-				const setting = settingOf(up, name, input);
-				if (isRange(setting) || (Array.isArray(setting) && setting.some(isRange)))
-					warn(
-						`The random range of “${input.label}” in ${up.short} is drawn once: all copies show the same source. Vary the copies' own scale or rotation instead, or connect several sources.`,
-						'source'
-					);
-			}
-			for (const wire of index.intoNode.get(up.id) ?? [])
-				if (!seen.has(wire.from[0])) {
-					seen.add(wire.from[0]);
-					queue.push(wire.from[0]);
-				}
-		}
 	}
 
 	/** A bypassed node hands its first geometry through. */
@@ -594,157 +375,7 @@ function sameSources(
 	return true;
 }
 
-/** Something upstream has not come. */
-class Waiting extends Error {
-	readonly node: string;
-	constructor(node: string) {
-		super();
-		this.node = node;
-	}
-}
-
-/** A node that is not wired up yet. */
-class Incomplete extends Error {
-	readonly input: string;
-	constructor(message: string, input: string) {
-		super(message);
-		this.input = input;
-	}
-}
-
 const now = (): number => performance.now();
-
-const isVaried = (setting: Setting, input: InputDefinition): boolean =>
-	isRange(setting) ||
-	isFormula(setting) ||
-	input.kind === 'formula' ||
-	(Array.isArray(setting) && setting.some((part) => typeof part !== 'number'));
-
-function needText(needs: string | undefined): string {
-	return needs === 'mesh'
-		? 'a mesh'
-		: needs === 'curves'
-			? 'a curve'
-			: needs === 'points'
-				? 'points'
-				: needs === 'copies'
-					? 'copies'
-					: 'geometry';
-}
-
-const EMPTY_PARTS: Partial<Record<Part, () => Partial<Geometry>>> = {
-	mesh: () => ({ mesh: makeMesh(new Float32Array(0), Uint32Array.of(0), new Uint32Array(0)) }),
-	curves: () => ({ curves: makeCurves(new Float32Array(0), Uint32Array.of(0), new Uint8Array(0)) }),
-	points: () => ({ points: makePoints(new Float32Array(0)) })
-};
-
-/** Makes sure that the part a node needs is there, or says what came instead. */
-function withNeeded(
-	geometry: Geometry,
-	needs: string | undefined,
-	label: string,
-	input: string,
-	warn: (message: string, input?: string, fix?: Fix) => void
-): Geometry {
-	if (!needs || needs === 'anything') return geometry;
-	const part = needs as Part;
-	const toMesh: Fix = { label: 'Insert “Copies to mesh”', insert: { node: 'copies-to-mesh', input } };
-	const copies = geometry.copies?.copies.count ?? 0;
-	if (geometry[part as 'mesh']) {
-		if (part === 'mesh' && copies)
-			warn(`${plural(copies, 'copy', 'copies')} left alone: “${label}” works on the mesh.`, input, toMesh);
-		return geometry;
-	}
-	if (isEmpty(geometry)) return { ...geometry, ...(EMPTY_PARTS[part]?.() ?? EMPTY) };
-	if (part === 'mesh' && copies)
-		throw new NodeError(
-			`“${label}” needs a mesh; ${plural(copies, 'copy', 'copies')} came. Make a mesh of them with “Copies to mesh”.`,
-			{ input, fix: toMesh }
-		);
-	const came = geometry.mesh
-		? 'a mesh'
-		: geometry.curves
-			? 'curves'
-			: geometry.copies
-				? plural(copies, 'copy', 'copies')
-				: 'points';
-	throw new NodeError(`“${label}” needs ${needText(needs)}; ${came} came.`, { input });
-}
-
-/** A plain setting that is one value for the node and within its bounds, without a detour over varying values; else null. */
-function plainValue(setting: Setting, input: InputDefinition): unknown {
-	if (('varies' in input && input.varies) || input.kind === 'formula' || input.kind === 'value') return null;
-	if (input.kind === 'yesno') return typeof setting === 'boolean' ? setting : null;
-	if (input.kind === 'number') {
-		if (typeof setting !== 'number' || (input.whole && setting !== Math.floor(setting))) return null;
-		return (input.min === undefined || setting >= input.min) &&
-			(input.max === undefined || setting <= input.max)
-			? setting
-			: null;
-	}
-	if (typeof setting === 'number') return [setting, setting, setting];
-	return Array.isArray(setting) && setting.every((part) => typeof part === 'number') ? setting : null;
-}
-
-/** One value for the whole node, within its bounds. */
-function single(
-	value: Varying,
-	input: InputDefinition,
-	name: string,
-	index: GraphIndex,
-	warn: (message: string, input?: string) => void
-): unknown {
-	if (!value.constant)
-		for (const part of partsOf(value)) {
-			if (part.op === 'attribute') {
-				const near = nearestName(part.value as string, [
-					...Object.keys(UNITLESS_NAMES),
-					...[...index.byShort.keys()]
-				]);
-				throw new NodeError(
-					`“${input.label}” is one value for the whole node, and no “${String(part.value)}” is known here.${near ? ` Did you mean “${near}”?` : ''}`,
-					{
-						input: name,
-						fix: { label: `Make “${String(part.value)}” an input`, declare: String(part.value) }
-					}
-				);
-			}
-			if (part.op === 'element')
-				throw new NodeError(
-					`“${input.label}” is one value for the whole node, but “${String(part.value)}” differs from element to element.`,
-					{ input: name }
-				);
-			if (part.op === 'list' && part.list!.length > (part.value as number))
-				throw new NodeError(
-					`“${input.label}” is one value for the whole node; a list of ${part.list!.length / (part.value as number)} came.`,
-					{ input: name }
-				);
-		}
-	if (input.kind === 'vector' || input.kind === 'colour') {
-		const out = new Float64Array(3);
-		run(value, singleElement(), 3, out, { warn: (message) => warn(message, name) });
-		return [...out];
-	}
-	const out = new Float64Array(1);
-	if (value.op === 'constant') out[0] = constantNumber(value);
-	else run(value, singleElement(), 1, out, { warn: (message) => warn(message, name) });
-	if (input.kind === 'yesno') return out[0] !== 0;
-	let x = out[0];
-	if (input.kind !== 'number') return x;
-	if (input.whole) x = Math.floor(x + 0.5);
-	if (input.min !== undefined && x < input.min) {
-		warn(`“${input.label}” is ${tidy(x)}; ${tidy(input.min)} is the least, and is used.`, name);
-		x = input.min;
-	}
-	if (input.max !== undefined && x > input.max) {
-		warn(`“${input.label}” is ${tidy(x)}; ${tidy(input.max)} is the most, and is used.`, name);
-		x = input.max;
-	}
-	return x;
-}
-
-const UNITLESS_NAMES = { pi: 0, tau: 0, golden: 0, goldenAngle: 0, seed: 0 };
-const tidy = (x: number): string => String(Math.round(x * 1000) / 1000);
 
 const nothing = { outputs: NO_OUTPUTS, counts: null, bounds: null, milliseconds: 0, warnings: [], bytes: 0 };
 const failed = (node: GraphNode, error: NodeMessage): NodeResult => ({

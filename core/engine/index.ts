@@ -1,6 +1,16 @@
 export * from './document.ts';
 export * from './connect.ts';
 export * from './evaluate.ts';
-export { GraphIndex, formulasOf, isList, isVarying, referencesIn, settingOf, treeOf } from './bind.ts';
+export {
+	GraphIndex,
+	formulasOf,
+	isGeometry,
+	isList,
+	isVarying,
+	referencesIn,
+	settingOf,
+	treeOf
+} from './bind.ts';
 export * from './build.ts';
 export * from './chain.ts';
+export { tidyPlaces } from './tidy.ts';

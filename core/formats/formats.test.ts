@@ -3,7 +3,16 @@ import { test } from 'node:test';
 import validator from 'gltf-validator';
 import { areaOf, boundsOf, countsOf } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing.ts';
-import { packGenerator, readGlb, readMesh, readObj, unpackGenerator, writeGlb, writeObj } from './index.ts';
+import {
+	hashBytes,
+	packGenerator,
+	readGlb,
+	readMesh,
+	readObj,
+	unpackGenerator,
+	writeGlb,
+	writeObj
+} from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const read = (name: string, text: string | Uint8Array) =>
@@ -163,16 +172,26 @@ test('bad files are refused with a sentence that says what and where', () => {
 		['i.stl', new Uint8Array(200).fill(7), /i\.stl is cut off or no STL/],
 		['j.glb', glb.slice(0, glb.length - 100), /cut off: it says it has/],
 		['k.glb', bytes('hello'), /does not begin with “glTF”/],
-		['l.xyz', 'hello', /of a kind that is not read/]
+		['l.xyz', 'hello', /of a kind that is not read/],
+		[
+			'm.obj',
+			new Uint8Array(256_000_001),
+			/m\.obj has 256 MB; at most 256 MB are read. Reduce the mesh first/
+		]
 	];
 	for (const [name, data, message] of cases) assert.throws(() => read(name, data), message, name);
 });
 
 test('a generator with assets is packed and unpacked, and broken archives are refused', () => {
-	const asset = { hash: 'a'.repeat(32), name: 'x.obj', bytes: bytes(OBJ) };
+	const asset = { hash: hashBytes(bytes(OBJ)), name: 'x.obj', bytes: bytes(OBJ) };
 	const packed = packGenerator('{"format":"embrell"}', [asset]);
 	const back = unpackGenerator(packed, 'x.embrell.json');
 	assert.equal(back.text, '{"format":"embrell"}');
 	assert.deepEqual(back.assets.get(asset.hash), asset.bytes);
+	assert.deepEqual(back.leftOut, []);
 	assert.throws(() => unpackGenerator(packed.slice(0, 60), 'x'), /broken or cut off/);
+	// A stranger's file under the name of another's is left out, so that it cannot take its place.
+	const forged = unpackGenerator(packGenerator('{}', [{ ...asset, bytes: bytes('other') }]), 'x');
+	assert.equal(forged.assets.size, 0);
+	assert.match(forged.leftOut[0], /not the one it says it is/);
 });

@@ -4,7 +4,10 @@ import { NodeError, Hasher } from '../math/index.ts';
 import type { Asset } from '../geometry/index.ts';
 import { formatBytes } from '../geometry/index.ts';
 
+/** The largest file that is opened, what it may unpack to, and the most of that which may be text; bytes. */
+export const LARGEST_PACKAGE = 1_000_000_000;
 const LARGEST_UNPACKED = 1_000_000_000;
+const LARGEST_TEXT = 80_000_000;
 
 /** The name that an asset has by its content: 32 hexadecimal digits. */
 export const hashBytes = (bytes: Uint8Array): string => new Hasher().array(bytes).digest();
@@ -23,14 +26,25 @@ export function packGenerator(text: string, assets: readonly Asset[]): Uint8Arra
 	);
 }
 
-/** Unpacks a file: the document's text, and assets by hash. Throws NodeError. */
-export function unpackGenerator(
-	bytes: Uint8Array,
-	name: string
-): { text: string; assets: Map<string, Uint8Array> } {
+/** What a file holds: the document’s text, its assets by hash, and sentences about those that were left out. */
+export interface Unpacked {
+	text: string;
+	assets: Map<string, Uint8Array>;
+	leftOut: string[];
+}
+
+/** Unpacks a file. Throws NodeError. */
+export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 	if (bytes.length === 0) throw new NodeError(`${name} has 0 bytes: there is nothing in it.`);
+	const textOf = (document: Uint8Array): string => {
+		if (document.length > LARGEST_TEXT)
+			throw new NodeError(
+				`${name} has a document of ${formatBytes(document.length)}; at most ${formatBytes(LARGEST_TEXT)} are read.`
+			);
+		return new TextDecoder().decode(document);
+	};
 	if (!(bytes[0] === 0x50 && bytes[1] === 0x4b))
-		return { text: new TextDecoder().decode(bytes), assets: new Map() };
+		return { text: textOf(bytes), assets: new Map(), leftOut: [] };
 	let unpacked = 0;
 	let entries: Record<string, Uint8Array>;
 	try {
@@ -49,7 +63,13 @@ export function unpackGenerator(
 	const document = entries['document.json'];
 	if (!document) throw new NodeError(`${name} is an archive without a document.json: it is no generator.`);
 	const assets = new Map<string, Uint8Array>();
-	for (const [path, data] of Object.entries(entries))
-		if (path.startsWith('assets/')) assets.set(path.slice(7), data);
-	return { text: new TextDecoder().decode(document), assets };
+	const leftOut: string[] = [];
+	for (const [path, data] of Object.entries(entries)) {
+		if (!path.startsWith('assets/')) continue;
+		const hash = path.slice(7);
+		// One under another’s name would take the place of a file that other generators read.
+		if (hashBytes(data) === hash) assets.set(hash, data);
+		else leftOut.push(`A file in the archive is not the one it says it is (${hash.slice(0, 8)} …).`);
+	}
+	return { text: textOf(document), assets, leftOut };
 }

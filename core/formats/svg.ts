@@ -1,5 +1,5 @@
 /** Scalable Vector Graphics: outlines of paths and basic shapes, with nested transforms, in metres. Nothing is fetched or run. */
-import { XMLParser } from 'fast-xml-parser';
+import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { NodeError, PI, cos, sin, tan } from '../math/index.ts';
 import type { Outline } from './svg-path.ts';
 import { readPathData } from './svg-path.ts';
@@ -155,8 +155,14 @@ function parse(text: string, name: string): Element {
 			parseAttributeValue: false,
 			allowBooleanAttributes: true
 		}).parse(text);
-	} catch (error) {
-		throw new NodeError(`${name} is no sound SVG: ${(error as Error).message}`);
+	} catch {
+		// The parser's own words speak of its inside; the place is what helps.
+		const wrong = XMLValidator.validate(text, { allowBooleanAttributes: true });
+		throw new NodeError(
+			wrong === true
+				? `${name} is no sound SVG: its elements do not close as they should, or lie more than ${DEEPEST} deep. Export it again.`
+				: `${name} is no sound SVG: line ${wrong.err.line} breaks off or is not written as XML. Export it again.`
+		);
 	}
 	const root = elementsIn(raw, 0).find((element) => element.name === 'svg');
 	if (!root) throw new NodeError(`${name} is no SVG: it has no <svg> element.`);

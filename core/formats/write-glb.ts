@@ -3,9 +3,19 @@
  * flattened; curves as lines, loose points as points. The binary chunk is written by hand: the usual library took 4.4
  * times as long as the bytes alone.
  */
-import { NodeError, formatCount } from '../math/index.ts';
+import { NodeError, formatCount, quaternion } from '../math/index.ts';
 import type { Column, Geometry, Instances, Material, Mesh } from '../geometry/index.ts';
-import { WIDTH, cornerNormals, expand, floats, geometryOf, trianglesOf } from '../geometry/index.ts';
+import {
+	WIDTH,
+	affineAt,
+	cornerNormals,
+	expand,
+	floats,
+	geometryOf,
+	matrix,
+	splitLinear,
+	trianglesOf
+} from '../geometry/index.ts';
 import { realizeCopies } from '../kernels/realize-copies.ts';
 
 export interface GlbOptions {
@@ -27,6 +37,8 @@ export function writeGlb(geometry: Geometry, options: GlbOptions = {}): Uint8Arr
 		options.flatten && geometry.copies ? realizeCopies(geometry, () => {}) : geometry
 	);
 }
+
+type NineNumbers = [number, number, number, number, number, number, number, number, number];
 
 /** GLB counts bytes in 32 bits. */
 const MOST_BYTES = 4_294_967_295;
@@ -248,29 +260,13 @@ class Writer {
 		const { copies, sources } = instances;
 		const source = copies.columns.get('source')!.data,
 			shown = copies.columns.get('shown')?.data;
-		if (deep) {
-			for (const { geometry, matrices, count } of expand(geometryOf({ copies: instances }))) {
-				if (!matrices) continue;
-				const mesh = this.#mesh(geometry);
-				if (mesh === null) continue;
-				for (let i = 0; i < count; i++)
-					nodes.push(this.#node({ mesh, matrix: [...matrices.subarray(16 * i, 16 * i + 16)] }));
-			}
-			return nodes;
-		}
+		if (deep) return this.#deepCopies(instances);
 		sources.forEach((one, s) => {
 			const mesh = this.#mesh(one);
 			if (mesh === null) return;
-			let count = 0;
-			for (let i = 0; i < source.length; i++) if (source[i] === s && (!shown || shown[i])) count++;
+			const rows = shownRows(source, shown, s);
+			const count = rows ? rows.length : copies.count;
 			if (!count) return;
-			const everything = count === copies.count;
-			let rows: Uint32Array | null = null;
-			if (!everything) {
-				rows = new Uint32Array(count);
-				for (let i = 0, o = 0; i < source.length; i++)
-					if (source[i] === s && (!shown || shown[i])) rows[o++] = i;
-			}
 			const take = (name: string, width: number) => {
 				const data = floats(copies, name);
 				if (!rows) return data;
@@ -291,6 +287,52 @@ class Writer {
 			);
 		});
 		return nodes;
+	}
+
+	/**
+	 * Copies of copies, and copies that shear, by their places in the whole. Rotation and scale cannot say a shear, so such
+	 * a copy is a node within a node: turned, scaled, and turned again.
+	 */
+	#deepCopies(instances: Instances): number[] {
+		const nodes: number[] = [];
+		for (const { geometry, matrices, count } of expand(geometryOf({ copies: instances }))) {
+			const mesh = matrices && this.#mesh(geometry);
+			if (!matrices || mesh === null) continue;
+			const moves = new Float32Array(3 * count),
+				turns = new Float32Array(4 * count),
+				scales = new Float32Array(3 * count);
+			let plain = 0;
+			for (let i = 0; i < count; i++) {
+				const map = affineAt(matrices, i);
+				const parts = matrix.decompose(map);
+				if (parts) {
+					moves.set(map.subarray(9), 3 * plain);
+					turns.set(parts.q, 4 * plain);
+					scales.set(parts.scale, 3 * plain++);
+				} else nodes.push(this.#shearedNode(map, mesh));
+			}
+			if (!plain) continue;
+			this.#instancing = true;
+			const attributes = {
+				TRANSLATION: this.#accessor(moves.subarray(0, 3 * plain), 'VEC3'),
+				ROTATION: this.#accessor(unitised(turns.subarray(0, 4 * plain), 4), 'VEC4'),
+				SCALE: this.#accessor(scales.subarray(0, 3 * plain), 'VEC3')
+			};
+			nodes.push(this.#node({ mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }));
+		}
+		return nodes;
+	}
+
+	#shearedNode(map: Float64Array, mesh: number): number {
+		const { u, v, scale } = splitLinear(map);
+		const [outer, inner] = [u, v].map((axes) => {
+			const q = [0, 0, 0, 1];
+			quaternion.fromAxes(q, 0, ...(axes as NineNumbers));
+			return q;
+		});
+		// The inner rotation is the opposite of the one that its axes make.
+		const within = this.#node({ mesh, rotation: [-inner[0], -inner[1], -inner[2], inner[3]] });
+		return this.#node({ translation: [...map.subarray(9, 12)], rotation: outer, scale, children: [within] });
 	}
 
 	/** The chosen attributes as float accessors. */
@@ -408,12 +450,32 @@ function same(a: number, b: number, normals: Float32Array, uv: Float32Array | un
 	return !uv || (uv[2 * a] === uv[2 * b] && uv[2 * a + 1] === uv[2 * b + 1]);
 }
 
+/** The copies of a source that are shown; null where all are. */
+function shownRows(
+	sources: ArrayLike<number>,
+	shown: ArrayLike<number> | undefined,
+	source: number
+): Uint32Array | null {
+	const n = sources.length;
+	let first = 0;
+	while (first < n && sources[first] === source && (!shown || shown[first])) first++;
+	if (first === n) return null;
+	let count = first;
+	const rows = new Uint32Array(n);
+	for (let i = 0; i < first; i++) rows[i] = i;
+	for (let i = first; i < n; i++) if (sources[i] === source && (!shown || shown[i])) rows[count++] = i;
+	return rows.slice(0, count);
+}
+
 /** Vectors of length 1 within what the validator asks; one without length becomes (0, …, 0, 1). */
-function unitised(data: Float32Array, width = 3): Float32Array {
+function unitised(data: Float32Array, width: 3 | 4 = 3): Float32Array {
 	let out = data;
 	for (let i = 0; i < data.length; i += width) {
-		let square = 0;
-		for (let k = 0; k < width; k++) square += data[i + k] * data[i + k];
+		const x = data[i],
+			y = data[i + 1],
+			z = data[i + 2],
+			w = width === 4 ? data[i + 3] : 0;
+		const square = x * x + y * y + z * z + w * w;
 		if (Math.abs(square - 1) < 1e-6) continue;
 		if (out === data) out = data.slice();
 		const size = Math.sqrt(square);

@@ -199,6 +199,7 @@ function average(source: Column, { starts, items }: Relation): Column {
 	const blends = source.data instanceof Float32Array && source.role !== 'id';
 	const unit = source.role === 'normal' || source.role === 'direction' || source.role === 'orientation';
 	const data = allocateData(source.type, count);
+	const sums = new Float64Array(width);
 	for (let i = 0; i < count; i++) {
 		const start = starts[i],
 			size = starts[i + 1] - start;
@@ -207,14 +208,20 @@ function average(source: Column, { starts, items }: Relation): Column {
 			continue;
 		}
 		const first = items[start] * width;
-		for (let k = 0; k < width; k++) {
-			let sum = source.data[first + k];
-			if (blends) {
-				for (let m = 1; m < size; m++) sum += source.data[items[start + m] * width + k];
-				sum /= size;
-			} else if (source.type === 'bool') for (let m = 1; m < size; m++) sum |= source.data[items[start + m]];
-			data[i * width + k] = sum;
-		}
+		if (blends) {
+			sums.fill(0);
+			for (let m = 0; m < size; m++) {
+				const from = items[start + m] * width;
+				const sign = source.role === 'orientation' && !isAlike(source.data, first, from, width) ? -1 : 1;
+				for (let k = 0; k < width; k++) sums[k] += sign * source.data[from + k];
+			}
+			for (let k = 0; k < width; k++) data[i * width + k] = sums[k] / size;
+		} else
+			for (let k = 0; k < width; k++) {
+				let value = source.data[first + k];
+				if (source.type === 'bool') for (let m = 1; m < size; m++) value |= source.data[items[start + m]];
+				data[i * width + k] = value;
+			}
 		if (unit && blends && size > 1) {
 			let square = 0;
 			for (let k = 0; k < width; k++) square += data[i * width + k] * data[i * width + k];
@@ -224,4 +231,11 @@ function average(source: Column, { starts, items }: Relation): Column {
 		}
 	}
 	return { ...source, data };
+}
+
+/** Whether two rotations lie in the same half: one and its opposite turn alike, and would cancel out. */
+function isAlike(data: ArrayLike<number>, a: number, b: number, width: number): boolean {
+	let along = 0;
+	for (let k = 0; k < width; k++) along += data[a + k] * data[b + k];
+	return along >= 0;
 }

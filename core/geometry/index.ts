@@ -7,6 +7,7 @@ export * from './expand.ts';
 export * from './merge.ts';
 export * from './transform.ts';
 export * from './measure.ts';
+export { splitLinear } from './singular.ts';
 export * as matrix from './matrix.ts';
 export type { Affine } from './matrix.ts';
 export * from './asset.ts';

@@ -1,4 +1,5 @@
 /** Affine maps as 12 numbers: three columns of the linear part, then the translation. */
+import { anyAcross, cross } from './singular.ts';
 import { quaternion } from '../math/index.ts';
 import type { Instances } from './geometry.ts';
 import { floats } from './table.ts';
@@ -110,9 +111,8 @@ export function cofactors(m: ArrayLike<number>): Float64Array {
 export function decompose(m: ArrayLike<number>): { q: number[]; scale: number[] } | null {
 	const s = [0, 3, 6].map((c) => Math.sqrt(m[c] * m[c] + m[c + 1] * m[c + 1] + m[c + 2] * m[c + 2]));
 	if (determinant(m) < 0) s[0] = -s[0];
-	const a = [0, 3, 6].map((c, k) =>
-		s[k] === 0 ? [0, 0, 0].fill(1, k, k + 1) : [m[c] / s[k], m[c + 1] / s[k], m[c + 2] / s[k]]
-	);
+	const a = [0, 3, 6].map((c, k) => (s[k] === 0 ? null : [m[c] / s[k], m[c + 1] / s[k], m[c + 2] / s[k]]));
+	completeAxes(a);
 	for (let i = 0; i < 3; i++)
 		for (let j = i + 1; j < 3; j++)
 			if (
@@ -124,6 +124,14 @@ export function decompose(m: ArrayLike<number>): { q: number[]; scale: number[] 
 	const q = [0, 0, 0, 1];
 	quaternion.fromAxes(q, 0, a[0][0], a[0][1], a[0][2], a[1][0], a[1][1], a[1][2], a[2][0], a[2][1], a[2][2]);
 	return { q, scale: s };
+}
+
+/** Gives axes that are missing a direction at right angles to the others, so that the three make a rotation. */
+function completeAxes(axes: (number[] | null)[]): asserts axes is number[][] {
+	const known = axes.findIndex((axis) => axis !== null);
+	if (known < 0) axes.splice(0, 3, [1, 0, 0], [0, 1, 0], [0, 0, 1]);
+	else if (axes.filter((axis) => axis === null).length === 2) axes[(known + 1) % 3] = anyAcross(axes[known]!);
+	for (let k = 0; k < 3; k++) axes[k] ??= cross(axes[(k + 1) % 3]!, axes[(k + 2) % 3]!);
 }
 
 /** The map of one copy. */

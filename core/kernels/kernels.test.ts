@@ -35,7 +35,7 @@ test('sowing is fair where triangles differ in area by a factor of a thousand', 
 	const sown = sowPoints(mesh, { count, stream: [5, 6], weights: null });
 	const total = areas.reduce((a, b) => a + b);
 	const counts = new Float64Array(20);
-	for (const face of sown.faces) counts[face]++;
+	for (const face of sown.faces!) counts[face]++;
 	const chiSquare = areas.reduce(
 		(sum, area, i) => sum + (counts[i] - (count * area) / total) ** 2 / ((count * area) / total),
 		0
@@ -44,7 +44,7 @@ test('sowing is fair where triangles differ in area by a factor of a thousand', 
 	// Within the largest triangle: a quarter of its area lies beyond half of its long side.
 	let beyond = 0,
 		inside = 0;
-	sown.faces.forEach((face, i) => {
+	sown.faces!.forEach((face, i) => {
 		if (face !== 19) return;
 		inside++;
 		if (sown.positions[3 * i] > 1000) beyond++;
@@ -59,7 +59,7 @@ test('a weight of zero keeps a face empty', () => {
 	const mesh = makeGrid(10, 10, 10, 10);
 	const weights = Float32Array.from({ length: 100 }, (_, i) => (i % 2 ? 1 : 0));
 	const { faces } = sowPoints(mesh, { count: 10_000, stream: [1, 2], weights });
-	assert.ok(faces.every((face) => face % 2 === 1));
+	assert.ok(faces!.every((face) => face % 2 === 1));
 });
 
 test('points lie on their faces, with the normals, rotations and values that belong there, whatever was sown before', () => {
@@ -79,8 +79,10 @@ test('points lie on their faces, with the normals, rotations and values that bel
 			triangles: true,
 			poll
 		});
-	const first = sow(5001);
-	const { positions, faces, normals, orientations, blended, triangles } = first;
+	// More than a block.
+	const first = sow(20_001);
+	const faces = first.faces!;
+	const { positions, normals, orientations, blended, triangles } = first;
 	const up = [0, 0, 0];
 	for (let i = 0; i < faces.length; i++) {
 		const [x, y, z] = positions.subarray(3 * i, 3 * i + 3);
@@ -103,10 +105,28 @@ test('points lie on their faces, with the normals, rotations and values that bel
 			if (++polls > 3) throw new Error('stop');
 		})
 	);
-	assert.deepEqual(sow(5001), first);
+	assert.deepEqual(sow(20_001), first);
 	sowPoints(makeGrid(1, 1, 30, 30), { count: 10, stream: [1, 1], weights: null });
 	assert.deepEqual(sow(2000).positions, positions.slice(0, 6000));
 	assert.deepEqual(sow(1).ids, first.ids!.slice(0, 2));
+});
+
+test('another weight on the same mesh gives other points, and the first weight the first points again', () => {
+	const mesh = makeGrid(8, 8, 20, 20);
+	const sow = (heaviest: number) =>
+		sowPoints(mesh, {
+			count: 3000,
+			stream: [1, 2],
+			weights: Float32Array.from({ length: 400 }, (_, i) => (i === heaviest ? 1 : 1e-6))
+		});
+	const first = sow(7);
+	assert.ok(first.faces!.filter((face) => face === 7).length > 2990);
+	assert.ok(sow(300).faces!.filter((face) => face === 300).length > 2990);
+	assert.deepEqual(sow(7), first);
+	// Among meshes of another size, and without weights, too.
+	sowPoints(makeGrid(1, 1, 50, 50), { count: 10, stream: [1, 1], weights: null });
+	sowPoints(mesh, { count: 10, stream: [1, 1], weights: null });
+	assert.deepEqual(sow(7), first);
 });
 
 test('points kept apart are apart, and as many as fit a greedy choice', () => {

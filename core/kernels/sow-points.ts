@@ -6,13 +6,14 @@ import {
 	allocate,
 	checkScratch,
 	derive,
+	pollAt,
 	positionsOf,
 	shapeOf,
 	together,
 	trianglesOf
 } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
-import { SOWING_BLOCK, SowingRoom } from '../wasm/sowing.ts';
+import { SORTED, SORTED_BITS, SOWING_BLOCK, SowingRoom } from '../wasm/sowing.ts';
 import { standOff } from './stand-off.ts';
 
 /** Values to be blended across triangles at the points sown on them. */
@@ -27,9 +28,8 @@ export interface Blend {
 /** Where points were sown. */
 export interface Sown {
 	positions: Float32Array;
-	/** The face of each point. */
-	faces: Uint32Array;
-	/** Two words for each point, from the stream and its number, unless they were not wanted. */
+	/** The face of each point; and two words for each point, from the stream and its number; unless not wanted. */
+	faces: Uint32Array | null;
 	ids: Uint32Array | null;
 	/** The triangle of each point (see `trianglesOf`), where asked for. */
 	triangles: Uint32Array | null;
@@ -53,7 +53,8 @@ export interface SowOptions {
 	/** Whether orientations are made from the normals. */
 	orientations?: boolean;
 	blends?: readonly Blend[];
-	/** Whether ids are given (they are unless this is false), and triangles. */
+	/** Whether faces and ids are given (they are unless this is false), and triangles. */
+	faces?: boolean;
 	ids?: boolean;
 	triangles?: boolean;
 	poll?: () => void;
@@ -104,7 +105,7 @@ export function sowPoints(mesh: Mesh, options: SowOptions): Sown {
 	const n = sums.length && sums[sums.length - 1] > 0 ? count : 0;
 	const sown: Sown = {
 		positions: allocate('float', 3 * n),
-		faces: allocate('index', n),
+		faces: options.faces === false ? null : allocate('index', n),
 		ids: options.ids === false ? null : allocate('index', 2 * n),
 		triangles: options.triangles ? allocate('index', n) : null,
 		normals: normals && allocate('float', 3 * n),
@@ -112,92 +113,123 @@ export function sowPoints(mesh: Mesh, options: SowOptions): Sown {
 		blended: blends.map(({ width }) => allocate('float', width * n))
 	};
 	if (!n) return sown;
-	const all: (Blend & { out: Float32Array })[] = [
+	const all: Member[] = [
 		{ source: positionsOf(mesh), width: 3, rows: pointsOfTriangles(mesh), out: sown.positions },
 		...(normals ? [{ source: normals, width: 3, rows: corners, out: sown.normals! }] : []),
 		...blends.map((blend, i) => ({ ...blend, out: sown.blended[i] }))
 	];
-	const groups = [...new Set(all.map(({ rows }) => rows))].map((rows) => groupOf(rows, all));
-	let bytes = SLOT_BYTES * faceOf.length + 16;
-	for (const { records, width } of groups) bytes += ROW_BYTES * faceOf.length + 4 * records * width + 48;
-	checkScratch(bytes);
-	const room = new SowingRoom(bytes, [sums, ...all.flatMap(({ rows, source }) => [rows, source])]);
-	const slots = room.take(SLOT_BYTES * faceOf.length);
-	if (!room.isFilled) writeSlots(room.words(slots, 2 * faceOf.length), sums);
-	const placed = groups.map((group) => ({
-		...group,
-		table: writeRows(room, group.rows, faceOf),
-		recordsAt: writeRecords(room, group)
-	}));
+	const records = recordsOf(all);
+	const width = all.reduce((sum, member) => sum + member.width, 0);
+	const slotBytes = SLOT_BYTES * faceOf.length,
+		rowBytes = ROW_BYTES * faceOf.length,
+		recordBytes = 4 * width * records.count + 16,
+		blockBytes = 4 * width * SOWING_BLOCK;
+	checkScratch(slotBytes + rowBytes + recordBytes + blockBytes);
+	const room = new SowingRoom(
+		slotBytes + rowBytes + recordBytes + blockBytes + 64 * (all.length + 3),
+		all.flatMap(({ rows, source }) => [rows, source]),
+		sums
+	);
+	// Rows and records first: they stay where they are when only the weight is another.
+	const rows = room.take(rowBytes),
+		recordsAt = room.take(recordBytes);
+	const tables: Tables = {
+		slots: room.take(slotBytes),
+		slotCount: faceOf.length,
+		rows,
+		records: recordsAt,
+		width
+	};
+	if (!room.hasRecords) {
+		writeRows(room.words(rows, 4 * faceOf.length), records.rows, faceOf);
+		writeRecords(room.floats(recordsAt, width * records.count), records.rows, all);
+	}
+	if (!room.hasSlots) writeSlots(room.words(tables.slots, 2 * faceOf.length), sums);
 	room.markFilled();
-	sowBlocks(room, slots, faceOf.length, stream, placed, sown, poll);
+	sowBlocks(room, tables, n, stream, all, sown, poll);
 	return sown;
 }
 
-/** Values that are read at the same rows. They lie side by side in one record, so that one slow read brings them all. */
-interface Group {
-	rows: Uint32Array;
+/** A value to be blended, and where the results go. */
+type Member = Blend & { out: Float32Array };
+
+/** Addresses, slots in all, and numbers in a record. */
+interface Tables {
+	slots: number;
+	slotCount: number;
+	rows: number;
 	records: number;
-	/** Numbers in a record. */
 	width: number;
-	members: (Blend & { out: Float32Array; offset: number })[];
 }
 
-function groupOf(rows: Uint32Array, all: readonly (Blend & { out: Float32Array })[]): Group {
-	let width = 0,
-		records = 0;
-	const members = all
-		.filter((blend) => blend.rows === rows)
-		.map((blend) => {
-			const offset = width;
-			width += blend.width;
-			records = blend.source.length / blend.width;
-			return { ...blend, offset };
-		});
-	return { rows, records, width, members };
-}
+/** Points blended with one value before it is the next one’s turn: their records stay in the near cache. */
+const BATCH = 512;
 
-/** Blocks of points, each drawn and blended while it is in the near cache. */
+/**
+ * Blocks of points, each drawn, sorted by where in the mesh they fall, and blended in that order: so large tables are
+ * read from front to back, where points in their own order would wait for memory at each step.
+ */
 function sowBlocks(
 	room: SowingRoom,
-	slots: number,
-	slotCount: number,
+	tables: Tables,
+	count: number,
 	[first, second]: readonly [number, number],
-	groups: readonly (Group & { table: number; recordsAt: number })[],
-	{ ids, faces, triangles, normals, orientations }: Sown,
+	members: readonly Member[],
+	{ positions, ids, faces, triangles, normals, orientations }: Sown,
 	poll: () => void
 ): void {
-	const { sowing } = room;
-	const roomIds = room.words(room.ids, 2 * SOWING_BLOCK),
-		roomTriangles = room.words(room.triangles, SOWING_BLOCK),
-		roomFaces = room.words(room.fourths, SOWING_BLOCK);
-	const out = room.floats(room.out, 4 * SOWING_BLOCK),
-		secondOut = room.floats(room.secondOut, 4 * SOWING_BLOCK);
-	for (let from = 0; from < faces.length; from += SOWING_BLOCK) {
+	const { sowing, pairs, seconds, thirds } = room;
+	const outs = members.map(({ width }) => room.take(4 * width * SOWING_BLOCK));
+	const starts = room.words(room.starts, SORTED);
+	const shift = Math.max(0, 32 - Math.clz32(tables.slotCount - 1) - SORTED_BITS);
+	for (let from = 0; from < count; from += SOWING_BLOCK) {
 		poll();
-		const n = Math.min(SOWING_BLOCK, faces.length - from);
-		sowing.name(n, room.ids, first, second, from);
-		sowing.choose(n, room.triangles, room.ids, slots, slotCount);
-		sowing.share(n, room.shares, room.ids);
-		ids?.set(roomIds.subarray(0, 2 * n), 2 * from);
-		triangles?.set(roomTriangles.subarray(0, n), from);
-		for (const { table, recordsAt, width: stride, members } of groups) {
-			sowing.locate(n, room.corners, room.fourths, room.triangles, table, recordsAt, 4 * stride);
-			for (const { width, offset, out: to } of members) {
-				sowing.blend(n, room.out, width, room.corners, room.shares, 4 * offset);
-				if (to === normals) {
-					sowing.normalize(n, room.out);
-					if (orientations) {
-						// The few that point along z are left to the general way, which does all of the block again.
-						if (sowing.standOff(n, room.secondOut, room.out))
-							standOff(secondOut.subarray(0, 4 * n), out.subarray(0, 3 * n));
-						orientations.set(secondOut.subarray(0, 4 * n), 4 * from);
-					}
-				}
-				to.set(out.subarray(0, width * n), width * from);
+		const n = Math.min(SOWING_BLOCK, count - from);
+		if (ids) {
+			sowing.name(n, room.spare, first, second, from);
+			ids.set(room.words(room.spare, 2 * n), 2 * from);
+		}
+		sowing.draw(n, room.spare, first, from, tables.slotCount);
+		starts.fill(0);
+		sowing.sort(n, pairs, room.spare, room.starts, SORTED, shift);
+		sowing.settle(n, pairs, seconds, thirds, tables.slots, first, second, from);
+		if (triangles) {
+			sowing.tell(n, room.spare, pairs);
+			triangles.set(room.words(room.spare, n), from);
+		}
+		for (let some = 0; some < n; some += BATCH) {
+			let record = tables.records;
+			for (let i = 0; i < members.length; i++) {
+				const { width, out } = members[i];
+				sowing.blend(
+					Math.min(BATCH, n - some),
+					outs[i],
+					faces && out === positions ? room.spare : 0,
+					width,
+					pairs + 8 * some,
+					seconds + 4 * some,
+					thirds + 4 * some,
+					tables.rows,
+					record,
+					4 * tables.width
+				);
+				record += 4 * width;
 			}
 		}
-		faces.set(roomFaces.subarray(0, n), from);
+		faces?.set(room.words(room.spare, n), from);
+		for (let i = 0; i < members.length; i++) {
+			const { width, out } = members[i];
+			if (out === normals) {
+				sowing.normalize(n, outs[i]);
+				if (orientations) {
+					const turns = room.floats(room.spare, 4 * n);
+					// The few that point along z are left to the general way, which does all of the block again.
+					if (sowing.standOff(n, room.spare, outs[i])) standOff(turns, room.floats(outs[i], 3 * n));
+					orientations.set(turns, 4 * from);
+				}
+			}
+			out.set(room.floats(outs[i], width * n), width * from);
+		}
 	}
 }
 
@@ -212,29 +244,73 @@ export function pointsOfTriangles(mesh: Mesh): Uint32Array {
 	});
 }
 
-/** Four words for every triangle: its rows, and its face. Gives the table's address. */
-function writeRows(room: SowingRoom, rows: Uint32Array, faceOf: Uint32Array): number {
-	const at = room.take(ROW_BYTES * faceOf.length);
-	if (room.isFilled) return at;
-	const words = room.words(at, 4 * faceOf.length);
+/** Corners of triangles in the records that they share. */
+interface Records {
+	/** The record of each corner of each triangle. */
+	rows: Uint32Array;
+	count: number;
+}
+
+/** Records at one point that are compared with a new corner. Beyond that a corner has one of its own. */
+const COMPARED = 8;
+
+/**
+ * Corners that lie at one row of the first value, and agree in all others, share a record. So all values of a point are
+ * read from three places, and a smooth mesh has no more of them than points.
+ */
+function recordsOf(members: readonly Member[]): Records {
+	const [{ rows: points, source, width }, ...others] = members;
+	if (others.every(({ rows }) => rows === points)) return { rows: points, count: source.length / width };
+	const key = members.flatMap(({ rows, source }) => [rows, source]).reduce<object>(together, points);
+	return derive(key, 'records', () => {
+		const rows = allocate('index', points.length);
+		// The newest record of each point, the one before it, and the corner it was made for.
+		const newest = new Int32Array(source.length / width).fill(-1),
+			before = new Int32Array(points.length),
+			made = new Uint32Array(points.length);
+		const agree = (i: number, j: number) =>
+			others.every(({ rows, source, width }) => {
+				for (let k = 0; k < width; k++)
+					if (source[width * rows[i] + k] !== source[width * rows[j] + k]) return false;
+				return true;
+			});
+		let count = 0;
+		for (let i = 0; i < points.length; i++) {
+			pollAt(i);
+			let record = newest[points[i]];
+			for (let k = 0; record >= 0 && !agree(i, made[record]); k++)
+				record = k < COMPARED ? before[record] : -1;
+			if (record < 0) {
+				record = count++;
+				made[record] = i;
+				before[record] = newest[points[i]];
+				newest[points[i]] = record;
+			}
+			rows[i] = record;
+		}
+		return { rows, count };
+	});
+}
+
+/** Four words for every triangle: its records, and its face. */
+function writeRows(words: Uint32Array, rows: Uint32Array, faceOf: Uint32Array): void {
 	for (let t = 0, i = 0, o = 0; t < faceOf.length; t++, i += 3, o += 4) {
 		words[o] = rows[i];
 		words[o + 1] = rows[i + 1];
 		words[o + 2] = rows[i + 2];
 		words[o + 3] = faceOf[t];
 	}
-	return at;
 }
 
-/** The values of a group, side by side. Gives the address. */
-function writeRecords(room: SowingRoom, { records, width, members }: Group): number {
-	const at = room.take(4 * records * width + 16);
-	if (room.isFilled) return at;
-	const all = room.floats(at, records * width);
-	for (const { source, width: own, offset } of members)
-		for (let k = 0; k < own; k++)
-			for (let i = k, o = offset + k; i < source.length; i += own, o += width) all[o] = source[i];
-	return at;
+/** The values of each record, side by side. */
+function writeRecords(all: Float32Array, records: Uint32Array, members: readonly Member[]): void {
+	const width = members.reduce((sum, member) => sum + member.width, 0);
+	let offset = 0;
+	for (const { rows, source, width: own } of members) {
+		for (let i = 0; i < rows.length; i++)
+			for (let k = 0; k < own; k++) all[width * records[i] + offset + k] = source[own * rows[i] + k];
+		offset += own;
+	}
 }
 
 /**

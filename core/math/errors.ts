@@ -7,18 +7,23 @@ export interface Fix {
 	set?: { setting: string; value: unknown };
 	/** Declare an input of this name on a node whose inputs are the artist's. */
 	declare?: string;
+	/** Write another name wherever this one stands in the node's formulas. */
+	rename?: { from: string; to: string };
+	/** Write another formula wherever this one stands in the node's settings. */
+	formula?: { from: string; to: string };
 }
 
 /** Something an artist can mend. The message is a sentence: what was expected, what came, what to do. */
 export class NodeError extends Error {
 	/** The input at fault, where one is. */
 	readonly input?: string;
-	readonly fix?: Fix;
-	constructor(message: string, options: { input?: string; fix?: Fix } = {}) {
+	/** The likeliest first. */
+	readonly fixes: readonly Fix[];
+	constructor(message: string, options: { input?: string; fixes?: readonly Fix[] } = {}) {
 		super(message);
 		this.name = 'NodeError';
 		this.input = options.input;
-		this.fix = options.fix;
+		this.fixes = options.fixes ?? [];
 	}
 }
 

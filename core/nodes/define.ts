@@ -221,6 +221,8 @@ export interface Estimate {
 	elements: number;
 	/** What they are, in the plural, for the message. */
 	of: string;
+	/** The most that may be, where the work on each is so heavy that it is less than usual. */
+	most?: number;
 	/** The settings that decide it, for the message. */
 	lower: string;
 }

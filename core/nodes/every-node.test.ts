@@ -5,18 +5,9 @@ import { Evaluator } from '../engine/index.ts';
 import { nodeKinds } from './index.ts';
 import { Hasher } from '../math/index.ts';
 import type { Geometry, Table } from '../geometry/index.ts';
-import { evaluateAll, generator, tablesOf } from '../testing.ts';
+import { dice, evaluateAll, generator, pick, tablesOf } from '../testing.ts';
 import type { Row } from '../testing.ts';
 import type { AnyNode, InputDefinition } from './define.ts';
-
-/** Numbers from 0 up to 1 in a fixed order, so that a failure comes again. */
-function dice(seed: number): () => number {
-	let state = seed >>> 0;
-	return () => {
-		state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-		return state / 4294967296;
-	};
-}
 
 const at = (x: number, y: number, z: number) => ({ at: [x, y, z], in: [-0.3, 0, 0.1], out: [0.3, 0, 0] });
 const STRAIGHT = { type: 'straight' };
@@ -63,8 +54,6 @@ const PORT: Record<string, string> = {
 	merge: 'geometry'
 };
 const GEOMETRIES = SOURCES.map(([kind, short]) => `${short}.${PORT[kind] ?? 'curve'}`);
-
-const pick = <T>(roll: () => number, from: readonly T[]): T => from[Math.floor(roll() * from.length)];
 
 /** A setting of the kind that an input takes: ordinary, at an end, or strange. */
 function settingFor(input: InputDefinition, roll: () => number): unknown {

@@ -4,6 +4,9 @@ import type { Join } from '../kernels/outlines.ts';
 import { heightOf, planeOf, sectionsOf } from '../kernels/section.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 
+/** The library cannot be stopped: this many points take it about two seconds. */
+const MOST_POINTS = 400_000;
+
 export const offsetCurve = defineNode({
 	id: 'offset-curve',
 	version: 1,
@@ -49,6 +52,17 @@ export const offsetCurve = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
+	estimate({ curve, distance, join, smooth }) {
+		// Points of a whole circle that lies within `smooth` of a true one, at every point in the worst case.
+		const reach = Math.abs(distance);
+		const round = join === 'round' && reach > smooth ? Math.PI / Math.sqrt((2 * smooth) / reach) : 1;
+		return {
+			elements: (curve.curves?.points.count ?? 0) * round,
+			of: 'points',
+			most: MOST_POINTS,
+			lower: 'Lower “Distance”, raise “Smoothness”, or resample the curve.'
+		};
+	},
 	run({ curve, distance, both, join, smooth }, context) {
 		const sections = sectionsOf(curve.curves!);
 		const made = [

@@ -54,6 +54,14 @@ export const placeCopies = defineNode({
 			placeholder: '1, 1, 1',
 			when: (s) => s.pick === 'share'
 		}),
+		seed: number({
+			label: 'Seed',
+			help: 'Another seed, another choice of sources.',
+			default: 0,
+			whole: true,
+			min: 0,
+			when: (s) => s.pick === 'share'
+		}),
 		number: number({
 			label: 'Source number',
 			help: 'Counts from 0; an attribute’s name may stand here. Beyond the last it starts again.',
@@ -103,14 +111,6 @@ export const placeCopies = defineNode({
 			help: 'Which axis of the source becomes forward.',
 			default: 'z',
 			options: AXES
-		}),
-		seed: number({
-			label: 'Seed',
-			help: 'Another seed, another choice of sources.',
-			default: 0,
-			whole: true,
-			min: 0,
-			when: (s) => s.pick === 'share'
 		})
 	},
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with the attributes of their points.') },

@@ -109,11 +109,12 @@ export const sowPoints = defineNode({
 			normals: cornerNormals(mesh),
 			orientations: !upright,
 			blends,
+			faces: ofFaces(mesh).length > 0,
 			triangles: gathers.length > 0,
 			poll: context.poll
 		});
 		let table: Table = {
-			count: sown.faces.length,
+			count: sown.positions.length / 3,
 			columns: columnsOf(mesh, sown, blends, gathers),
 			ids: sown.ids
 		};
@@ -166,13 +167,16 @@ function attributesOf(mesh: Mesh): { blends: NamedBlend[]; gathers: NamedGather[
 	return { blends, gathers };
 }
 
+/** The attributes that points have from their faces. */
+const ofFaces = (mesh: Mesh) => [...mesh.faces.columns].filter(([name]) => name !== 'material');
+
 function columnsOf(
 	mesh: Mesh,
 	sown: Sown,
 	blends: readonly NamedBlend[],
 	gathers: readonly NamedGather[]
 ): Map<string, Column> {
-	const n = sown.faces.length;
+	const n = sown.positions.length / 3;
 	const columns = new Map<string, Column>();
 	columns.set('position', column('vec3', 'position', sown.positions));
 	columns.set('normal', column('vec3', 'normal', sown.normals!));
@@ -186,8 +190,8 @@ function columnsOf(
 				sown.triangles!.map((t) => rows[3 * t])
 			)
 		);
-	for (const [name, source] of mesh.faces.columns)
-		if (name !== 'material' && !columns.has(name)) columns.set(name, gatherColumn(source, sown.faces));
+	for (const [name, source] of ofFaces(mesh))
+		if (!columns.has(name)) columns.set(name, gatherColumn(source, sown.faces!));
 	return columns;
 }
 

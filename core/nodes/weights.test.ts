@@ -274,7 +274,7 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 test('a cut lies on its plane, loses no area, leaves no crack and blends attributes', () => {
 	const run = evaluateAll(
 		generator([
-			['sphere', 'ball', { radius: 2, sides: 48, rings: 24 }],
+			['sphere', 'ball', { radius: 2, sides: 48, rows: 24 }],
 			[
 				'set-attribute',
 				'named',

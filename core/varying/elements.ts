@@ -1,4 +1,5 @@
 /** The elements on which a varying value is worked out: how many, their ids, and what can be read from them. */
+import type { Fix } from '../math/index.ts';
 import { NodeError } from '../math/index.ts';
 import type { Column, Geometry, Kind, Part } from '../geometry/index.ts';
 import {
@@ -39,9 +40,7 @@ export function plainElements(count: number, ids: Uint32Array | null = null): El
 		attribute(name) {
 			throw new NodeError(
 				`There is no “${name}” here: this setting is worked out before there is any geometry to read it from.`,
-				{
-					fix: { label: `Make “${name}” an input`, declare: name }
-				}
+				{ fixes: fixesOfName(name, null) }
 			);
 		},
 		builtin(name) {
@@ -83,9 +82,15 @@ export function unknownName(name: string, known: readonly string[]): NodeError {
 		? ` Attributes here: ${known.slice(0, 8).join(', ')}${known.length > 8 ? ', …' : ''}.`
 		: '';
 	return new NodeError(`There is no “${name}” here.${near ? ` Did you mean “${near}”?` : ''}${has}`, {
-		fix: { label: `Make “${name}” an input`, declare: name }
+		fixes: fixesOfName(name, near)
 	});
 }
+
+/** What may be done about an unknown name: write the nearest known one, or make it an input. */
+export const fixesOfName = (name: string, near: string | null): Fix[] => [
+	...(near ? [{ label: `Write “${near}”`, rename: { from: name, to: near } }] : []),
+	{ label: `Make “${name}” an input`, declare: name }
+];
 
 /** The known name that fewest edits separate from this one; null when none is near. */
 export function nearestName(name: string, known: Iterable<string>): string | null {

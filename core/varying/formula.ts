@@ -501,6 +501,19 @@ export function namesIn(tree: Tree): { name: string; from: number; to: number }[
 
 /** A formula with a short name replaced wherever it begins a dotted name (`wall.height` → `front.height`). */
 export function renameInFormula(text: string, from: string, to: string): string {
+	return replaceNames(text, from, to, (name) => name.startsWith(from + '.'));
+}
+
+/** A formula with a name replaced wherever it stands by itself, or as a vector of which a part is taken. */
+export const renameName = (text: string, from: string, to: string): string =>
+	replaceNames(
+		text,
+		from,
+		to,
+		(name) => name === from || (/^\.[xyz]$/.test(name.slice(from.length)) && name.startsWith(from))
+	);
+
+function replaceNames(text: string, from: string, to: string, isMeant: (name: string) => boolean): string {
 	let tree: Tree;
 	try {
 		tree = parseFormula(text);
@@ -508,7 +521,7 @@ export function renameInFormula(text: string, from: string, to: string): string 
 		return text;
 	}
 	const places = namesIn(tree)
-		.filter(({ name }) => name.startsWith(from + '.'))
+		.filter(({ name }) => isMeant(name))
 		.sort((a, b) => b.from - a.from);
 	for (const place of places) text = text.slice(0, place.from) + to + text.slice(place.from + from.length);
 	return text;

@@ -1,20 +1,12 @@
 /**
- * From a varying value to numbers: planned once for the columns at hand, then run in blocks of 256 elements, one loop
- * for each step. Shared parts are worked out once, constants are folded, registers are used again.
+ * A varying value as steps over registers, for the columns at hand. Shared parts are worked out once, constants are
+ * folded, registers are used again, and a product is taken into the sum that follows it.
  */
 import { NodeError, mix } from '../math/index.ts';
 import type { Column } from '../geometry/index.ts';
 import { WIDTH } from '../geometry/index.ts';
 import type { Elements } from './elements.ts';
-import {
-	BLOCK,
-	addressOf,
-	formulas,
-	patternAt,
-	registersFor,
-	stageArray,
-	stageAt
-} from '../wasm/formulas.ts';
+import { addressOf, formulas, patternAt, registersFor, stageArray, stageAt } from '../wasm/formulas.ts';
 import { LOOPS } from './loops.ts';
 import { patternOf } from './noise.ts';
 import { readRamp } from './ramp.ts';
@@ -22,9 +14,9 @@ import type { Field, ValueType, Varying } from './varying.ts';
 import { partsOf, resultType } from './varying.ts';
 
 /** Runs one step on the elements from `start`, `n` of them. */
-type Step = (start: number, n: number, registers: readonly Float64Array[]) => void;
+export type Step = (start: number, n: number, registers: readonly Float64Array[]) => void;
 
-interface Plan {
+export interface Plan {
 	steps: Step[];
 	/** Registers that hold a constant throughout, with it. */
 	constants: { register: number; value: number }[];
@@ -34,133 +26,11 @@ interface Plan {
 	type: ValueType;
 }
 
-/** Elements whose value was no finite number, and was replaced by 0. */
+/** Hears sentences about ambiguous names, and values that are no numbers. */
 export type Report = (message: string) => void;
 
-export interface RunOptions {
-	/** Hears of ambiguous names, and of values that are no numbers. */
-	warn?: Report;
-	/** Called at each block; throws to stop. */
-	poll?: () => void;
-}
-
-/**
- * Works a value out for every element.
- * @param width 1 for numbers, 3 for vectors; a number asked for as a vector fills all three.
- * @param out `count × width` numbers; Int32Array rounds, Uint8Array holds yes or no.
- */
-export function run(
-	value: Varying,
-	elements: Elements,
-	width: 1 | 3,
-	out: Float32Array | Float64Array | Int32Array | Uint8Array,
-	options: RunOptions = {}
-): void {
-	const { count } = elements;
-	const warn = options.warn ?? (() => {});
-	const plan = keptPlan(value, elements, warn);
-	if (plan.type === 'vector' && width === 1)
-		throw new NodeError(
-			'A single number is wanted here, but a vector comes. Take a part of it, such as .x, or its length with len().'
-		);
-	const pool = registersFor(plan.registers);
-	const first = Math.min(BLOCK, count) + 3;
-	for (const { register, value } of plan.constants) pool[register].fill(value, 0, first);
-	const sources = width === 1 ? [plan.result[0]] : [0, 1, 2].map((k) => plan.result[k] ?? plan.result[0]);
-	let broken = 0;
-	for (let start = 0; start < count; start += BLOCK) {
-		const n = Math.min(BLOCK, count - start);
-		options.poll?.();
-		for (const step of plan.steps) step(start, n, pool);
-		if (out instanceof Float32Array) broken += storeSingles(out, start, n, sources);
-		else for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);
-	}
-	if (broken)
-		warn(
-			`For ${broken === 1 ? 'one value' : `${broken} values`} of ${count * width} the sum has no answer, such as a division by zero or the root of a negative number; 0 is used there.`
-		);
-}
-
-/** Copies one register out as numbers, or three as vectors, and counts what is no number. */
-function storeSingles(out: Float32Array, start: number, n: number, sources: readonly number[]): number {
-	const [x, y, z] = sources;
-	const width = sources.length;
-	const broken =
-		width === 1
-			? formulas().storeFloats(n, stageAt, addressOf(x))
-			: formulas().storeVectors(n, stageAt, addressOf(x), addressOf(y), addressOf(z));
-	out.set(stageArray().subarray(0, n * width), start * width);
-	return broken;
-}
-
-/** Copies a register out and counts what is no number. Each kind of array has its own loop. */
-function store(
-	out: Float64Array | Int32Array | Uint8Array,
-	at: number,
-	stride: number,
-	n: number,
-	r: Float64Array
-): number {
-	let broken = 0;
-	if (out instanceof Float64Array) {
-		for (let i = 0; i < n; i++, at += stride)
-			if (r[i] - r[i] === 0) out[at] = r[i];
-			else broken++;
-		return broken;
-	}
-	const yesNo = out instanceof Uint8Array;
-	for (let i = 0; i < n; i++, at += stride) {
-		const x = r[i];
-		if (x - x !== 0) broken++;
-		else
-			out[at] = yesNo ? (x !== 0 ? 1 : 0) : Math.max(-2147483648, Math.min(2147483647, Math.floor(x + 0.5)));
-	}
-	return broken;
-}
-
-/** The type that a value has on these elements. Throws NodeError where a name is missing or types do not fit. */
-export function typeOn(value: Varying, elements: Elements): ValueType {
-	return value.type === 'any' ? planFor(value, elements, () => {}).type : value.type;
-}
-
-/** One number from a value that is the same everywhere. */
-export function constantNumber(value: Varying): number {
-	if (value.op === 'constant') return value.value as number;
-	const out = new Float64Array(1);
-	run(value, NOTHING, 1, out);
-	return out[0];
-}
-
-const NOTHING: Elements = {
-	count: 1,
-	ids: null,
-	attribute(name) {
-		throw new NodeError(`There is no “${name}” here.`);
-	},
-	builtin(name) {
-		throw new NodeError(`There is no “${name}” here.`);
-	}
-};
-
-const plans = new WeakMap<Elements, Map<string, { plan: Plan; said: string[] }>>();
-
-/** The plan of a value for elements, made once. What was said while planning is said each time. */
-function keptPlan(value: Varying, elements: Elements, warn: Report): Plan {
-	let own = plans.get(elements);
-	if (!own) plans.set(elements, (own = new Map()));
-	let kept = own.get(value.hash);
-	if (!kept) {
-		const said: string[] = [];
-		kept = { plan: planFor(value, elements, (message) => said.push(message)), said };
-		if (own.size > 200) own.clear();
-		own.set(value.hash, kept);
-	}
-	kept.said.forEach(warn);
-	return kept.plan;
-}
-
 /** Plans a value for elements. Registers 0 … are numbered; constants keep theirs, others are used again when free. */
-function planFor(value: Varying, elements: Elements, warn: Report): Plan {
+export function planFor(value: Varying, elements: Elements, warn: Report): Plan {
 	const nodes = [...partsOf(value)];
 	const lastUse = new Map<string, number>();
 	nodes.forEach((node, place) => node.args.forEach((arg) => lastUse.set(arg.hash, place)));
@@ -185,8 +55,17 @@ interface Made {
 	type: ValueType;
 	/** The number, where it is a constant. */
 	constants: (number | undefined)[];
-	/** The builder's count of registers handed out when this was done. */
-	handedOut?: number;
+}
+
+/** A product that was made and not yet taken into a sum. */
+interface Product {
+	/** The place of its step. */
+	step: number;
+	/** The registers that are multiplied. */
+	a: number;
+	b: number;
+	/** The builder's count of registers handed out when the value it belongs to was done; −1 before that. */
+	handedOut: number;
 }
 
 const NOTHING_TO_DO: Step = () => {};
@@ -204,8 +83,8 @@ class Builder {
 	/** How many made values hold each register: parts of vectors share theirs. */
 	#holders: number[] = [];
 	#constantAt = new Map<number, number>();
-	/** The step that made a product, so that a sum can take it in. */
-	#products = new Map<number, { step: number; a: number; b: number }>();
+	/** Products by their registers, so that a sum can take them in. */
+	#products = new Map<number, Product>();
 	/** How often a register was handed out: as long as it stands still, no source of a product was overwritten. */
 	#handedOut = 0;
 
@@ -222,7 +101,11 @@ class Builder {
 
 	add(node: Varying): void {
 		const made = this.#make(node);
-		made.handedOut = this.#handedOut;
+		// Of the value that makes a product, not of a vector that it becomes a part of later.
+		for (const register of made.registers) {
+			const product = this.#products.get(register);
+			if (product && product.handedOut < 0) product.handedOut = this.#handedOut;
+		}
 		for (const register of made.registers) this.#holders[register] = (this.#holders[register] ?? 0) + 1;
 		this.made.set(node.hash, made);
 	}
@@ -542,13 +425,15 @@ class Builder {
 		if (
 			!product ||
 			!usedOnce ||
-			args[0].handedOut !== this.#handedOut ||
+			product.handedOut !== this.#handedOut ||
 			this.#holders[a] !== 1 ||
 			(args[0].type !== 'vector' && k > 0)
 		)
 			return this.#step('add', a, b);
 		if (node.type === 'vector' && args[0].type !== 'vector') return this.#step('add', a, b);
 		this.steps[product.step] = NOTHING_TO_DO;
+		// The register holds the sum from here on: a further sum must not take the product in once more.
+		this.#products.delete(a);
 		const { multiplyAdd } = formulas();
 		const [o, x, y, c] = [a, product.a, product.b, b].map(addressOf);
 		this.steps.push((_start, n) => multiplyAdd(n, o, x, y, c));
@@ -572,7 +457,7 @@ class Builder {
 			const [po, pa, pb, pc] = [o, a, b, c].map(addressOf);
 			this.steps.push((_start, n) => fast(n, po, pa, pb, pc));
 		}
-		if (loop === 'multiply') this.#products.set(o, { step: this.steps.length - 1, a, b });
+		if (loop === 'multiply') this.#products.set(o, { step: this.steps.length - 1, a, b, handedOut: -1 });
 		return o;
 	}
 

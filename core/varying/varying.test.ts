@@ -17,6 +17,7 @@ import {
 	plainElements,
 	random,
 	renameInFormula,
+	renameName,
 	run,
 	streamWords
 } from './index.ts';
@@ -131,6 +132,14 @@ test('quantities take units', () => {
 	assert.throws(() => parseQuantity('wide'), FormulaError);
 });
 
+test('renaming a name rewrites it and its parts, and nothing that only begins alike', () => {
+	assert.equal(
+		renameName('vel * vel.x + velvet + roof.vel + len(vel)', 'vel', 'speed'),
+		'speed * speed.x + velvet + roof.vel + len(speed)'
+	);
+	assert.equal(renameName('vel +', 'vel', 'speed'), 'vel +');
+});
+
 test('renaming a node rewrites only references to it', () => {
 	assert.equal(
 		renameInFormula('wall.height + wallet.height * sin(wall.lean)', 'wall', 'front'),
@@ -152,6 +161,15 @@ test('values per element: blocks, attributes, shared parts and fused steps agree
 		const wanted = h[i] * 2 + i / n + ((3 * i + 1) % 7) - h[i] * 2 * (h[i] * 2) + 3 * i;
 		assert.ok(Math.abs(out[i] - wanted) < 1e-9, `element ${i}: ${out[i]} against ${wanted}`);
 	}
+	// A product is taken into the sum that follows it, once; and only while what it was made of still stands.
+	run(bind('height * 2 + 1 + 3'), on, 1, out);
+	for (let i = 0; i < n; i++) assert.equal(out[i], h[i] * 2 + 1 + 3);
+	run(bind('(vec(abs(height) * 3, min(0, height), 0) + position).x'), on, 1, out);
+	for (let i = 0; i < n; i++) assert.equal(out[i], Math.abs(h[i]) * 3 + ((3 * i) % 7));
+	// Where there is no answer, 0 stands, whatever stood there before.
+	out.fill(7);
+	run(bind('sqrt(height - 10)'), on, 1, out);
+	assert.ok(out.every((x) => x === 0));
 	assert.throws(
 		() => run(bind('heigth + 1'), on, 1, out),
 		(error: Error) => error instanceof NodeError && /Did you mean “height”/.test(error.message)

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
+	import { onMount } from 'svelte';
 	import { DropdownMenu } from 'bits-ui';
 	import Copy from '@lucide/svelte/icons/copy';
 	import Download from '@lucide/svelte/icons/download';
@@ -12,18 +13,18 @@
 	import Sun from '@lucide/svelte/icons/sun';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { toast } from 'svelte-sonner';
-	import { newDocument } from '$core/engine/document';
 	import type { Sample } from '$lib/samples';
 	import { samples } from '$lib/samples';
 	import type { StoredGenerator } from '$lib/store/database';
 	import {
 		deleteGenerator,
+		dropUnreadAssets,
 		listGenerators,
 		newId,
 		restoreGenerator,
 		saveGenerator
 	} from '$lib/store/database';
-	import { download, downloadGenerator, importGenerator, openPacked } from '$lib/store/files';
+	import type { Opened } from '$lib/store/files';
 	import { theme } from '$lib/ui/theme.svelte';
 
 	let own = $state.raw<StoredGenerator[]>([]);
@@ -51,19 +52,34 @@
 		const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
 		used = quota ? `${(usage / 1e6).toFixed(1)} MB of ${(quota / 1e9).toFixed(0)} GB used` : '';
 	}
-	refresh();
+	refresh()
+		.then(dropUnreadAssets)
+		.catch(() => {});
+	// Once the Library stands, what opening needs is fetched, so that a click does not wait for it.
+	onMount(() => {
+		const timer = setTimeout(() => void loadFiles(), 1000);
+		return () => clearTimeout(timer);
+	});
 
-	async function create(name: string, document = newDocument(name)) {
-		const id = newId();
-		await saveGenerator({ id, name, document, untouched: true });
-		await goto(`/build/${id}`);
+	/** What reads and writes files brings the whole core with it; the Library shows without. */
+	const loadFiles = () => import('$lib/store/files');
+
+	/** Opens a new generator in Build, or says why it cannot. */
+	async function create(make: () => Promise<Opened>) {
+		try {
+			const opened = await make();
+			await goto(`/build/${await (await loadFiles()).store(opened, true)}`);
+		} catch (error) {
+			toast.error(`This could not be opened (${(error as Error).message}). Try again in a moment.`);
+		}
 	}
-	async function openSample({ name, text, packed }: Sample) {
-		const bytes = packed
-			? new Uint8Array(await (await fetch(packed)).arrayBuffer())
-			: new TextEncoder().encode(text);
-		await create(name, (await openPacked(bytes, name)).document);
-	}
+	const openEmpty = () => create(async () => (await loadFiles()).emptyGenerator());
+	const openSample = ({ name, file }: Sample) =>
+		create(async () => {
+			const [{ openPacked }, answer] = await Promise.all([loadFiles(), fetch(file)]);
+			if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
+			return openPacked(new Uint8Array(await answer.arrayBuffer()), name);
+		});
 
 	async function duplicate(one: StoredGenerator) {
 		const name = `${one.name} copy`;
@@ -87,6 +103,7 @@
 	async function importFiles(files: Iterable<File>) {
 		for (const file of files)
 			try {
+				const { download, importGenerator } = await loadFiles();
 				const { name, leftOut, original } = await importGenerator(file);
 				if (leftOut.length)
 					toast.warning(
@@ -144,9 +161,7 @@
 				event.currentTarget.value = '';
 			}}
 		/>
-		<button class="button button-main" onclick={() => create('Untitled generator')}
-			><FilePlus2 size={15} /> New generator</button
-		>
+		<button class="button button-main" onclick={openEmpty}><FilePlus2 size={15} /> New generator</button>
 		<button
 			class="icon-button"
 			aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'}
@@ -204,7 +219,9 @@
 									<DropdownMenu.Item class="menu-item" onSelect={() => duplicate(one)}
 										><Copy size={14} /> Duplicate</DropdownMenu.Item
 									>
-									<DropdownMenu.Item class="menu-item" onSelect={() => downloadGenerator(one.document)}
+									<DropdownMenu.Item
+										class="menu-item"
+										onSelect={async () => (await loadFiles()).downloadGenerator(one.document)}
 										><Download size={14} /> Save as a file</DropdownMenu.Item
 									>
 									<DropdownMenu.Item class="menu-item text-plum" onSelect={() => remove(one)}

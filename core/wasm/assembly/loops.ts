@@ -134,8 +134,8 @@ export function mod(n: i32, o: usize, a: usize, b: usize): void {
 
 export function min(n: i32, o: usize, a: usize, b: usize): void {
 	for (const end = o + ((<usize>n) << 3); o < end; o += 32) {
-		v128.store(o, f64x2.pmin(v128.load(a), v128.load(b)));
-		v128.store(o, f64x2.pmin(v128.load(a, 16), v128.load(b, 16)), 16);
+		v128.store(o, f64x2.min(v128.load(a), v128.load(b)));
+		v128.store(o, f64x2.min(v128.load(a, 16), v128.load(b, 16)), 16);
 		a += 32;
 		b += 32;
 	}
@@ -143,8 +143,8 @@ export function min(n: i32, o: usize, a: usize, b: usize): void {
 
 export function max(n: i32, o: usize, a: usize, b: usize): void {
 	for (const end = o + ((<usize>n) << 3); o < end; o += 32) {
-		v128.store(o, f64x2.pmax(v128.load(a), v128.load(b)));
-		v128.store(o, f64x2.pmax(v128.load(a, 16), v128.load(b, 16)), 16);
+		v128.store(o, f64x2.max(v128.load(a), v128.load(b)));
+		v128.store(o, f64x2.max(v128.load(a, 16), v128.load(b, 16)), 16);
 		a += 32;
 		b += 32;
 	}

@@ -14,15 +14,17 @@ import {
 	copyNodes,
 	fits,
 	fitsInGraph,
-	hashBytes,
 	inputOf,
 	inputsOf,
+	mapFormulas,
 	newNode,
 	newStream,
 	nodeKinds,
 	pasteNodes,
 	resultNode,
 	throughPorts,
+	tidyPlaces,
+	varying,
 	withKind,
 	withSetting,
 	withShort,
@@ -33,9 +35,9 @@ import type { Clip } from '$core/index';
 import type { Bounds } from '$core/index';
 import { EvaluationClient } from '$lib/worker/client';
 import type { Answer, NodeReport, Packet } from '$lib/worker/messages';
+import { readFile } from '$lib/worker/reading';
 import { loadAsset, saveAsset } from '$lib/store/database';
 import { History } from './history.svelte';
-import { readingOf } from './imports';
 import { Saving } from './saving.svelte';
 
 /** Progress is shown after this many milliseconds. */
@@ -338,16 +340,14 @@ export class Editor {
 		}));
 	}
 
-	moveNodes(places: ReadonlyMap<string, readonly [number, number]>): void {
-		this.changeGraph('Move', (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((node) =>
-				places.has(node.id) ? { ...node, at: [...places.get(node.id)!] as [number, number] } : node
-			),
-			notes: graph.notes.map((note) =>
-				places.has(note.id) ? { ...note, at: [...places.get(note.id)!] as [number, number] } : note
-			)
-		}));
+	moveNodes(places: ReadonlyMap<string, readonly [number, number]>, gesture: string | null = null): void {
+		const moved = <Placed extends { id: string; at: [number, number] }>(all: readonly Placed[]): Placed[] =>
+			all.map((one) => (places.has(one.id) ? { ...one, at: [...places.get(one.id)!] } : one));
+		this.changeGraph(
+			'Move',
+			(graph) => ({ ...graph, nodes: moved(graph.nodes), notes: moved(graph.notes) }),
+			gesture
+		);
 	}
 
 	deleteSelected(): void {
@@ -400,19 +400,29 @@ export class Editor {
 		return this.selected.size ? JSON.stringify(copyNodes(this.graph, this.selected)) : null;
 	}
 
-	/** Pastes nodes; the clip was checked when it was read. */
-	paste(clip: Clip, offset: readonly [number, number]): void {
+	/** Pastes nodes, and the files that they read; the clip was checked when it was read. */
+	async paste(clip: Clip, offset: readonly [number, number]): Promise<void> {
+		const foreign = assetsRead(clip.nodes).filter((hash) => !Object.hasOwn(this.document.assets, hash));
+		const assets: Record<string, { name: string; bytes: number }> = {};
+		for (const hash of foreign) {
+			// Files of other generators in this browser. One from elsewhere is missing, and its node says so.
+			const asset = await loadAsset(hash);
+			if (!asset) continue;
+			this.client.addAsset(asset);
+			assets[hash] = { name: asset.name, bytes: asset.bytes.length };
+		}
 		let made: string[] = [];
-		this.changeGraph(`Paste ${clip.nodes.length}`, (graph) => {
-			const { graph: next, ids } = pasteNodes(graph, clip, offset);
+		this.change(`Paste ${clip.nodes.length}`, (document) => {
+			const { graph, ids } = pasteNodes(document.graphs.main, clip, offset);
 			made = ids;
-			return next;
+			const known = Object.keys(assets).length ? { ...document.assets, ...assets } : document.assets;
+			return { ...document, assets: known, graphs: { main: graph } };
 		});
 		if (made.length) this.select(made);
 	}
 
 	duplicate(): void {
-		if (this.selected.size) this.paste(copyNodes(this.graph, this.selected), [40, 60]);
+		if (this.selected.size) void this.paste(copyNodes(this.graph, this.selected), [40, 60]);
 	}
 
 	/** Shows a node in the View, or hides it. With `add`, beside what is shown. */
@@ -481,6 +491,18 @@ export class Editor {
 			}));
 		} else if (fix.set) this.set(node, fix.set.setting, fix.set.value as Setting);
 		else if (fix.declare) this.declareInput(node, fix.declare);
+		else if (fix.rename || fix.formula) {
+			const { rename, formula } = fix;
+			this.update(node, fix.label, {
+				settings: mapFormulas(one, (text) =>
+					rename
+						? varying.renameName(text, rename.from, rename.to)
+						: text === formula!.from
+							? formula!.to
+							: text
+				)
+			});
+		}
 	}
 
 	/** Adds an input of the artist's own to a node that has such, starting at 1. */
@@ -490,16 +512,17 @@ export class Editor {
 		this.update(node, `Add input ${name}`, { inputs: [...(one.inputs ?? []), { name, value: 1 }] });
 	}
 
-	/** Reads a file into a setting. Throws NodeError with what is wrong, and changes nothing then. */
+	/** Reads a file into a setting. Throws an error with what is wrong, and changes nothing then. */
 	async importFile(
 		node: string | null,
 		setting: string,
-		file: { name: string; bytes: Uint8Array },
+		file: File,
 		at: readonly [number, number] = [0, 0]
 	): Promise<{ node: string; unit: string }> {
-		// Read once here, so that a broken file changes nothing.
-		const { node: kind, settings } = readingOf(file, (node && this.node(node)?.kind) || null);
-		const asset: Asset = { hash: hashBytes(file.bytes), name: file.name, bytes: file.bytes };
+		// Read once beforehand, so that a broken file changes nothing.
+		const wanted = (node && this.node(node)?.kind) || null;
+		const { node: kind, settings, hash, bytes } = await readFile(file, wanted);
+		const asset: Asset = { hash, name: file.name, bytes };
 		await saveAsset(asset);
 		this.client.addAsset(asset);
 		const made = node ? null : newNode(this.graph, kind, at, settings);
@@ -508,13 +531,13 @@ export class Editor {
 			let graph = made
 				? { ...document.graphs.main, nodes: [...document.graphs.main.nodes, made] }
 				: document.graphs.main;
-			for (const [name, value] of Object.entries({ ...settings, [setting]: asset.hash }))
+			for (const [name, value] of Object.entries({ ...settings, [setting]: hash }))
 				graph = withSetting(graph, id, name, value);
 			return {
 				...document,
 				assets: {
 					...document.assets,
-					[asset.hash]: { name: file.name.slice(0, 200), bytes: file.bytes.length }
+					[hash]: { name: file.name.slice(0, 200), bytes: bytes.length }
 				},
 				graphs: { main: graph }
 			};
@@ -523,42 +546,9 @@ export class Editor {
 		return { node: id, unit: settings.unit ?? 'm' };
 	}
 
-	/** Lays the graph out from cause to effect, column by column. */
+	/** Lays the graph out from cause to effect; see `tidyPlaces`. */
 	tidy(heightOf: (id: string) => number): void {
-		const { nodes, wires } = this.graph;
-		const column = new Map<string, number>();
-		const order = [...nodes].sort((a, b) => a.at[0] - b.at[0]);
-		// Longest path; as many rounds as there are nodes at most, for graphs are free of circles.
-		for (let round = 0, moved = true; moved && round <= nodes.length; round++) {
-			moved = false;
-			for (const node of order) {
-				const place = Math.max(
-					0,
-					...wires.filter((w) => w.to[0] === node.id).map((w) => (column.get(w.from[0]) ?? 0) + 1)
-				);
-				if (column.get(node.id) !== place) {
-					column.set(node.id, place);
-					moved = true;
-				}
-			}
-		}
-		// A source stands just before the first node it feeds.
-		for (const node of order)
-			if (!wires.some((w) => w.to[0] === node.id)) {
-				const feeds = wires.filter((w) => w.from[0] === node.id).map((w) => column.get(w.to[0])! - 1);
-				if (feeds.length) column.set(node.id, Math.max(0, Math.min(...feeds)));
-			}
-		const places = new Map<string, [number, number]>();
-		const last = Math.max(0, ...column.values());
-		for (let c = 0; c <= last; c++) {
-			const inColumn = order.filter((node) => column.get(node.id) === c).sort((a, b) => a.at[1] - b.at[1]);
-			let y = 0;
-			for (const node of inColumn) {
-				places.set(node.id, [c * 250, y]);
-				y += heightOf(node.id) + 36;
-			}
-		}
-		this.moveNodes(places);
+		this.moveNodes(tidyPlaces(this.graph, heightOf));
 	}
 
 	async close(): Promise<void> {
@@ -574,4 +564,12 @@ export const wireId = (wire: Wire): string => `${wire.from[0]}.${wire.from[1]}>$
 export function firstFitting(node: GraphNode, kind: Parameters<typeof fits>[0]): string | null {
 	const found = (inputsOf(node) as [string, InputDefinition][]).find(([, input]) => fits(kind, input).fits);
 	return found?.[0] ?? null;
+}
+
+/** The files that nodes read, by their digests. */
+function assetsRead(nodes: readonly GraphNode[]): string[] {
+	const all = nodes.flatMap((node) =>
+		inputsOf(node).flatMap(([name, input]) => (input.kind === 'asset' ? [node.settings[name]] : []))
+	);
+	return all.filter((hash): hash is string => typeof hash === 'string' && hash !== '');
 }

@@ -38,15 +38,18 @@ const KINDS: readonly FileKind[] = [
 	}
 ];
 
+/** The kind of node that reads a file, and the settings that it should have. */
+export interface Reading {
+	node: string;
+	settings: Record<string, string>;
+}
+
 /**
  * The kind of node for a file, and the settings that go with it.
  * @param wanted the kind of node that the file was given to; null for a file dropped on the graph.
  * Throws an error that names the node which does read the file.
  */
-export function readingOf(
-	file: { name: string; bytes: Uint8Array },
-	wanted: string | null
-): { node: string; settings: Record<string, string> } {
+export function readingOf(file: { name: string; bytes: Uint8Array }, wanted: string | null): Reading {
 	const kind = KINDS.find((one) => one.ends.test(file.name))!;
 	if (wanted && wanted !== kind.node)
 		throw new Error(

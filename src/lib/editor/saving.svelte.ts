@@ -1,6 +1,6 @@
 /** Saves the open generator as it changes, and lets one tab only write it. */
 import type { GeneratorDocument } from '$core/engine/document';
-import { saveGenerator } from '$lib/store/database';
+import { lockOf, saveGenerator } from '$lib/store/database';
 
 export type SaveState = 'saved' | 'saving' | 'failed' | 'reading';
 
@@ -27,7 +27,7 @@ export class Saving {
 		if (!navigator.locks) return;
 		await new Promise<void>((settled) => {
 			navigator.locks
-				.request(`embrell ${this.#id}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
+				.request(lockOf(this.#id), steal ? { steal: true } : { ifAvailable: true }, (lock) => {
 					this.writes = !!lock;
 					this.state = lock ? 'saved' : 'reading';
 					settled();

@@ -31,11 +31,17 @@ const database = () =>
 
 export const newId = (): string => crypto.randomUUID().slice(0, 8);
 
-/** All generators, the newest first; untouched ones are taken away. */
+/** The name of the lock that the tab in which a generator is open holds. */
+export const lockOf = (id: string): string => `embrell ${id}`;
+
+/** All generators, the newest first; untouched ones are taken away, unless they are open in a tab. */
 export async function listGenerators(): Promise<StoredGenerator[]> {
 	const db = await database();
 	const all = await db.getAll('generators');
-	const stale = all.filter((one) => one.untouched && Date.now() - one.updated > 60_000);
+	const open = new Set((await navigator.locks?.query())?.held?.map((lock) => lock.name));
+	const stale = all.filter(
+		(one) => one.untouched && Date.now() - one.updated > 60_000 && !open.has(lockOf(one.id))
+	);
 	for (const one of stale) await db.delete('generators', one.id);
 	return all.filter((one) => !one.untouched).sort((a, b) => b.updated - a.updated);
 }
@@ -66,6 +72,22 @@ export const restoreGenerator = async (record: StoredGenerator): Promise<void> =
 	void (await (await database()).put('generators', record));
 export const deleteGenerator = async (id: string): Promise<void> =>
 	(await database()).delete('generators', id);
+
+/**
+ * Takes away the files that no generator reads any more. Only when the Library opens, and no generator is open in a tab:
+ * an undo there may still want one.
+ */
+export async function dropUnreadAssets(): Promise<void> {
+	const held = (await navigator.locks?.query())?.held;
+	if (!held || held.some(({ name }) => name?.startsWith(lockOf('')))) return;
+	const tx = (await database()).transaction(['generators', 'assets'], 'readwrite');
+	const read = new Set(
+		(await tx.objectStore('generators').getAll()).flatMap(({ document }) => Object.keys(document.assets))
+	);
+	const assets = tx.objectStore('assets');
+	for (const hash of await assets.getAllKeys()) if (!read.has(hash)) await assets.delete(hash);
+	await tx.done;
+}
 
 export const saveAsset = async (asset: { hash: string; name: string; bytes: Uint8Array }): Promise<void> =>
 	void (await (await database()).put('assets', asset));

@@ -1,7 +1,9 @@
 /** Generators and exports as files: opened from and saved to the artist's disk. */
 import type { Asset } from '$core/geometry/asset';
-import { packGenerator, unpackGenerator } from '$core/formats/package-file';
-import { openDocument, writeDocument } from '$core/engine/document';
+import { LARGEST_PACKAGE, packGenerator, unpackGenerator } from '$core/formats/package-file';
+import { formatBytes } from '$core/geometry/allocate';
+import { NodeError } from '$core/math/errors';
+import { newDocument, openDocument, writeDocument } from '$core/engine/document';
 import type { GeneratorDocument } from '$core/engine/document';
 import { loadAsset, newId, saveAsset, saveGenerator } from './database';
 
@@ -38,11 +40,8 @@ export async function assetsOf(document: GeneratorDocument): Promise<Asset[]> {
 export async function downloadGenerator(document: GeneratorDocument): Promise<void> {
 	const assets = await assetsOf(document);
 	const bytes = packGenerator(writeDocument(document), assets);
-	download(
-		bytes,
-		`${fileName(document.name)}.embrell.json`,
-		assets.length ? 'application/zip' : 'application/json'
-	);
+	const [ending, type] = assets.length ? ['zip', 'application/zip'] : ['json', 'application/json'];
+	download(bytes, `${fileName(document.name)}.embrell.${ending}`, type);
 }
 
 export interface Imported {
@@ -53,23 +52,50 @@ export interface Imported {
 	original: Uint8Array;
 }
 
-/** Unpacks a generator and stores its assets. Throws NodeError. */
-export async function openPacked(
-	bytes: Uint8Array,
-	name: string
-): Promise<{ document: GeneratorDocument; leftOut: string[] }> {
-	const { text, assets } = unpackGenerator(bytes, name);
+export interface Opened {
+	document: GeneratorDocument;
+	assets: Asset[];
+	leftOut: string[];
+}
+
+export const emptyGenerator = (): Opened => ({
+	document: newDocument('Untitled generator'),
+	assets: [],
+	leftOut: []
+});
+
+/** Unpacks a generator. Throws NodeError. */
+export function openPacked(bytes: Uint8Array, name: string): Opened {
+	const { text, assets, leftOut } = unpackGenerator(bytes, name);
 	const opened = openDocument(text);
-	for (const [hash, bytes] of assets)
-		await saveAsset({ hash, bytes, name: opened.document.assets[hash]?.name ?? hash });
-	return opened;
+	return {
+		document: opened.document,
+		assets: [...assets].map(([hash, bytes]) => ({
+			hash,
+			bytes,
+			name: opened.document.assets[hash]?.name ?? hash
+		})),
+		leftOut: [...leftOut, ...opened.leftOut]
+	};
+}
+
+/** Stores a generator that was opened, under a new id. First the generator: files that none reads are taken away. */
+export async function store({ document, assets }: Opened, untouched: boolean): Promise<string> {
+	const id = newId();
+	await saveGenerator({ id, name: document.name, document, untouched });
+	for (const asset of assets) await saveAsset(asset);
+	return id;
 }
 
 /** Reads a generator file and stores it under a new id. Throws NodeError. */
 export async function importGenerator(file: File): Promise<Imported> {
+	// Before any memory is taken.
+	if (file.size > LARGEST_PACKAGE)
+		throw new NodeError(
+			`${file.name} has ${formatBytes(file.size)}; at most ${formatBytes(LARGEST_PACKAGE)} are opened.`
+		);
 	const original = new Uint8Array(await file.arrayBuffer());
-	const { document, leftOut } = await openPacked(original, file.name);
-	const id = newId();
-	await saveGenerator({ id, name: document.name, document, untouched: false });
-	return { id, name: document.name, leftOut, original };
+	const opened = openPacked(original, file.name);
+	const id = await store(opened, false);
+	return { id, name: opened.document.name, leftOut: opened.leftOut, original };
 }

@@ -11,6 +11,7 @@
 	import Redo2 from '@lucide/svelte/icons/redo-2';
 	import Sun from '@lucide/svelte/icons/sun';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
+	import { tick } from 'svelte';
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { downloadGenerator } from '$lib/store/files';
@@ -35,12 +36,7 @@
 
 	async function openFile(file: File, at: [number, number]) {
 		try {
-			const { unit } = await editor.importFile(
-				null,
-				'file',
-				{ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) },
-				at
-			);
+			const { unit } = await editor.importFile(null, 'file', file, at);
 			if (unit !== 'm')
 				toast(
 					`${file.name} is large: it was likely made in ${unit === 'cm' ? 'centimetres' : 'millimetres'}, and is read so. Change “Unit” if not.`,
@@ -51,6 +47,13 @@
 		}
 	}
 	const inView = () => !!document.activeElement?.closest('[aria-label="View"]');
+	/** A pane fills the screen and takes the keys; again, and all are there. */
+	async function fill(pane: 1 | 2 | 3) {
+		full = full === pane ? 0 : pane;
+		await tick();
+		const name = ['Graph', 'Settings', 'View'][pane - 1];
+		document.querySelector<HTMLElement>(`section[aria-label="${name}"]`)?.focus();
+	}
 	const toggleShown = () => {
 		for (const id of editor.selected) editor.toggleShown(id, editor.selected.size > 1);
 	};
@@ -80,6 +83,9 @@
 		{ name: 'Look from the front', keys: 'Alt+N', run: () => view?.look('front') },
 		{ name: 'Look from the east', keys: 'Alt+E', run: () => view?.look('east') },
 		{ name: 'Perspective', keys: 'Alt+P', run: () => view?.look('perspective') },
+		{ name: 'Graph fills the screen, or returns', keys: '1', run: () => fill(1) },
+		{ name: 'Settings fill the screen, or return', keys: '2', run: () => fill(2) },
+		{ name: 'View fills the screen, or returns', keys: '3', run: () => fill(3) },
 		{ name: 'Ramps', run: () => (editor.drawer = 'ramps') },
 		{ name: 'Order of the chain', run: () => (editor.drawer = 'order') },
 		{ name: 'Export', run: () => (exporting = true) },
@@ -138,7 +144,7 @@
 			case '2':
 			case '3': {
 				const wanted = Number(event.key) as 1 | 2 | 3;
-				return act(() => (full = full === wanted ? 0 : wanted));
+				return act(() => fill(wanted));
 			}
 			case 'Delete':
 			case 'Backspace':
@@ -161,6 +167,9 @@
 				return editor.select([]);
 		}
 	}
+	/** One that fills the screen lies over the others, which stay as they are: cameras, shadings and places in the graph. */
+	const placeOf = (pane: 1 | 2 | 3) =>
+		full === 0 ? 'h-full' : full === pane ? 'absolute inset-0 z-10 bg-sheet' : 'invisible h-full';
 	const savedWord = $derived(
 		{ saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Only looking' }[editor.saving.state]
 	);
@@ -264,24 +273,28 @@
 			{editor.saving.problem} <button class="button" onclick={saveFile}>Save as a file</button>
 		</p>
 	{/if}
-	<main class="min-h-0 flex-1">
-		{#if full === 0}
-			<PaneGroup direction="horizontal" autoSaveId="embrell-build">
-				<Pane defaultSize={41} minSize={15}><GraphPane bind:this={graph} {editor} onfile={openFile} /></Pane>
-				<PaneResizer
-					class="w-[5px] border-x border-line bg-sheet hover:bg-line"
-					aria-label="Width of the graph"
-				/>
-				<Pane defaultSize={22} minSize={12}><SettingsPanel {editor} /></Pane>
-				<PaneResizer
-					class="w-[5px] border-x border-line bg-sheet hover:bg-line"
-					aria-label="Width of the settings"
-				/>
-				<Pane defaultSize={37} minSize={15}><ViewPane bind:this={view} {editor} /></Pane>
-			</PaneGroup>
-		{:else if full === 1}<GraphPane bind:this={graph} {editor} onfile={openFile} />
-		{:else if full === 2}<SettingsPanel {editor} />
-		{:else}<ViewPane bind:this={view} {editor} />{/if}
+	<main class="relative min-h-0 flex-1">
+		<PaneGroup direction="horizontal" autoSaveId="embrell-build">
+			<Pane defaultSize={41} minSize={15}
+				><div class={placeOf(1)}><GraphPane bind:this={graph} {editor} onfile={openFile} /></div></Pane
+			>
+			<PaneResizer
+				class="w-[5px] border-x border-line bg-sheet hover:bg-line"
+				aria-label="Width of the graph"
+			/>
+			<Pane defaultSize={22} minSize={12}
+				><div class={placeOf(2)}>
+					<SettingsPanel {editor} onwant={(node, input) => flow()?.openSearchFor(node, input)} />
+				</div></Pane
+			>
+			<PaneResizer
+				class="w-[5px] border-x border-line bg-sheet hover:bg-line"
+				aria-label="Width of the settings"
+			/>
+			<Pane defaultSize={37} minSize={15}
+				><div class={placeOf(3)}><ViewPane bind:this={view} {editor} /></div></Pane
+			>
+		</PaneGroup>
 	</main>
 	<Drawer {editor} />
 </div>

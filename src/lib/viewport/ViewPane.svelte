@@ -50,6 +50,8 @@
 	let ends = $state.raw<Vector3[]>([]);
 	let label = $state.raw<{ x: number; y: number; text: string } | null>(null);
 	let picturing = $state(false);
+	/** A node without a result, in whose place the last good picture stands. */
+	let keptFor = $state<string | null>(null);
 	let fittedOnce = false;
 	/** Counts up as the picture moves, so that what lies over it is placed anew. */
 	let moves = $state(0);
@@ -70,17 +72,16 @@
 		scene = made;
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => {
-			placeLabel();
 			outdated = true;
 			rememberPicture();
 		};
 		made.onHandles = writeHandles;
-		made.onMove = () => moves++;
+		made.onMove = () => {
+			moves++;
+			placeLabel();
+		};
 		const { camera } = untrack(() => editor.document.view);
-		if (camera) {
-			made.cameraState = camera;
-			fittedOnce = true;
-		}
+		if (camera) made.cameraState = camera;
 		const observer = new ResizeObserver(() =>
 			made.resize(canvas!.parentElement!.clientWidth, canvas!.parentElement!.clientHeight)
 		);
@@ -101,10 +102,11 @@
 			const failed = new Set(
 				editor.shown.filter((id) => ['error', 'waiting'].includes(editor.reports.get(id)?.state ?? ''))
 			);
-			scene!.take(packet, failed);
+			keptFor = scene!.take(packet, failed) ? ([...failed][0] ?? null) : null;
 			if (!fittedOnce && editor.bounds) {
 				fittedOnce = true;
-				scene!.fit(editor.bounds);
+				// The camera of the file stays where it is, unless it cuts something off in a pane of this shape.
+				if (!editor.document.view.camera || !scene!.isInSight(editor.bounds)) scene!.fit(editor.bounds);
 			}
 			outdated = true;
 			rememberPicture();
@@ -215,7 +217,7 @@
 		if (!scene || !outdated || !editor.saving.writes || scene.handles.dragging || !editor.graph.nodes.length)
 			return;
 		outdated = false;
-		const blob = await scene.picture(400, 260, false, 'image/webp').catch(() => null);
+		const blob = await scene.picture(400, 260, false, 'image/webp', editor.bounds).catch(() => null);
 		if (blob) await savePicture(editor.id, blob).catch(() => {});
 	}
 
@@ -411,11 +413,10 @@
 	<div class="absolute top-2 right-2">
 		<Popover.Root>
 			<Popover.Trigger class="button" aria-label="What is shown"
-				><Layers size={15} />
-				{editor.shown
-					.map((id) => editor.node(id)?.short)
-					.join(', ')
-					.slice(0, 24) || 'nothing'}</Popover.Trigger
+				><Layers size={15} class="shrink-0" />
+				<span class="max-w-[22cqw] truncate"
+					>{editor.shown.map((id) => editor.node(id)?.short).join(', ') || 'nothing'}</span
+				></Popover.Trigger
 			>
 			<Popover.Portal>
 				<Popover.Content class="menu max-h-96 w-60 overflow-y-auto" align="end">
@@ -479,11 +480,23 @@
 		<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">
 			{editor.trouble}
 		</p>
+	{:else if keptFor && editor.node(keptFor)}
+		<p
+			class="menu absolute bottom-9 left-1/2 w-max max-w-[90%] -translate-x-1/2 px-3 py-1.5 text-sm"
+			role="status"
+		>
+			The last good picture. <button class="font-semibold underline" onclick={() => editor.select([keptFor!])}
+				>{editor.node(keptFor)?.short}</button
+			>: {editor.reports.get(keptFor)?.error?.message}
+		</p>
 	{/if}
 	<footer
 		class="pointer-events-none absolute bottom-1.5 left-2 flex max-w-[calc(100%-1rem)] flex-wrap gap-x-3 rounded bg-sheet/85 px-2 py-0.5 font-mono text-[11px] whitespace-nowrap text-ink"
 	>
-		<span data-testid="counts">{counts}</span><span class="shrink-0" data-testid="size">{size}</span
+		<span data-testid="counts" class:hidden={!counts}>{counts}</span><span
+			class="shrink-0"
+			class:hidden={!size}
+			data-testid="size">{size}</span
 		>{#if grid}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
 	</footer>
 	{#if picturing && scene}<PictureDialog

@@ -1,6 +1,7 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
 import type { Asset, GeneratorDocument } from '$core/index';
-import type { Answer, AttributeInfo, Patch, Request } from './messages';
+import type { Answer, AttributeInfo, Request } from './messages';
+import { patchBetween } from './patches';
 
 export interface Look {
 	shown: string[];
@@ -155,26 +156,4 @@ export class EvaluationClient {
 		clearTimeout(this.#giveWay);
 		this.#worker.terminate();
 	}
-}
-
-/** What changed between two states of a document. Nodes are compared as objects: a change makes new ones. */
-export function patchBetween(before: GeneratorDocument | null, after: GeneratorDocument): Patch {
-	if (!before) return { whole: after };
-	const patch: Patch = {};
-	const a = before.graphs.main,
-		b = after.graphs.main;
-	if (a.nodes !== b.nodes) {
-		const known = new Set(a.nodes);
-		const changed = b.nodes.filter((node) => !known.has(node));
-		if (changed.length) patch.nodes = changed;
-		if (a.nodes.length !== b.nodes.length || a.nodes.some((node, i) => node.id !== b.nodes[i].id))
-			patch.order = b.nodes.map((node) => node.id);
-	}
-	if (a.wires !== b.wires) patch.wires = b.wires;
-	if (before.seed !== after.seed || before.assets !== after.assets) {
-		const { graphs: _graphs, ...rest } = after;
-		void _graphs;
-		patch.rest = rest;
-	}
-	return patch;
 }

@@ -1,5 +1,5 @@
 /** The evaluation worker: holds a copy of the document, evaluates what is looked at, and answers with packets. */
-import type { Asset, Geometry, GeneratorDocument, Value } from '$core/index';
+import type { Asset, Geometry, GeneratorDocument } from '$core/index';
 import {
 	Evaluator,
 	NodeError,
@@ -8,17 +8,18 @@ import {
 	boundsOf,
 	bytesOf,
 	digestOf,
-	isList,
+	isGeometry,
 	isVarying,
 	mergeGeometries,
-	varying,
 	writeGlb,
 	writeObj
 } from '$core/index';
 import type { NodeResult } from '$core/engine/evaluate';
-import type { Answer, NodeReport, Patch, Request } from './messages';
+import type { Answer, NodeReport, Request } from './messages';
 import { Heat } from './heat';
+import { geometryInWords, valueInWords } from './in-words';
 import { Packer } from './packets';
+import { patched } from './patches';
 
 const shared = typeof SharedArrayBuffer !== 'undefined' && self.crossOriginIsolated;
 const assets = new Map<string, Asset>();
@@ -52,34 +53,20 @@ const evaluator = new Evaluator({
 	}
 });
 
-function applied(patch: Patch): GeneratorDocument {
-	if (patch.whole) return patch.whole;
-	const before = current!;
-	const { main } = before.graphs;
-	let nodes = main.nodes;
-	if (patch.nodes || patch.order) {
-		const byId = new Map(nodes.map((node) => [node.id, node]));
-		for (const node of patch.nodes ?? []) byId.set(node.id, node);
-		nodes = (patch.order ?? nodes.map((node) => node.id)).map((id) => byId.get(id)!);
-	}
-	// The same objects where nothing changed: the evaluator looks its graph up by identity.
-	const graph =
-		nodes === main.nodes && !patch.wires ? main : { ...main, nodes, wires: patch.wires ?? main.wires };
-	return { ...before, ...patch.rest, graphs: { main: graph } };
-}
-
-const report = ({ id, state, counts, bounds, milliseconds, warnings, error }: NodeResult): NodeReport => ({
+function report({
 	id,
 	state,
 	counts,
 	bounds,
 	milliseconds,
 	warnings,
-	error
-});
-
-const isGeometry = (value: Value | undefined): value is Geometry =>
-	value !== undefined && 'materials' in value;
+	error,
+	outputs
+}: NodeResult): NodeReport {
+	const first = counts ? undefined : outputs.values().next().value;
+	const value = first && !isGeometry(first) ? valueInWords(first).short : null;
+	return { id, state, counts, bounds, value, milliseconds, warnings, error };
+}
 
 function geometryOfNode(id: string): Geometry | null {
 	const outputs = results.get(id)?.outputs;
@@ -88,7 +75,7 @@ function geometryOfNode(id: string): Geometry | null {
 
 function evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 	revision = request.revision;
-	current = applied(request.patch);
+	current = patched(current, request.patch);
 	began = performance.now();
 	try {
 		const targets = [...request.shown, ...request.ghosts, ...(request.heat ? [request.heat[0]] : [])];
@@ -160,48 +147,10 @@ function exportNode(request: Extract<Request, { kind: 'export' }>): void {
 
 /** What flows on a wire, in a few words. */
 function peek(node: string, port: string): string {
-	const value = results.get(node)?.outputs.get(port);
-	if (!value) return 'Nothing yet.';
-	const round = (x: number) => String(Math.round(x * 1000) / 1000);
-	if (isList(value)) {
-		const rows = value.data.length / value.width;
-		const first = [...value.data.subarray(0, 4 * value.width)].map(round).join(', ');
-		return `${rows} ${value.width === 3 ? 'vectors' : 'numbers'}: ${first}${rows > 4 ? ' …' : ''}`;
-	}
-	if (isVarying(value)) {
-		if (!value.constant)
-			return value.op === 'random'
-				? 'A random number for each element.'
-				: 'A value that differs from element to element.';
-		const wide = value.type === 'vector';
-		const out = new Float64Array(wide ? 3 : 1);
-		varying.run(value, varying.singleElement(), wide ? 3 : 1, out);
-		return wide
-			? `(${[...out].map(round).join(', ')})`
-			: value.type === 'yesno'
-				? out[0]
-					? 'yes'
-					: 'no'
-				: round(out[0]);
-	}
-	if ('stops' in value) return `A ramp with ${value.stops.length} stops.`;
-	const report = results.get(node)!;
-	const { points, faces, curves, copies } = report.counts!;
-	const counts = [
-		[points, 'points'],
-		[faces, 'faces'],
-		[curves, 'curves'],
-		[copies, 'copies']
-	] as const;
-	const size = report.bounds
-		? ` · ${[0, 1, 2].map((k) => round(report.bounds!.high[k] - report.bounds!.low[k])).join(' × ')} m`
-		: '';
-	return (
-		(counts
-			.filter(([n]) => n)
-			.map(([n, what]) => `${n.toLocaleString('en')} ${what}`)
-			.join(', ') || 'empty') + size
-	);
+	const result = results.get(node);
+	const value = result?.outputs.get(port);
+	if (!result || !value) return 'Nothing yet.';
+	return isGeometry(value) ? geometryInWords(result) : valueInWords(value).long;
 }
 
 self.onmessage = ({ data: request }: MessageEvent<Request>): void => {

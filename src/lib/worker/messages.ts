@@ -45,6 +45,8 @@ export interface NodeReport {
 	state: 'fresh' | 'waiting' | 'error' | 'bypassed';
 	counts: Counts | null;
 	bounds: Bounds | null;
+	/** What came out of a node that makes no geometry, in a few words. */
+	value: string | null;
 	milliseconds: number;
 	warnings: readonly NodeMessage[];
 	error: NodeMessage | null;

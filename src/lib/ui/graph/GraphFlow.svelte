@@ -99,6 +99,20 @@
 		requestAnimationFrame(() => editor.select(nodes.filter((node) => node.selected).map((node) => node.id)));
 	}
 
+	/** Takes over what keys did to a focused node in the flow: Enter and Space select it, arrows move what is selected. */
+	function keyOnNode(event: KeyboardEvent) {
+		if (!(event.target as HTMLElement).classList.contains('svelte-flow__node')) return;
+		if (event.key === 'Enter' || event.key === ' ') adopt();
+		else if (event.key.startsWith('Arrow'))
+			requestAnimationFrame(() => {
+				const moved = nodes.filter((node) => node.selected);
+				editor.moveNodes(
+					new Map(moved.map(({ id, position: { x, y } }) => [id, [Math.round(x), Math.round(y)]])),
+					'nudge'
+				);
+			});
+	}
+
 	const place = (x: number, y: number): [number, number] => {
 		const { x: px, y: py } = flow.screenToFlowPosition({ x, y });
 		return [Math.round(px), Math.round(py)];
@@ -116,6 +130,21 @@
 		const from =
 			active && active.kind !== 'result' && outputs.length ? ([active.id, outputs[0]] as const) : undefined;
 		search = { x, y, wanted: {}, from, at: active ? [active.at[0] + 250, active.at[1]] : place(x, y) };
+	}
+
+	/** Opens the search for what fits an input of a node. */
+	export function openSearchFor(id: string, name: string) {
+		const target = editor.node(id);
+		const input = target && inputOf(target, name);
+		if (!target || !input) return;
+		const rect = pane!.getBoundingClientRect();
+		search = {
+			x: rect.right - 300,
+			y: rect.top + 80,
+			wanted: { gives: input },
+			to: [id, name],
+			at: [target.at[0] - 250, target.at[1] + 60]
+		};
 	}
 
 	function freePlace(at: [number, number]): [number, number] {
@@ -256,8 +285,9 @@
 			top = Math.min(...places.map(([, y]) => y));
 		const wide = Math.max(...places.map(([x]) => x)) - left + 230,
 			high = Math.max(...places.map(([, y]) => y)) - top + 160;
-		const zoom = Math.min(1.1, (pane.clientWidth - 48) / wide, (pane.clientHeight - 110) / high);
-		const used = zoom < 0.5 ? 0.62 : zoom;
+		const tall = (pane.clientHeight - 110) / high;
+		const zoom = Math.min(1.1, (pane.clientWidth - 48) / wide, tall);
+		const used = zoom < 0.6 ? Math.max(0.62, Math.min(0.75, tall)) : zoom;
 		await flow.setViewport({ x: 24 - left * used, y: 60 - top * used, zoom: used });
 	}
 	export const fit = (ids?: Iterable<string>) =>
@@ -323,7 +353,7 @@
 		const clip = readClip(event.clipboardData?.getData('text/plain') ?? '');
 		if (!clip?.nodes.length) return;
 		event.preventDefault();
-		editor.paste(clip, [50, 60]);
+		void editor.paste(clip, [50, 60]);
 	}
 	function drop(event: DragEvent) {
 		const file = event.dataTransfer?.files[0];
@@ -340,12 +370,13 @@
 <svelte:window onpointermove={(event) => (pointer = { x: event.clientX, y: event.clientY })} />
 <svelte:document oncopy={copy} oncut={copy} onpaste={paste} />
 
-<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <section
 	bind:this={pane}
-	class="relative h-full bg-ground outline-none"
+	class="@container relative h-full bg-ground outline-none"
 	aria-label="Graph"
 	tabindex="0"
+	onkeydown={keyOnNode}
 	ondragover={(event) => event.preventDefault()}
 	ondrop={drop}
 >
@@ -357,7 +388,7 @@
 		isValidConnection={valid}
 		minZoom={0.1}
 		maxZoom={2}
-		deleteKey={null}
+		deleteKey={[]}
 		selectionKey="Shift"
 		multiSelectionKey={['Control', 'Meta', 'Shift']}
 		connectionRadius={16}
@@ -390,13 +421,13 @@
 			><Plus size={15} /> Add node</button
 		>
 		<button class="button" onclick={addNote} aria-label="Add a note" title="Add a note"
-			><StickyNote size={15} /></button
+			><StickyNote size={15} /> <span class="wide">Note</span></button
 		>
 		<button class="button" onclick={tidy} aria-label="Tidy up" title="Tidy up"
-			><LayoutGrid size={15} /></button
+			><LayoutGrid size={15} /> <span class="wide">Tidy up</span></button
 		>
 		<button class="button" onclick={() => fit()} aria-label="Fit the graph" title="Fit (Shift+F)"
-			><Maximize size={15} /></button
+			><Maximize size={15} /> <span class="wide">Fit</span></button
 		>
 	</div>
 	{#if !editor.graph.nodes.length}
@@ -458,6 +489,12 @@
 {/if}
 
 <style>
+	/* Words on buttons where there is room. */
+	@container (max-width: 420px) {
+		.wide {
+			display: none;
+		}
+	}
 	section :global(.svelte-flow) {
 		--xy-background-color: var(--ground);
 		--xy-connectionline-stroke: var(--coral);

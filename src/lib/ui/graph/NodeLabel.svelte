@@ -109,7 +109,7 @@
 		if (!report) return '';
 		if (report.state === 'error' || report.state === 'waiting') return report.error?.message ?? '';
 		const c = report.counts;
-		if (!c) return 'value';
+		if (!c) return report.value ?? 'value';
 		const parts = (
 			[
 				[c.copies, 'copies', 'copy'],

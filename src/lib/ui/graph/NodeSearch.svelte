@@ -48,7 +48,7 @@
 		<input
 			bind:this={field}
 			class="field"
-			placeholder="Find a node, such as scatter or hexagonal grid"
+			placeholder="Find a node or what it does"
 			aria-label="Find a node"
 			role="combobox"
 			aria-expanded="true"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import type { Snippet } from 'svelte';
 	import { DropdownMenu } from 'bits-ui';
 	import Dices from '@lucide/svelte/icons/dices';
 	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
@@ -28,6 +29,8 @@
 		pinned?: boolean;
 		onpin?: () => void;
 		onchange: (setting: ScalarSetting, done: boolean) => void;
+		/** An entry of the menu by which a wire brings the value. */
+		wireEntry?: Snippet;
 	}
 	let {
 		setting,
@@ -42,8 +45,11 @@
 		known = [],
 		pinned = false,
 		onpin,
+		wireEntry,
 		onchange
 	}: Props = $props();
+	/** The unit after a number: only the degree sign stands close. */
+	const spaced = $derived(unit && unit !== '°' ? ` ${unit}` : unit);
 
 	/** The number nearest to what stands there, for a change of mode. */
 	const middle = $derived(
@@ -152,7 +158,9 @@
 				/>
 			</div>
 			<p class="pt-0.5 text-right font-mono text-[11px] text-quiet">
-				{showNumber((range.low + range.high) / 2)} ± {showNumber(Math.abs(range.high - range.low) / 2)}{unit}
+				{showNumber((range.low + range.high) / 2)} ± {showNumber(
+					Math.abs(range.high - range.low) / 2
+				)}{spaced}
 			</p>
 		</div>
 	{:else}
@@ -177,7 +185,7 @@
 				/>
 			</div>
 			<p class="pt-0.5 text-right font-mono text-[11px] text-quiet">
-				{showNumber(range.base - range.variation)} to {showNumber(range.base + range.variation)}{unit}
+				{showNumber(range.base - range.variation)} to {showNumber(range.base + range.variation)}{spaced}
 			</p>
 		</div>
 	{/if}
@@ -195,6 +203,7 @@
 						><Icon size={14} /> <span class:font-semibold={mode === id}>{name}</span></DropdownMenu.Item
 					>
 				{/each}
+				{@render wireEntry?.()}
 				<DropdownMenu.Separator class="my-1 border-t border-line" />
 				<DropdownMenu.Item class="menu-item" onSelect={() => onchange(original, true)}
 					><RotateCcw size={14} /> Reset</DropdownMenu.Item

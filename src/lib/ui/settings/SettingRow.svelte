@@ -1,5 +1,7 @@
 <script lang="ts">
-	import { Tooltip } from 'bits-ui';
+	import { DropdownMenu, Tooltip } from 'bits-ui';
+	import ChevronRight from '@lucide/svelte/icons/chevron-right';
+	import Spline from '@lucide/svelte/icons/spline';
 	import FileUp from '@lucide/svelte/icons/file-up';
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
@@ -20,6 +22,7 @@
 	import RampPicture from './RampPicture.svelte';
 	import FormulaField from './FormulaField.svelte';
 	import ScalarField from './ScalarField.svelte';
+	import WireItems from './WireItems.svelte';
 	import { fromHex, toHex } from './colours';
 
 	interface Props {
@@ -29,8 +32,9 @@
 		input: InputDefinition;
 		wires: readonly Wire[];
 		attributes: readonly string[];
+		onwant?: (node: string, input: string) => void;
 	}
-	let { editor, node, name, input, wires, attributes }: Props = $props();
+	let { editor, node, name, input, wires, attributes, onwant }: Props = $props();
 
 	const setting = $derived(settingOf(node, name, input));
 	const own = $derived(node.inputs?.some((one) => one.name === name) ?? false);
@@ -85,10 +89,7 @@
 		event.currentTarget.value = '';
 		if (!file) return;
 		try {
-			await editor.importFile(node.id, name, {
-				name: file.name,
-				bytes: new Uint8Array(await file.arrayBuffer())
-			});
+			await editor.importFile(node.id, name, file);
 		} catch (problem) {
 			toast.error((problem as Error).message, { duration: 12_000 });
 		}
@@ -114,6 +115,33 @@
 			>
 		</Tooltip.Portal>
 	</Tooltip.Root>
+{/snippet}
+
+{#snippet wireButton()}
+	<DropdownMenu.Root>
+		<DropdownMenu.Trigger class="button text-xs" aria-label="Wire {input.label}"
+			><Spline size={13} /> Wire</DropdownMenu.Trigger
+		>
+		<DropdownMenu.Portal>
+			<DropdownMenu.Content class="menu w-56" align="end">
+				<WireItems {editor} node={node.id} {name} {onwant} />
+			</DropdownMenu.Content>
+		</DropdownMenu.Portal>
+	</DropdownMenu.Root>
+{/snippet}
+
+{#snippet wireEntry()}
+	<DropdownMenu.Sub>
+		<DropdownMenu.SubTrigger class="menu-item"
+			><Spline size={14} /> <span class="flex-1">From a wire</span>
+			<ChevronRight size={14} /></DropdownMenu.SubTrigger
+		>
+		<DropdownMenu.Portal>
+			<DropdownMenu.SubContent class="menu w-56">
+				<WireItems {editor} node={node.id} {name} {onwant} />
+			</DropdownMenu.SubContent>
+		</DropdownMenu.Portal>
+	</DropdownMenu.Sub>
 {/snippet}
 
 <div class="grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1" data-setting={name}>
@@ -147,10 +175,14 @@
 					>
 				</div>
 			{:else}
-				<p class="pt-0.5 text-xs text-quiet">
-					{'optional' in input && input.optional ? 'nothing wired' : 'wire it in the graph'}
+				<p class="flex items-center justify-between gap-1 pt-0.5 text-xs text-quiet">
+					{'optional' in input && input.optional ? 'nothing wired' : 'needs a wire'}
+					{@render wireButton()}
 				</p>
 			{/each}
+			{#if wires.length && input.kind === 'geometry' && input.many}
+				<p class="pt-1">{@render wireButton()}</p>
+			{/if}
 		{:else if input.kind === 'ramp'}
 			<button
 				class="flex w-full items-center gap-2 rounded border border-line bg-ground px-1.5 py-1 text-xs"
@@ -183,6 +215,7 @@
 				whole={input.kind === 'number' && input.whole}
 				{pinned}
 				onpin={pin}
+				{wireEntry}
 				onchange={drag}
 			/>
 		{:else if input.kind === 'vector'}
@@ -196,6 +229,7 @@
 					{known}
 					{pinned}
 					onpin={pin}
+					{wireEntry}
 					onchange={drag}
 				/>
 			{:else}
@@ -212,6 +246,7 @@
 							{known}
 							{pinned}
 							onpin={pin}
+							{wireEntry}
 							onchange={(part, done) => drag(parts.map((old, i) => (i === k ? part : old)) as never, done)}
 						/>
 					{/each}

@@ -6,11 +6,17 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import X from '@lucide/svelte/icons/x';
-	import { inputsOf, nodeKinds } from '$core/index';
+	import type { Fix } from '$core/index';
+	import { inputsOf, nodeKinds, varying } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SettingRow from './SettingRow.svelte';
 
-	let { editor }: { editor: Editor } = $props();
+	interface Props {
+		editor: Editor;
+		/** Asks for a node whose output fits an input. */
+		onwant?: (node: string, input: string) => void;
+	}
+	let { editor, onwant }: Props = $props();
 
 	const node = $derived(editor.active);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
@@ -44,10 +50,7 @@
 	function renameInput(old: string, wanted: string) {
 		if (!node || !/^[\p{L}_][\p{L}\p{N}_]*$/u.test(wanted) || ownNames.has(wanted)) return;
 		const formula = String(node.settings.formula ?? '');
-		const rewritten = formula.replace(
-			new RegExp(`(?<![\\p{L}\\p{N}_.])${old}(?![\\p{L}\\p{N}_])`, 'gu'),
-			wanted
-		);
+		const rewritten = varying.renameName(formula, old, wanted);
 		editor.changeGraph('Rename input', (graph) => ({
 			...graph,
 			nodes: graph.nodes.map((one) =>
@@ -84,6 +87,12 @@
 		editor.declareInput(node.id, name);
 	}
 </script>
+
+{#snippet mendings(id: string, fixes: readonly Fix[] = [])}
+	{#each fixes.filter((fix) => !fix.declare || kind?.ownInputs) as fix (fix.label)}
+		<button class="button mt-1.5 mr-1 text-xs" onclick={() => editor.mend(id, fix)}>{fix.label}</button>
+	{/each}
+{/snippet}
 
 <section class="flex h-full min-w-0 flex-col bg-sheet" aria-label="Settings">
 	{#if node && kind}
@@ -140,12 +149,7 @@
 								class="mt-0.5 shrink-0"
 							/>{/if}<span>{report.error.message}</span>
 					</p>
-					{#if report.error.fix && (!report.error.fix.declare || kind.ownInputs)}
-						{@const fix = report.error.fix}
-						<button class="button mt-1.5 text-xs" onclick={() => editor.mend(node.id, fix)}
-							>{fix.label}</button
-						>
-					{/if}
+					{@render mendings(node.id, report.error.fixes)}
 				</div>
 			{/if}
 			{#each report?.warnings ?? [] as warning (warning.message)}
@@ -153,10 +157,7 @@
 					<p class="flex gap-1.5">
 						<TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" /><span>{warning.message}</span>
 					</p>
-					{#if warning.fix}{@const fix = warning.fix}<button
-							class="button mt-1.5 text-xs"
-							onclick={() => editor.mend(node.id, fix)}>{fix.label}</button
-						>{/if}
+					{@render mendings(node.id, warning.fixes)}
 				</div>
 			{/each}
 			<div class="pt-1.5">
@@ -172,6 +173,7 @@
 								{name}
 								{input}
 								{attributes}
+								{onwant}
 								wires={editor.graph.wires.filter((wire) => wire.to[0] === node.id && wire.to[1] === name)}
 							/>
 						</div>

@@ -1,0 +1,153 @@
+/** Files that were damaged on the way, or made to do harm: every reader answers with a mesh or a sentence, and soon. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { NodeError } from '../math/index.ts';
+import { evaluateAll, generator } from '../testing.ts';
+import { readGlb, readMesh, readPicture, readSvg, unpackGenerator, writeGlb, writeObj } from './index.ts';
+
+const text = (words: string) => new TextEncoder().encode(words);
+
+const shape = evaluateAll(
+	generator([
+		['box', 'box', { size: [1, 2, 3] }],
+		['set-material', 'red', { name: 'Red' }, { geometry: 'box.mesh' }],
+		['row-of-points', 'row', {}],
+		['place-copies', 'copies', {}, { points: 'row.points', source: 'red.geometry' }],
+		['merge', 'all', {}, { geometry: ['copies.copies', 'red.geometry'] }]
+	])
+).geometry('all');
+
+/** A cube of triangles in the binary form that slicing programs write. */
+function binaryStl(): Uint8Array {
+	const bytes = new Uint8Array(84 + 50 * 2);
+	const view = new DataView(bytes.buffer);
+	view.setUint32(80, 2, true);
+	for (let t = 0; t < 2; t++)
+		for (let k = 0; k < 9; k++) view.setFloat32(84 + 50 * t + 12 + 4 * k, (k * (t + 1)) % 4, true);
+	return bytes;
+}
+
+const PLY = `ply
+format ascii 1.0
+element vertex 4
+property float x
+property float y
+property float z
+property uchar red
+element face 2
+property list uchar int vertex_indices
+end_header
+0 0 0 255
+1 0 0 10
+1 1 0 20
+0 1 0 30
+3 0 1 2
+3 0 2 3
+`;
+
+const FILES: [string, Uint8Array][] = [
+	['a.glb', writeGlb(shape)],
+	['b.obj', text(writeObj(shape, 'b.mtl').obj)],
+	['c.ply', text(PLY)],
+	['d.stl', binaryStl()],
+	[
+		'e.stl',
+		text(
+			'solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid x\n'
+		)
+	]
+];
+
+/** One way in which a file goes wrong. */
+const damage = fc.oneof(
+	fc.record({ kind: fc.constant('cut' as const), at: fc.double({ min: 0, max: 1, noNaN: true }) }),
+	fc.record({
+		kind: fc.constant('write' as const),
+		at: fc.double({ min: 0, max: 1, noNaN: true }),
+		byte: fc.constantFrom(0, 1, 9, 10, 32, 45, 46, 48, 57, 101, 127, 128, 255)
+	}),
+	fc.record({ kind: fc.constant('repeat' as const), at: fc.double({ min: 0, max: 1, noNaN: true }) })
+);
+type Damage = typeof damage extends fc.Arbitrary<infer T> ? T : never;
+
+function damaged(bytes: Uint8Array, all: readonly Damage[]): Uint8Array {
+	let out = bytes.slice();
+	for (const one of all) {
+		if (!out.length) break;
+		const at = Math.floor(one.at * (out.length - 1));
+		if (one.kind === 'cut') out = out.slice(0, at);
+		else if (one.kind === 'write') out[at] = one.byte;
+		else {
+			const twice = new Uint8Array(out.length + Math.min(64, out.length - at));
+			twice.set(out.subarray(0, at));
+			twice.set(out.subarray(at, at + twice.length - out.length), at);
+			twice.set(out.subarray(at), at + twice.length - out.length);
+			out = twice;
+		}
+	}
+	return out;
+}
+
+/** Runs a reader; anything but a result or a sentence is a fault. */
+function answers(name: string, read: () => unknown): void {
+	try {
+		read();
+	} catch (error) {
+		assert.ok(error instanceof NodeError, `${name}: ${(error as Error).stack}`);
+		assert.match(error.message, /^.{8,400}[.?)]$/su, `${name}: “${error.message}” is no sentence`);
+		assert.doesNotMatch(error.message, /undefined|NaN|\[object/, name);
+	}
+}
+
+for (const [name, bytes] of FILES)
+	test(`${name} damaged anywhere is read or refused, and what is read is sound`, () => {
+		fc.assert(
+			fc.property(fc.array(damage, { minLength: 1, maxLength: 6 }), (all) => {
+				answers(name, () => {
+					const { geometry } = readMesh({ name, bytes: damaged(bytes, all) });
+					const { topology, points } = geometry.mesh!;
+					assert.ok(topology.cornerPoints.every((point) => point < points.count));
+					assert.ok(points.columns.get('position')!.data.every(Number.isFinite));
+				});
+			}),
+			{ numRuns: 400, seed: 8 }
+		);
+	});
+
+test('the description of a GLB may lie: every number in it, one after another, made huge, negative or missing', () => {
+	const glb = writeGlb(shape);
+	const view = new DataView(glb.buffer, glb.byteOffset);
+	const jsonLength = view.getUint32(12, true);
+	const json = new TextDecoder().decode(glb.subarray(20, 20 + jsonLength));
+	const rest = glb.subarray(20 + jsonLength);
+	const numbers = [...json.matchAll(/-?\d+(\.\d+)?/g)];
+	assert.ok(numbers.length > 40);
+	for (const { index, 0: found } of numbers)
+		for (const lie of ['4294967295', '-1', '1e300', 'null', '[]', '"x"', '0.5']) {
+			let changed = json.slice(0, index) + lie + json.slice(index + found.length);
+			changed += ' '.repeat((4 - (text(changed).length % 4)) % 4);
+			const words = text(changed);
+			const out = new Uint8Array(20 + words.length + rest.length);
+			out.set(glb.subarray(0, 20));
+			out.set(words, 20);
+			out.set(rest, 20 + words.length);
+			new DataView(out.buffer).setUint32(8, out.length, true);
+			new DataView(out.buffer).setUint32(12, words.length, true);
+			answers(`${found} at ${index} became ${lie}`, () => readGlb(out, 'lie.glb'));
+		}
+});
+
+test('drawings, pictures and archives with damage are read or refused', () => {
+	const svg = text(
+		'<svg viewBox="0 0 10 10" width="10cm"><g transform="rotate(30) scale(2)"><path d="M0 0 C 1 2 3 4 5 6 A 2 3 30 1 0 8 9 z"/><rect x="1" y="2" width="3" height="4" rx="1"/></g></svg>'
+	);
+	fc.assert(
+		fc.property(fc.array(damage, { minLength: 1, maxLength: 5 }), (all) => {
+			answers('drawing', () => readSvg(damaged(svg, all), 'x.svg', 1));
+			answers('picture', () => readPicture({ name: 'x.png', bytes: damaged(svg, all) }, 'brightness'));
+			answers('archive', () => unpackGenerator(damaged(text('PK\u0003\u0004' + 'x'.repeat(90)), all), 'x'));
+		}),
+		{ numRuns: 300, seed: 4 }
+	);
+});

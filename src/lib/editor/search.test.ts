@@ -1,0 +1,48 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { inputOf, newNode, nodeKinds } from '../../../core/index.ts';
+import { searchNodes } from './search.ts';
+
+const first = (text: string) => searchNodes(text)[0];
+
+test('names, trade words, slips of the pen and settings all find their node', () => {
+	for (const [text, kind] of [
+		['grid', 'grid'],
+		['scatter', 'sow-points'],
+		['instance', 'place-copies'],
+		['clone', 'place-copies'],
+		['falloff', 'weight-near-object'],
+		['resampel', 'resample-curve'],
+		['pipe', 'tube'],
+		['landscape', 'displace']
+	] as const) {
+		const found = searchNodes(text)
+			.slice(0, 6)
+			.map((entry) => entry.kind);
+		assert.ok(found.includes(kind), `“${text}” finds ${found}`);
+	}
+	const hexagonal = first('hexagonal grid');
+	assert.equal(hexagonal.kind, 'grid-of-points');
+	assert.ok(Number(hexagonal.settings.stagger) > 0);
+	assert.deepEqual(searchNodes('xyzzy'), []);
+});
+
+test('settings that an entry brings along are settings of its node', () => {
+	for (const kind of nodeKinds.values())
+		for (const entry of kind.entries ?? []) {
+			assert.equal(first(entry.name).name, entry.name, entry.name);
+			for (const name of Object.keys(entry.settings))
+				assert.ok(Object.hasOwn(kind.inputs, name), `${kind.id} ${name}`);
+		}
+});
+
+test('for a wire only what takes or gives what flows in it is listed', () => {
+	const taking = searchNodes('', { takes: 'geometry' }).map(({ kind }) => kind);
+	assert.ok(taking.includes('transform') && !taking.includes('number') && !taking.includes('grid'));
+	const graph = { nodes: [], wires: [], notes: [] };
+	const source = inputOf(newNode(graph, 'place-copies', [0, 0]), 'source')!;
+	const giving = searchNodes('', { gives: source }).map(({ kind }) => kind);
+	assert.ok(giving.includes('grid') && !giving.includes('number'));
+	// Without a word every kind is there once.
+	assert.equal(searchNodes('').length, nodeKinds.size);
+});

@@ -1,0 +1,58 @@
+/** What flows in the graph, in words: on a label’s foot (short) and on the chip of a wire (long). */
+import type { Geometry, Value } from '$core/index';
+import { NodeError, isList, isVarying, varying } from '$core/index';
+import type { NodeResult } from '$core/engine/evaluate';
+
+const round = (x: number): string => String(Math.round(x * 1000) / 1000);
+const vector = (parts: readonly number[]): string => `(${parts.map(round).join(', ')})`;
+
+export function valueInWords(value: Exclude<Value, Geometry>): { short: string; long: string } {
+	if (isList(value)) {
+		const { data, width } = value;
+		const rows = data.length / width;
+		const first = Array.from({ length: Math.min(4, rows) }, (_, i) => {
+			const parts = [...data.subarray(width * i, width * (i + 1))];
+			return width === 1 ? round(parts[0]) : vector(parts);
+		});
+		const count = `${rows.toLocaleString('en')} ${width === 3 ? 'vectors' : 'numbers'}`;
+		return { short: count, long: `${count}: ${first.join(', ')}${rows > first.length ? ' …' : ''}` };
+	}
+	if ('stops' in value) {
+		const text = `${value.stops.length} stops`;
+		return { short: text, long: `A ramp with ${text}.` };
+	}
+	if (!isVarying(value)) return { short: 'value', long: 'A value.' };
+	if (!value.constant)
+		return value.op === 'random'
+			? { short: 'random for each element', long: 'A random number for each element.' }
+			: { short: 'differs by element', long: 'A value that differs from element to element.' };
+	const wide = value.type === 'vector';
+	const out = new Float64Array(wide ? 3 : 1);
+	try {
+		varying.run(value, varying.singleElement(), wide ? 3 : 1, out);
+	} catch (error) {
+		// What cannot be worked out is told by the node that reads it; words about it must not end an evaluation.
+		if (error instanceof NodeError) return { short: 'value', long: error.message };
+		throw error;
+	}
+	const text = wide ? vector([...out]) : value.type === 'yesno' ? (out[0] ? 'yes' : 'no') : round(out[0]);
+	return { short: text, long: text };
+}
+
+export function geometryInWords({ counts, bounds }: Pick<NodeResult, 'counts' | 'bounds'>): string {
+	const { points, faces, curves, copies } = counts!;
+	const said = (
+		[
+			[points, 'points', 'point'],
+			[faces, 'faces', 'face'],
+			[curves, 'curves', 'curve'],
+			[copies, 'copies', 'copy']
+		] as const
+	)
+		.filter(([n]) => n)
+		.map(([n, many, one]) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`);
+	const size = bounds
+		? ` · ${[0, 1, 2].map((k) => round(bounds.high[k] - bounds.low[k])).join(' × ')} m`
+		: '';
+	return (said.join(', ') || 'empty') + size;
+}

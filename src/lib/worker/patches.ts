@@ -1,0 +1,41 @@
+/** The worker’s copy of the document follows the page’s by patches: only what changed is sent. */
+import type { GeneratorDocument } from '$core/index';
+import type { Patch } from './messages';
+
+/** What changed between two states of a document. Nodes are compared as objects: a change makes new ones. */
+export function patchBetween(before: GeneratorDocument | null, after: GeneratorDocument): Patch {
+	if (!before) return { whole: after };
+	const patch: Patch = {};
+	const a = before.graphs.main,
+		b = after.graphs.main;
+	if (a.nodes !== b.nodes) {
+		const known = new Set(a.nodes);
+		const changed = b.nodes.filter((node) => !known.has(node));
+		if (changed.length) patch.nodes = changed;
+		if (a.nodes.length !== b.nodes.length || a.nodes.some((node, i) => node.id !== b.nodes[i].id))
+			patch.order = b.nodes.map((node) => node.id);
+	}
+	if (a.wires !== b.wires) patch.wires = b.wires;
+	if (before.seed !== after.seed || before.assets !== after.assets) {
+		const { graphs: _graphs, ...rest } = after;
+		void _graphs;
+		patch.rest = rest;
+	}
+	return patch;
+}
+
+/** The document after a patch. The same objects where nothing changed: the evaluator looks its graph up by identity. */
+export function patched(before: GeneratorDocument | null, patch: Patch): GeneratorDocument {
+	if (patch.whole) return patch.whole;
+	if (!before) throw new Error('The first patch brings the whole document.');
+	const { main } = before.graphs;
+	let { nodes } = main;
+	if (patch.nodes || patch.order) {
+		const byId = new Map(nodes.map((node) => [node.id, node]));
+		for (const node of patch.nodes ?? []) byId.set(node.id, node);
+		nodes = (patch.order ?? nodes.map((node) => node.id)).map((id) => byId.get(id)!);
+	}
+	const graph =
+		nodes === main.nodes && !patch.wires ? main : { ...main, nodes, wires: patch.wires ?? main.wires };
+	return { ...before, ...patch.rest, graphs: { main: graph } };
+}
