@@ -52,7 +52,7 @@ test('the last good picture stays while a node has no result, and the missing no
 	await expect(word).toHaveText('The last good picture. placeCopies: Connect geometry to “Source”.');
 	expect(await drawn(page)).toBeGreaterThan(before / 2);
 	await page.getByRole('button', { name: 'Wire Source' }).click();
-	await page.getByRole('menuitem', { name: 'A new node …' }).click();
+	await page.getByRole('option', { name: 'A new node …' }).click();
 	await page.getByRole('combobox', { name: 'Find a node' }).fill('cylinder');
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(foot(page, 'placeCopies')).toHaveText(/^1,000 copies/);
@@ -193,7 +193,7 @@ test('ten thousand copies are shown, counted and fitted, in a pane of any shape'
 	await setNumber(page, 'Count along z', '100');
 	await addNode(page, 'place copies');
 	await page.getByRole('button', { name: 'Wire Source' }).click();
-	await page.getByRole('menuitem', { name: 'A new node …' }).click();
+	await page.getByRole('option', { name: 'A new node …' }).click();
 	await page.getByRole('combobox', { name: 'Find a node' }).fill('box');
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(page.getByTestId('counts')).toHaveText('10,000 copies');
@@ -237,9 +237,12 @@ test('a graph is wired from the keyboard alone: inputs choose among what fits', 
 	await wireOf.focus();
 	await page.keyboard.press('Enter');
 	// What comes from the node itself, or would make a circle, is not offered.
-	await expect(page.getByRole('menuitem', { name: 'placeCopies, Copies' })).toHaveCount(0);
-	await expect(page.getByRole('menuitem', { name: 'grid, Mesh' })).toBeVisible();
-	await page.keyboard.press('c');
+	const from = page.getByRole('combobox', { name: 'From which node' });
+	await expect(from).toBeFocused();
+	await expect(page.getByRole('option', { name: 'placeCopies, Copies' })).toHaveCount(0);
+	await expect(page.getByRole('option', { name: 'grid, Mesh' })).toBeVisible();
+	await page.keyboard.type('cyl');
+	await expect(page.getByRole('option', { name: 'grid, Mesh' })).toHaveCount(0);
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(foot(page, 'placeCopies')).toHaveText(/^1,000 copies/);
 	await expect(page.getByRole('button', { name: 'Take the wire from cylinder, Mesh away' })).toBeVisible();
@@ -247,9 +250,11 @@ test('a graph is wired from the keyboard alone: inputs choose among what fits', 
 	await select(page, 'cylinder');
 	await page.getByRole('button', { name: 'Height: how it is set' }).focus();
 	await page.keyboard.press('Enter');
-	await page.getByRole('menuitem', { name: 'From a wire' }).focus();
-	await page.keyboard.press('ArrowRight');
-	await page.getByRole('menuitem', { name: 'number, Value' }).focus();
+	await page.getByRole('menuitem', { name: 'From a wire …' }).focus();
+	await page.keyboard.press('Enter');
+	await expect(from).toBeFocused();
+	await page.keyboard.type('numb');
+	await expect(page.getByRole('option', { name: 'number, Value' })).toHaveAttribute('aria-selected', 'true');
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(page.getByRole('button', { name: 'Take the wire from number, Value away' })).toBeVisible();
 });

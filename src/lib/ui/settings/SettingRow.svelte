@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
-	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import Spline from '@lucide/svelte/icons/spline';
 	import FileUp from '@lucide/svelte/icons/file-up';
 	import Link2 from '@lucide/svelte/icons/link-2';
@@ -22,7 +21,7 @@
 	import RampPicture from './RampPicture.svelte';
 	import FormulaField from './FormulaField.svelte';
 	import ScalarField from './ScalarField.svelte';
-	import WireItems from './WireItems.svelte';
+	import WireSearch from './WireSearch.svelte';
 	import { fromHex, toHex } from './colours';
 
 	interface Props {
@@ -36,6 +35,9 @@
 	}
 	let { editor, node, name, input, wires, attributes, onwant }: Props = $props();
 
+	/** Whether it is asked where a wire shall come from, and beside what. */
+	let wiring = $state(false);
+	let place = $state<HTMLElement | null>(null);
 	const setting = $derived(settingOf(node, name, input));
 	const own = $derived(node.inputs?.some((one) => one.name === name) ?? false);
 	const report = $derived(editor.reports.get(node.id));
@@ -118,30 +120,19 @@
 {/snippet}
 
 {#snippet wireButton()}
-	<DropdownMenu.Root>
-		<DropdownMenu.Trigger class="button text-xs" aria-label="Wire {input.label}"
-			><Spline size={13} /> Wire</DropdownMenu.Trigger
-		>
-		<DropdownMenu.Portal>
-			<DropdownMenu.Content class="menu w-56" align="end">
-				<WireItems {editor} node={node.id} {name} {onwant} />
-			</DropdownMenu.Content>
-		</DropdownMenu.Portal>
-	</DropdownMenu.Root>
+	<button
+		class="button text-xs"
+		aria-label="Wire {input.label}"
+		aria-haspopup="dialog"
+		aria-expanded={wiring}
+		onclick={() => (wiring = !wiring)}><Spline size={13} /> Wire</button
+	>
 {/snippet}
 
 {#snippet wireEntry()}
-	<DropdownMenu.Sub>
-		<DropdownMenu.SubTrigger class="menu-item"
-			><Spline size={14} /> <span class="flex-1">From a wire</span>
-			<ChevronRight size={14} /></DropdownMenu.SubTrigger
-		>
-		<DropdownMenu.Portal>
-			<DropdownMenu.SubContent class="menu w-56">
-				<WireItems {editor} node={node.id} {name} {onwant} />
-			</DropdownMenu.SubContent>
-		</DropdownMenu.Portal>
-	</DropdownMenu.Sub>
+	<DropdownMenu.Item class="menu-item" onSelect={() => (wiring = true)}
+		><Spline size={14} /> From a wire …</DropdownMenu.Item
+	>
 {/snippet}
 
 <div class="grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1" data-setting={name}>
@@ -159,7 +150,16 @@
 			</button>
 		{/if}
 	</div>
-	<div class="min-w-0">
+	<div class="min-w-0" bind:this={place}>
+		<WireSearch
+			{editor}
+			node={node.id}
+			{name}
+			label={input.label}
+			anchor={place}
+			bind:open={wiring}
+			{onwant}
+		/>
 		{#if wires.length || input.kind === 'geometry' || input.kind === 'list'}
 			{#each wires as wire (wire.from.join('.'))}
 				<div class="flex min-w-0 items-center gap-1 text-xs">
