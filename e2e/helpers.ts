@@ -51,9 +51,23 @@ export const foot = (page: Page, name: string): Locator => node(page, name).getB
 export const setting = (page: Page, name: string): Locator =>
 	page.getByRole('region', { name: 'Settings' }).getByRole('spinbutton', { name, exact: true });
 
-/** Selects a node by its name. */
+/** Selects a node by its name. One that is out of sight is brought into it first, as an artist would. */
 export async function select(page: Page, name: string): Promise<void> {
-	await node(page, name).getByText(name, { exact: true }).first().click();
+	const label = node(page, name).getByText(name, { exact: true }).first();
+	await expect(label).toBeAttached();
+	const [box, pane] = [
+		await label.boundingBox(),
+		await page.getByRole('region', { name: 'Graph' }).boundingBox()
+	];
+	const seen =
+		box &&
+		pane &&
+		box.x > pane.x &&
+		box.x + box.width < pane.x + pane.width &&
+		box.y > pane.y + 50 &&
+		box.y + box.height < pane.y + pane.height;
+	if (!seen) await fitGraph(page);
+	await label.click();
 	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue(name);
 }
 

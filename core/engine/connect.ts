@@ -85,6 +85,10 @@ export function inputsOf(node: GraphNode): [string, InputDefinition][] {
 	];
 }
 
+/** The inputs that count as a node is set now: some belong to one choice only. */
+export const inputsShown = (node: GraphNode): [string, InputDefinition][] =>
+	inputsOf(node).filter(([, input]) => !input.when || input.when(node.settings));
+
 /** Checks a wire in a graph: its ends, its kinds, and that no circle would arise. */
 export function fitsInGraph(
 	graph: Graph,

@@ -12,5 +12,8 @@ export {
 	treeOf
 } from './bind.ts';
 export * from './build.ts';
+export * from './clip.ts';
+export { withKind } from './change-kind.ts';
+export * from './edits.ts';
 export * from './chain.ts';
 export { tidyPlaces } from './tidy.ts';

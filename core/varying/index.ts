@@ -1,6 +1,8 @@
 export * from './varying.ts';
 export * from './elements.ts';
-export * from './formula.ts';
+export * from './parse-formula.ts';
+export * from './bind-formula.ts';
+export * from './formula-names.ts';
 export { constantNumber, run, typeOn } from './run.ts';
 export type { RunOptions } from './run.ts';
 export type { Report } from './plan.ts';

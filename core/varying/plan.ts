@@ -2,19 +2,19 @@
  * A varying value as steps over registers, for the columns at hand. Shared parts are worked out once, constants are
  * folded, registers are used again, and a product is taken into the sum that follows it.
  */
-import { NodeError, mix } from '../math/index.ts';
+import { NodeError } from '../math/index.ts';
 import type { Column } from '../geometry/index.ts';
 import { WIDTH } from '../geometry/index.ts';
 import type { Elements } from './elements.ts';
-import { addressOf, formulas, patternAt, registersFor, stageArray, stageAt } from '../wasm/formulas.ts';
+import { addressOf, formulas, patternAt, registersFor } from '../wasm/formulas.ts';
 import { LOOPS } from './loops.ts';
 import { patternOf } from './noise.ts';
 import { readRamp } from './ramp.ts';
+import { Registers } from './registers.ts';
+import type { Step } from './steps.ts';
+import { colourStep, columnStep, idStep, indexStep, listStep, randomStep } from './steps.ts';
 import type { Field, ValueType, Varying } from './varying.ts';
 import { partsOf, resultType } from './varying.ts';
-
-/** Runs one step on the elements from `start`, `n` of them. */
-export type Step = (start: number, n: number, registers: readonly Float64Array[]) => void;
 
 export interface Plan {
 	steps: Step[];
@@ -43,8 +43,8 @@ export function planFor(value: Varying, elements: Elements, warn: Report): Plan 
 	const made = builder.made.get(value.hash)!;
 	return {
 		steps: builder.steps.filter((step) => step !== NOTHING_TO_DO),
-		constants: builder.constants,
-		registers: builder.count,
+		constants: builder.registers.constants,
+		registers: builder.registers.count,
 		result: made.registers,
 		type: made.type
 	};
@@ -57,38 +57,14 @@ interface Made {
 	constants: (number | undefined)[];
 }
 
-/** A product that was made and not yet taken into a sum. */
-interface Product {
-	/** The place of its step. */
-	step: number;
-	/** The registers that are multiplied. */
-	a: number;
-	b: number;
-	/** The builder's count of registers handed out when the value it belongs to was done; −1 before that. */
-	handedOut: number;
-}
-
 const NOTHING_TO_DO: Step = () => {};
-
-const UNIT_OF_INDEX = 2.3283064365386963e-10;
 
 class Builder {
 	steps: Step[] = [];
-	constants: { register: number; value: number }[] = [];
-	count = 0;
+	readonly registers = new Registers();
 	made = new Map<string, Made>();
 	readonly #elements: Elements;
 	readonly #warn: Report;
-	#idle: number[] = [];
-	/** How many made values hold each register: parts of vectors share theirs. */
-	#holders: number[] = [];
-	#constantAt = new Map<number, number>();
-	/** Products by their registers, so that a sum can take them in. */
-	#products = new Map<number, Product>();
-	/** How often a register was handed out: as long as it stands still, no source of a product was overwritten. */
-	#handedOut = 0;
-
-	#fixedRegisters = new Set<number>();
 	/** How many times each value is used as an argument. */
 	#uses = new Map<string, number>();
 
@@ -101,50 +77,19 @@ class Builder {
 
 	add(node: Varying): void {
 		const made = this.#make(node);
-		// Of the value that makes a product, not of a vector that it becomes a part of later.
-		for (const register of made.registers) {
-			const product = this.#products.get(register);
-			if (product && product.handedOut < 0) product.handedOut = this.#handedOut;
-		}
-		for (const register of made.registers) this.#holders[register] = (this.#holders[register] ?? 0) + 1;
+		this.registers.hold(made.registers);
 		this.made.set(node.hash, made);
 	}
 
 	/** Gives back the registers of a value that nothing will read again. */
 	free(hash: string): void {
 		const made = this.made.get(hash)!;
-		if (!made.registers.length) return;
-		for (const register of made.registers) {
-			if (--this.#holders[register] > 0) continue;
-			if (!this.#fixedRegisters.has(register)) this.#idle.push(register);
-		}
+		this.registers.release(made.registers);
 		made.registers = [];
 	}
 
-	#register(): number {
-		this.#handedOut++;
-		const idle = this.#idle.pop();
-		if (idle !== undefined) {
-			this.#products.delete(idle);
-			return idle;
-		}
-		return this.count++;
-	}
-
-	#constant(value: number): number {
-		const key = Object.is(value, -0) ? -Infinity : value !== value ? Infinity : value;
-		let register = this.#constantAt.get(key);
-		if (register === undefined || !(Number.isFinite(value) && !Object.is(value, -0))) {
-			register = this.count++;
-			this.constants.push({ register, value });
-			this.#fixedRegisters.add(register);
-			this.#constantAt.set(key, register);
-		}
-		return register;
-	}
-
 	#fixed(values: number[], type: ValueType): Made {
-		return { registers: values.map((x) => this.#constant(x)), type, constants: values };
+		return { registers: values.map((x) => this.registers.constant(x)), type, constants: values };
 	}
 
 	#make(node: Varying): Made {
@@ -188,20 +133,14 @@ class Builder {
 	#element(name: string): Made {
 		if (name === 'count') return this.#fixed([this.#elements.count], 'number');
 		if (name === 'index') {
-			const o = this.#register();
-			this.steps.push((start, n, r) => fillIndex(start, n, r[o]));
-			return { registers: [o], type: 'number', constants: [undefined] };
+			const o = this.registers.take();
+			this.steps.push(indexStep(o));
+			return unknown([o]);
 		}
 		if (name === 'id') {
-			const o = this.#register();
-			const { ids } = this.#elements;
-			this.steps.push((start, n, r) => {
-				if (!ids) return fillIndex(start, n, r[o]);
-				// 53 bits: what a number holds exactly.
-				for (let i = 0; i < n; i++)
-					r[o][i] = ids[2 * (start + i)] + (ids[2 * (start + i) + 1] & 0x1fffff) * 4294967296;
-			});
-			return { registers: [o], type: 'number', constants: [undefined] };
+			const o = this.registers.take();
+			this.steps.push(idStep(o, this.#elements.ids));
+			return unknown([o]);
 		}
 		return this.#load(this.#elements.builtin(name));
 	}
@@ -209,56 +148,30 @@ class Builder {
 	#load(source: Column): Made {
 		const width = WIDTH[source.type];
 		const type: ValueType = source.type === 'bool' ? 'yesno' : width === 1 ? 'number' : 'vector';
-		const registers: number[] = [];
-		const { data } = source;
-		const taken = Math.min(3, width);
-		for (let k = 0; k < taken; k++) registers.push(this.#register());
-		const { loadFloats, loadVectors } = formulas();
-		if (data instanceof Float32Array && width === 1) {
-			const o = addressOf(registers[0]);
-			this.steps.push((start, n) => {
-				stageArray().set(data.subarray(start, start + n));
-				loadFloats(n, stageAt, o);
-			});
-		} else if (data instanceof Float32Array && width === 3) {
-			const [x, y, z] = registers.map(addressOf);
-			this.steps.push((start, n) => {
-				stageArray().set(data.subarray(3 * start, 3 * (start + n)));
-				loadVectors(n, stageAt, x, y, z);
-			});
-		} else
-			this.steps.push((start, n, r) => {
-				for (let k = 0; k < taken; k++)
-					for (let i = 0; i < n; i++) r[registers[k]][i] = data[(start + i) * width + k];
-			});
-		if (width === 2) registers.push(this.#constant(0));
-		return { registers, type, constants: registers.map(() => undefined) };
+		const registers = this.#several(Math.min(3, width));
+		this.steps.push(columnStep(registers, source));
+		return unknown(width === 2 ? [...registers, this.registers.constant(0)] : registers, type);
 	}
 
 	#list(list: Float64Array, width: number): Made {
-		const length = list.length / width;
-		const registers = Array.from({ length: width }, () => this.#register());
-		this.steps.push((start, n, r) => {
-			for (let k = 0; k < width; k++)
-				for (let i = 0; i < n; i++)
-					r[registers[k]][i] = length ? list[((start + i) % length) * width + k] : 0;
-		});
-		return { registers, type: width === 3 ? 'vector' : 'number', constants: registers.map(() => undefined) };
+		const registers = this.#several(width);
+		this.steps.push(listStep(registers, list));
+		return unknown(registers, width === 3 ? 'vector' : 'number');
 	}
 
 	#field(field: Field, place: Made): Made {
 		if (place.type !== 'vector') throw new NodeError('A place in space is a vector; a number came.');
 		const [x, y, z] = place.registers;
-		const o = this.#register();
+		const o = this.registers.take();
 		this.steps.push((_start, n, r) => field.read(n, r[o], r[x], r[y], r[z]));
-		return { registers: [o], type: 'number', constants: [undefined] };
+		return unknown([o]);
 	}
 
 	#ramp({ list, value }: Varying, { registers, type }: Made): Made {
 		if (type === 'vector')
 			throw new NodeError('A ramp is read at a number; a vector came. Take a part of it, such as .x.');
 		const width = value as 1 | 3;
-		const outs = Array.from({ length: width }, () => this.#register());
+		const outs = this.#several(width);
 		this.steps.push((_start, n, r) =>
 			readRamp(
 				list!,
@@ -268,35 +181,20 @@ class Builder {
 				outs.map((o) => r[o])
 			)
 		);
-		return { registers: outs, type: width === 3 ? 'vector' : 'number', constants: outs.map(() => undefined) };
+		return unknown(outs, width === 3 ? 'vector' : 'number');
 	}
 
 	#random([low, high]: Made[], [first, second, whole]: number[]): Made {
 		if (low.type === 'vector' || high.type === 'vector')
 			throw new NodeError('“random” draws numbers between two numbers; a vector came.');
-		const { ids } = this.#elements;
-		const o = this.#register();
-		const a = low.registers[0],
-			b = high.registers[0];
-		this.steps.push((start, n, r) => {
-			const out = r[o],
-				from = r[a],
-				to = r[b];
-			for (let i = 0; i < n; i++) {
-				const at = start + i;
-				const word = ids
-					? mix(mix(mix(first, ids[2 * at]), ids[2 * at + 1]), second)
-					: mix(mix(mix(first, at), 0), second);
-				const t = (word >>> 0) * UNIT_OF_INDEX;
-				if (!whole) out[i] = from[i] + (to[i] - from[i]) * t;
-				else {
-					const lowest = Math.ceil(from[i]);
-					const count = Math.floor(to[i]) - lowest + 1;
-					out[i] = count > 0 ? lowest + Math.floor(t * count) : lowest;
-				}
-			}
-		});
-		return { registers: [o], type: 'number', constants: [undefined] };
+		const o = this.registers.take();
+		const stream = [first, second] as const;
+		this.steps.push(randomStep(o, low.registers[0], high.registers[0], stream, !!whole, this.#elements.ids));
+		return unknown([o]);
+	}
+
+	#several(count: number): number[] {
+		return Array.from({ length: count }, () => this.registers.take());
 	}
 
 	#operation(node: Varying, args: Made[]): Made {
@@ -307,22 +205,18 @@ class Builder {
 		const before = this.steps.length;
 		const made = this.#emit(node, args, type);
 		if (!folds) return made;
-		const scratch = registersFor(this.count);
-		for (const { register, value } of this.constants) scratch[register].fill(value, 0, 4);
+		const scratch = registersFor(this.registers.count);
+		for (const { register, value } of this.registers.constants) scratch[register].fill(value, 0, 4);
 		for (const step of this.steps.slice(before)) step(0, 1, scratch);
 		this.steps.length = before;
 		const values = made.registers.map((register) => scratch[register][0]);
-		for (const register of made.registers) if (!this.#fixedRegisters.has(register)) this.#idle.push(register);
+		for (const register of made.registers) this.registers.discard(register);
 		return this.#fixed(values, type);
 	}
 
 	#emit(node: Varying, args: Made[], type: ValueType): Made {
 		const r = (arg: Made, k: number) => arg.registers[k] ?? arg.registers[0];
-		const one = (registers: number[]): Made => ({
-			registers,
-			type,
-			constants: registers.map(() => undefined)
-		});
+		const one = (registers: number[]): Made => unknown(registers, type);
 		const parts = type === 'vector' ? 3 : 1;
 		switch (node.op) {
 			case 'remap':
@@ -346,7 +240,7 @@ class Builder {
 			}
 			case 'normalize': {
 				const [x, y, z] = [0, 1, 2].map((k) => r(args[0], k));
-				const out = [this.#register(), this.#register(), this.#register()];
+				const out = this.#several(3);
 				const [ox, oy, oz, ax, ay, az] = [...out, x, y, z].map(addressOf);
 				const { normalize } = formulas();
 				this.steps.push((_start, n) => normalize(n, ox, oy, oz, ax, ay, az));
@@ -364,8 +258,16 @@ class Builder {
 						);
 					})
 				);
-			case 'hsl':
-				return one(this.#hsl(args.map((arg) => r(arg, 0))));
+			case 'hsl': {
+				const out = this.#several(3);
+				this.steps.push(
+					colourStep(
+						out,
+						args.map((arg) => r(arg, 0))
+					)
+				);
+				return one(out);
+			}
 			case 'noise':
 			case 'fractal':
 			case 'ridged':
@@ -418,22 +320,15 @@ class Builder {
 	#sum(node: Varying, args: Made[], k: number): number {
 		const a = args[0].registers[k] ?? args[0].registers[0];
 		const b = args[1].registers[k] ?? args[1].registers[0];
-		const product = this.#products.get(a);
-		const usedOnce =
+		const isVector = args[0].type === 'vector';
+		// One register may stand for three parts; then none of its sums may overwrite it.
+		const own =
 			this.#uses.get(node.args[0].hash) === 1 &&
-			args[0].registers.length === (args[0].type === 'vector' ? 3 : 1);
-		if (
-			!product ||
-			!usedOnce ||
-			product.handedOut !== this.#handedOut ||
-			this.#holders[a] !== 1 ||
-			(args[0].type !== 'vector' && k > 0)
-		)
-			return this.#step('add', a, b);
-		if (node.type === 'vector' && args[0].type !== 'vector') return this.#step('add', a, b);
+			args[0].registers.length === (isVector ? 3 : 1) &&
+			(isVector || node.type !== 'vector');
+		const product = own ? this.registers.takeProduct(a) : null;
+		if (!product) return this.#step('add', a, b);
 		this.steps[product.step] = NOTHING_TO_DO;
-		// The register holds the sum from here on: a further sum must not take the product in once more.
-		this.#products.delete(a);
 		const { multiplyAdd } = formulas();
 		const [o, x, y, c] = [a, product.a, product.b, b].map(addressOf);
 		this.steps.push((_start, n) => multiplyAdd(n, o, x, y, c));
@@ -449,7 +344,7 @@ class Builder {
 
 	#step(loop: string, ...sources: number[]): number {
 		const [a, b = a, c = a] = sources;
-		const o = this.#register();
+		const o = this.registers.take();
 		const slow = LOOPS[loop];
 		if (slow) this.steps.push((_start, n, r) => slow(n, r[o], r[a], r[b]));
 		else {
@@ -457,7 +352,7 @@ class Builder {
 			const [po, pa, pb, pc] = [o, a, b, c].map(addressOf);
 			this.steps.push((_start, n) => fast(n, po, pa, pb, pc));
 		}
-		if (loop === 'multiply') this.#products.set(o, { step: this.steps.length - 1, a, b, handedOut: -1 });
+		if (loop === 'multiply') this.registers.noteProduct(o, this.steps.length - 1, a, b);
 		return o;
 	}
 
@@ -467,10 +362,10 @@ class Builder {
 		const isVector = p.type === 'vector';
 		const [x, y, z] = [
 			p.registers[0],
-			isVector ? p.registers[1] : this.#constant(0),
-			isVector ? p.registers[2] : this.#constant(0)
+			isVector ? p.registers[1] : this.registers.constant(0),
+			isVector ? p.registers[2] : this.registers.constant(0)
 		].map(addressOf);
-		const out = this.#register();
+		const out = this.registers.take();
 		const o = addressOf(out);
 		if (node.op === 'noise' || node.op === 'cells') {
 			const f = formulas()[node.op];
@@ -479,35 +374,19 @@ class Builder {
 		}
 		const [octaves, lacunarity, gain] = [
 			args[1].registers[0],
-			args[2]?.registers[0] ?? this.#constant(2),
-			args[3]?.registers[0] ?? this.#constant(0.5)
+			args[2]?.registers[0] ?? this.registers.constant(2),
+			args[3]?.registers[0] ?? this.registers.constant(0.5)
 		].map(addressOf);
 		const f = formulas()[node.op as 'fractal'];
 		this.steps.push((_start, n) => f(n, o, patternAt(order), x, y, z, octaves, lacunarity, gain));
 		return out;
 	}
-
-	#hsl([h, s, l]: number[]): number[] {
-		const out = [this.#register(), this.#register(), this.#register()];
-		this.steps.push((_start, n, r) => {
-			for (let i = 0; i < n; i++) {
-				const hue = (r[h][i] - Math.floor(r[h][i])) * 12;
-				const light = Math.max(0, Math.min(1, r[l][i]));
-				const a = Math.max(0, Math.min(1, r[s][i])) * Math.min(light, 1 - light);
-				for (let k = 0; k < 3; k++) {
-					const at = (k * -4 + 12 + hue) % 12;
-					const shown = light - a * Math.max(-1, Math.min(at - 3, 9 - at, 1));
-					// From the screen's encoding to linear light, near enough by a cubic through its curve.
-					r[out[k]][i] = shown * (shown * (shown * 0.305306011 + 0.682171111) + 0.012522878);
-				}
-			}
-		});
-		return out;
-	}
 }
 
+/** A value that is known only on its elements. */
+const unknown = (registers: number[], type: ValueType = 'number'): Made => ({
+	registers,
+	type,
+	constants: registers.map(() => undefined)
+});
 const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
-
-function fillIndex(start: number, n: number, out: Float64Array): void {
-	for (let i = 0; i < n; i++) out[i] = start + i;
-}

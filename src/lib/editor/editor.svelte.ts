@@ -1,95 +1,55 @@
 /** The open generator and what can be done to it. Markup only calls what stands here. */
-import type {
-	AnyNode,
-	Asset,
-	Fix,
-	GeneratorDocument,
-	Graph,
-	GraphNode,
-	InputDefinition,
-	Setting,
-	Wire
-} from '$core/index';
+import type { Asset, Clip, Fix, GeneratorDocument, Graph, GraphNode, Setting, Wire } from '$core/index';
 import {
 	copyNodes,
-	fits,
 	fitsInGraph,
 	inputOf,
 	inputsOf,
-	mapFormulas,
 	newNode,
 	newStream,
 	nodeKinds,
 	pasteNodes,
 	resultNode,
-	throughPorts,
 	tidyPlaces,
-	varying,
+	withInserted,
 	withKind,
+	withMended,
+	withNode,
+	withNodeChanged,
+	withOwnInput,
+	withOwnInputRenamed,
 	withSetting,
 	withShort,
+	withValue,
 	withWire,
-	withoutNodes
+	withoutNodes,
+	withoutOwnInput,
+	withoutWires
 } from '$core/index';
-import type { Clip } from '$core/index';
-import type { Bounds } from '$core/index';
-import { EvaluationClient } from '$lib/worker/client';
-import type { Answer, NodeReport, Packet } from '$lib/worker/messages';
-import { readFile } from '$lib/worker/reading';
 import { loadAsset, saveAsset } from '$lib/store/database';
+import { readFile } from '$lib/worker/reading';
+import { Evaluation } from './evaluation.svelte';
 import { History } from './history.svelte';
 import { Saving } from './saving.svelte';
-
-/** Progress is shown after this many milliseconds. */
-const SHOWS_PROGRESS_AFTER = 300;
 
 export class Editor {
 	readonly id: string;
 	readonly history: History<GeneratorDocument>;
 	readonly saving: Saving;
-	readonly client: EvaluationClient;
+	readonly evaluation = new Evaluation();
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
-	/** The result of each node. */
-	reports = $state.raw<ReadonlyMap<string, NodeReport>>(new Map());
-	packet = $state.raw<Packet | null>(null);
-	bounds = $state.raw<Bounds | null>(null);
-	/** The digest of the result, where it was quick to make. */
-	hash = $state<string | null>(null);
-	/** The nodes that the last evaluation really ran. */
-	ran = $state.raw<readonly string[]>([]);
-	/** Counts up with each finished evaluation, for whoever waits for one. */
-	evaluations = $state(0);
-	working = $state(false);
-	/** The node at work and how far it is, once it takes long. */
-	progress = $state.raw<{ node: string; share: number } | null>(null);
-	trouble = $state('');
-	wireframe = $state(false);
 	/** What the drawer shows. */
 	drawer = $state<'ramps' | 'order' | null>(null);
 	/** The ramp that the drawer edits: node and setting. */
 	rampOpen = $state<string | null>(null);
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
-	#late: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(id: string, document: GeneratorDocument) {
 		this.id = id;
 		this.history = new History(document);
 		this.saving = new Saving(id);
-		this.client = new EvaluationClient({
-			answer: (answer) => this.#hear(answer),
-			restarted: () => {
-				this.trouble = 'The evaluation did not stop in time and was ended. The last picture is kept.';
-			},
-			busy: (busy) => {
-				clearTimeout(this.#late);
-				this.progress = null;
-				this.working = busy;
-				if (busy)
-					this.#late = setTimeout(() => (this.progress = { node: '', share: 0 }), SHOWS_PROGRESS_AFTER);
-			}
-		});
 	}
 
 	get document(): GeneratorDocument {
@@ -129,9 +89,6 @@ export class Editor {
 		const present = new Set(this.graph.nodes.map((node) => node.id));
 		return this.document.view.ghosts.filter((id) => present.has(id) && !this.shown.includes(id));
 	}
-	kindOf(node: GraphNode): AnyNode {
-		return nodeKinds.get(node.kind)!;
-	}
 	node(id: string): GraphNode | null {
 		return this.graph.nodes.find((node) => node.id === id) ?? null;
 	}
@@ -140,51 +97,14 @@ export class Editor {
 	async open(): Promise<void> {
 		for (const hash of Object.keys(this.document.assets)) {
 			const asset = await loadAsset(hash);
-			if (asset) this.client.addAsset(asset);
+			if (asset) this.evaluation.client.addAsset(asset);
 		}
 		this.evaluate();
 	}
 
 	evaluate(): void {
-		this.trouble = '';
-		this.client.evaluate(this.document, {
-			shown: this.shown,
-			ghosts: this.ghosts,
-			wireframe: this.wireframe,
-			heat: this.heat
-		});
-	}
-
-	stop(): void {
-		this.client.stop();
-	}
-
-	#hear(answer: Extract<Answer, { revision: number }>): void {
-		switch (answer.kind) {
-			case 'picture': {
-				const reports = new Map(this.reports);
-				for (const report of answer.reports) reports.set(report.id, report);
-				this.reports = reports;
-				this.packet = answer.packet;
-				if (answer.bounds || !this.shown.length) this.bounds = answer.bounds;
-				break;
-			}
-			case 'reports':
-				this.reports = new Map(answer.reports.map((report) => [report.id, report]));
-				this.ran = answer.ran;
-				this.hash = answer.hash;
-				this.evaluations++;
-				break;
-			case 'progress':
-				if (this.progress) this.progress = { node: answer.node, share: answer.share };
-				break;
-			case 'stopped':
-				if (!this.working) this.trouble = '';
-				this.trouble = 'Stopped. The last picture is kept; the next change evaluates again.';
-				break;
-			case 'failed':
-				this.trouble = answer.message;
-		}
+		const { shown, ghosts, heat } = this;
+		this.evaluation.evaluate(this.document, { shown, ghosts, heat });
 	}
 
 	/** Every change goes through here: one undo step, saved, evaluated. Refused while another tab writes. */
@@ -235,7 +155,7 @@ export class Editor {
 		this.selected = new Set(ids);
 	}
 
-	/** Adds a node. Where `from` names an output, it is wired to the first input that takes it. */
+	/** Adds a node and selects it; see `withNode`. */
 	addNode(
 		kind: string,
 		at: readonly [number, number],
@@ -244,25 +164,9 @@ export class Editor {
 		to: readonly [string, string] | null = null
 	): string | null {
 		const node = newNode(this.graph, kind, at, settings);
-		const done = this.changeGraph(`Add ${nodeKinds.get(kind)!.name}`, (graph) => {
-			let next: Graph = { ...graph, nodes: [...graph.nodes, node] };
-			if (from) {
-				const output = nodeKinds.get(this.node(from[0])?.kind ?? '')?.outputs[from[1]];
-				const port = output && firstFitting(node, output.kind);
-				if (port) next = withWire(next, { from: [from[0], from[1]], to: [node.id, port] });
-			}
-			if (to) {
-				const target = graph.nodes.find((one) => one.id === to[0]);
-				const input = target && inputOf(target, to[1]);
-				const output =
-					input &&
-					Object.entries(nodeKinds.get(kind)!.outputs as Record<string, { kind: never }>).find(
-						([, one]) => fits(one.kind, input).fits
-					);
-				if (output) next = withWire(next, { from: [node.id, output[0]], to: [to[0], to[1]] });
-			}
-			return next;
-		});
+		const done = this.changeGraph(`Add ${nodeKinds.get(kind)!.name}`, (graph) =>
+			withNode(graph, node, from, to)
+		);
 		if (!done) return null;
 		this.select([node.id]);
 		return node.id;
@@ -277,54 +181,21 @@ export class Editor {
 	}
 
 	disconnect(wires: readonly Wire[]): void {
-		const gone = new Set(wires.map(wireId));
-		this.changeGraph('Disconnect', (graph) => ({
-			...graph,
-			wires: graph.wires.filter((wire) => !gone.has(wireId(wire)))
-		}));
+		this.changeGraph('Disconnect', (graph) => withoutWires(graph, wires));
 	}
 
 	/** Puts a node into a wire, where it fits on both sides. */
 	insertInto(node: string, wire: Wire): boolean {
-		const one = this.node(node);
-		const ports = one && throughPorts(this.kindOf(one));
-		if (!one || !ports || this.graph.wires.some((w) => w.to[0] === node || w.from[0] === node)) return false;
-		const output = nodeKinds.get(this.node(wire.from[0])!.kind)!.outputs[wire.from[1]];
-		if (output.kind !== 'geometry') return false;
-		return this.changeGraph(`Insert ${this.kindOf(one).name}`, (graph) => {
-			const rest = {
-				...graph,
-				wires: graph.wires.map((w) =>
-					wireId(w) === wireId(wire) ? { from: [node, ports.output] as [string, string], to: w.to } : w
-				)
-			};
-			return withWire(rest, { from: wire.from, to: [node, ports.input] });
-		});
+		const kind = nodeKinds.get(this.node(node)?.kind ?? '');
+		return this.changeGraph(`Insert ${kind?.name}`, (graph) => withInserted(graph, node, wire));
 	}
 
 	set(node: string, name: string, setting: Setting, gesture: string | null = null): void {
 		const one = this.node(node);
 		const input = one && inputOf(one, name);
-		const own = one?.inputs?.some((declared) => declared.name === name);
 		this.changeGraph(
 			`Change ${input?.label ?? name}`,
-			(graph) => {
-				if (own && typeof setting === 'number')
-					return {
-						...graph,
-						nodes: graph.nodes.map((n) =>
-							n.id === node
-								? {
-										...n,
-										inputs: n.inputs!.map((declared) =>
-											declared.name === name ? { ...declared, value: setting } : declared
-										)
-									}
-								: n
-						)
-					};
-				return withSetting(graph, node, name, setting);
-			},
+			(graph) => withValue(graph, node, name, setting),
 			gesture && `${gesture} ${node} ${name}`
 		);
 	}
@@ -334,10 +205,7 @@ export class Editor {
 	}
 
 	update(node: string, label: string, change: Partial<GraphNode>): void {
-		this.changeGraph(label, (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((one) => (one.id === node ? { ...one, ...change } : one))
-		}));
+		this.changeGraph(label, (graph) => withNodeChanged(graph, node, () => change));
 	}
 
 	moveNodes(places: ReadonlyMap<string, readonly [number, number]>, gesture: string | null = null): void {
@@ -408,7 +276,7 @@ export class Editor {
 			// Files of other generators in this browser. One from elsewhere is missing, and its node says so.
 			const asset = await loadAsset(hash);
 			if (!asset) continue;
-			this.client.addAsset(asset);
+			this.evaluation.client.addAsset(asset);
 			assets[hash] = { name: asset.name, bytes: asset.bytes.length };
 		}
 		let made: string[] = [];
@@ -471,45 +339,18 @@ export class Editor {
 
 	/** Does what a message proposes. */
 	mend(node: string, fix: Fix): void {
-		const one = this.node(node);
-		if (!one) return;
-		if (fix.insert) {
-			const wire = this.graph.wires.findLast((w) => w.to[0] === node && w.to[1] === fix.insert!.input);
-			if (!wire) return;
-			const made = newNode(this.graph, fix.insert.node, [one.at[0] - 140, one.at[1] + 90]);
-			const ports = throughPorts(nodeKinds.get(fix.insert.node)!);
-			if (!ports) return;
-			this.changeGraph(fix.label, (graph) => ({
-				...graph,
-				nodes: [...graph.nodes, made],
-				wires: [
-					...graph.wires.map((w) =>
-						wireId(w) === wireId(wire) ? { from: [made.id, ports.output] as [string, string], to: w.to } : w
-					),
-					{ from: wire.from, to: [made.id, ports.input] as [string, string] }
-				]
-			}));
-		} else if (fix.set) this.set(node, fix.set.setting, fix.set.value as Setting);
-		else if (fix.declare) this.declareInput(node, fix.declare);
-		else if (fix.rename || fix.formula) {
-			const { rename, formula } = fix;
-			this.update(node, fix.label, {
-				settings: mapFormulas(one, (text) =>
-					rename
-						? varying.renameName(text, rename.from, rename.to)
-						: text === formula!.from
-							? formula!.to
-							: text
-				)
-			});
-		}
+		this.changeGraph(fix.label, (graph) => withMended(graph, node, fix));
 	}
 
 	/** Adds an input of the artist's own to a node that has such, starting at 1. */
 	declareInput(node: string, name: string): void {
-		const one = this.node(node);
-		if (!one || !this.kindOf(one).ownInputs || inputsOf(one).some(([known]) => known === name)) return;
-		this.update(node, `Add input ${name}`, { inputs: [...(one.inputs ?? []), { name, value: 1 }] });
+		this.changeGraph(`Add input ${name}`, (graph) => withOwnInput(graph, node, name));
+	}
+	renameInput(node: string, old: string, wanted: string): boolean {
+		return this.changeGraph('Rename input', (graph) => withOwnInputRenamed(graph, node, old, wanted));
+	}
+	removeInput(node: string, name: string): void {
+		this.changeGraph('Remove input', (graph) => withoutOwnInput(graph, node, name));
 	}
 
 	/** Reads a file into a setting. Throws an error with what is wrong, and changes nothing then. */
@@ -524,7 +365,7 @@ export class Editor {
 		const { node: kind, settings, hash, bytes } = await readFile(file, wanted);
 		const asset: Asset = { hash, name: file.name, bytes };
 		await saveAsset(asset);
-		this.client.addAsset(asset);
+		this.evaluation.client.addAsset(asset);
 		const made = node ? null : newNode(this.graph, kind, at, settings);
 		const id = node ?? made!.id;
 		this.change(`Import ${file.name}`, (document) => {
@@ -552,18 +393,9 @@ export class Editor {
 	}
 
 	async close(): Promise<void> {
-		clearTimeout(this.#late);
-		this.client.close();
+		this.evaluation.close();
 		await this.saving.close();
 	}
-}
-
-export const wireId = (wire: Wire): string => `${wire.from[0]}.${wire.from[1]}>${wire.to[0]}.${wire.to[1]}`;
-
-/** The first input of a node that takes what flows: for geometry its geometry inputs, for values those not set apart. */
-export function firstFitting(node: GraphNode, kind: Parameters<typeof fits>[0]): string | null {
-	const found = (inputsOf(node) as [string, InputDefinition][]).find(([, input]) => fits(kind, input).fits);
-	return found?.[0] ?? null;
 }
 
 /** The files that nodes read, by their digests. */

@@ -92,7 +92,7 @@
 		{ name: 'Save as a file', keys: 'Ctrl+S', run: saveFile },
 		{ name: 'List the keys', keys: '?', run: () => (listing = true) },
 		{ name: 'Change the theme', run: () => theme.toggle() },
-		{ name: 'Stop', run: () => editor.stop() }
+		{ name: 'Stop', run: () => editor.evaluation.stop() }
 	];
 
 	function key(event: KeyboardEvent) {
@@ -183,10 +183,10 @@
 
 <div
 	class="flex h-screen flex-col"
-	data-evaluations={editor.evaluations}
-	data-working={editor.working}
-	data-hash={editor.hash}
-	data-ran={editor.ran.length}
+	data-evaluations={editor.evaluation.count}
+	data-working={editor.evaluation.working}
+	data-hash={editor.evaluation.hash}
+	data-ran={editor.evaluation.ran.length}
 >
 	<header class="flex items-center gap-1.5 border-b border-line bg-sheet px-2 py-1.5">
 		<a class="icon-button" href="/" aria-label="Back to the Library" title="Library"

@@ -14,13 +14,13 @@
 	let chosen = $state<{ name: string; as: string }[]>([]);
 	let working = $state(false);
 	const node = $derived(resultNode(editor.document));
-	const report = $derived(node && editor.reports.get(node.id));
+	const report = $derived(node && editor.evaluation.reports.get(node.id));
 	const ready = $derived(report?.state === 'fresh' || report?.state === 'bypassed');
 	const OWN = ['position', 'normal', 'orientation', 'scale', 'source', 'closed', 'uv', 'material'];
 
 	$effect(() => {
 		if (node)
-			editor.client.attributes(node.id).then(
+			editor.evaluation.client.attributes(node.id).then(
 				(found) =>
 					(available = found.filter(
 						({ name, kind, type }) =>
@@ -39,7 +39,7 @@
 		working = true;
 		try {
 			const base = fileName(editor.document.name);
-			const files = await editor.client.exportNode(node.id, {
+			const files = await editor.evaluation.client.exportNode(node.id, {
 				format,
 				flatten,
 				attributes: chosen.map(({ name, as }) => ({ name, as })),

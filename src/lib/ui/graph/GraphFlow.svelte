@@ -8,12 +8,12 @@
 	import StickyNote from '@lucide/svelte/icons/sticky-note';
 	import { untrack } from 'svelte';
 	import { toast } from 'svelte-sonner';
-	import { z } from 'zod';
-	import type { Clip, Wire } from '$core/index';
-	import { fits, fitsInGraph, inputOf, inputsOf, nodeKinds, openRaw, newDocument } from '$core/index';
+	import type { Wire } from '$core/index';
+	import { fits, fitsInGraph, inputOf, inputsShown, nodeKinds, readClip, wireId } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import { wireId } from '$lib/editor/editor.svelte';
 	import type { SearchEntry, Wanted } from '$lib/editor/search';
+	import ChooseInput from './ChooseInput.svelte';
+	import { firstLook, flowEdges, flowNodes, freePlace, wireThrough } from './flow-items';
 	import MarginNote from './MarginNote.svelte';
 	import NodeLabel from './NodeLabel.svelte';
 	import NodeSearch from './NodeSearch.svelte';
@@ -42,55 +42,19 @@
 	let pointer = { x: 0, y: 0 };
 	let fitted = false;
 
-	// The document is the truth; what the flow shows follows it. Nodes that did not change keep their objects.
+	// The document is the truth; what the flow shows follows it.
 	$effect(() => {
-		const old = new Map(untrack(() => nodes).map((node) => [node.id, node]));
-		const { graph, selected } = editor;
-		nodes = [
-			...graph.nodes.map((node): Node => {
-				const before = old.get(node.id);
-				const isSelected = selected.has(node.id);
-				if (before && (before.data as { node: unknown }).node === node && before.selected === isSelected)
-					return before;
-				return {
-					...before,
-					id: node.id,
-					type: 'label',
-					position: { x: node.at[0], y: node.at[1] },
-					data: { node, editor },
-					selected: isSelected,
-					zIndex: 1
-				};
-			}),
-			...graph.notes.map((note): Node => {
-				const before = old.get(note.id);
-				const isSelected = selected.has(note.id);
-				if (before && (before.data as { note: unknown }).note === note && before.selected === isSelected)
-					return before;
-				return {
-					...before,
-					id: note.id,
-					type: 'note',
-					position: { x: note.at[0], y: note.at[1] },
-					data: { note, editor },
-					selected: isSelected
-				};
-			})
-		];
+		nodes = flowNodes(
+			editor,
+			editor.graph,
+			untrack(() => nodes)
+		);
 	});
 	$effect(() => {
-		const old = new Map(untrack(() => edges).map((edge) => [edge.id, edge]));
-		edges = editor.graph.wires.map(
-			(wire) =>
-				old.get(wireId(wire)) ?? {
-					id: wireId(wire),
-					type: 'knot',
-					source: wire.from[0],
-					sourceHandle: wire.from[1],
-					target: wire.to[0],
-					targetHandle: wire.to[1],
-					data: { wire, editor }
-				}
+		edges = flowEdges(
+			editor,
+			editor.graph,
+			untrack(() => edges)
 		);
 	});
 
@@ -147,18 +111,11 @@
 		};
 	}
 
-	function freePlace(at: [number, number]): [number, number] {
-		let [x, y] = at;
-		while (editor.graph.nodes.some((node) => Math.abs(node.at[0] - x) < 180 && Math.abs(node.at[1] - y) < 90))
-			y += 100;
-		return [x, y];
-	}
-
 	function pick(entry: SearchEntry) {
 		if (!search) return;
 		const { from, to, at } = search;
 		const first = !editor.graph.nodes.length;
-		editor.addNode(entry.kind, freePlace(at), entry.settings, from ?? null, to ?? null);
+		editor.addNode(entry.kind, freePlace(editor.graph, at), entry.settings, from ?? null, to ?? null);
 		search = null;
 		requestAnimationFrame(() =>
 			first ? flow.fitView({ maxZoom: 1, duration: 200, padding: 0.4 }) : bringIntoSight()
@@ -214,7 +171,7 @@
 					if (!fit.fits) toast.error(fit.reason);
 					return;
 				}
-				const ports = inputsOf(target).filter(([, input]) => fits(output.kind, input).fits);
+				const ports = inputsShown(target).filter(([, input]) => fits(output.kind, input).fits);
 				if (!ports.length)
 					return void toast.error(
 						`${target.short} takes no ${output.kind === 'geometry' ? 'geometry' : 'value of this kind'}.`
@@ -250,19 +207,8 @@
 			?.querySelector(`[data-node-id="${CSS.escape(targetNode.id)}"]`)
 			?.getBoundingClientRect();
 		if (!element) return;
-		const path = [...(pane?.querySelectorAll<SVGPathElement>('.svelte-flow__edge') ?? [])].find((edge) => {
-			const curve = edge.querySelector<SVGPathElement>('path');
-			const matrix = curve?.getScreenCTM();
-			if (!curve || !matrix) return false;
-			const length = curve.getTotalLength();
-			for (let k = 1; k < 24; k++) {
-				const p = curve.getPointAtLength((length * k) / 24).matrixTransform(matrix);
-				if (p.x > element.left && p.x < element.right && p.y > element.top && p.y < element.bottom)
-					return true;
-			}
-			return false;
-		});
-		const wire = path && editor.graph.wires.find((one) => wireId(one) === path.dataset.id);
+		const id = wireThrough(pane!, element);
+		const wire = editor.graph.wires.find((one) => wireId(one) === id);
 		if (wire) editor.insertInto(targetNode.id, wire);
 	}
 
@@ -274,21 +220,9 @@
 			if (chosen.length) editor.disconnect(chosen);
 		}
 	}
-	/**
-	 * At first everything, unless that would be too small to read: then the left end, where causes stand. Reckoned from
-	 * the document, because labels have no size yet.
-	 */
 	async function firstFit() {
-		const places = [...editor.graph.nodes, ...editor.graph.notes].map(({ at }) => at);
-		if (!places.length || !pane) return;
-		const left = Math.min(...places.map(([x]) => x)),
-			top = Math.min(...places.map(([, y]) => y));
-		const wide = Math.max(...places.map(([x]) => x)) - left + 230,
-			high = Math.max(...places.map(([, y]) => y)) - top + 160;
-		const tall = (pane.clientHeight - 110) / high;
-		const zoom = Math.min(1.1, (pane.clientWidth - 48) / wide, tall);
-		const used = zoom < 0.6 ? Math.max(0.62, Math.min(0.75, tall)) : zoom;
-		await flow.setViewport({ x: 24 - left * used, y: 60 - top * used, zoom: used });
+		const look = pane && firstLook(editor.graph, { width: pane.clientWidth, height: pane.clientHeight });
+		if (look) await flow.setViewport(look);
 	}
 	export const fit = (ids?: Iterable<string>) =>
 		flow.fitView({
@@ -304,42 +238,6 @@
 		requestAnimationFrame(() => fit());
 	}
 
-	const clipShape = z.object({
-		format: z.literal('embrell-nodes'),
-		nodes: z.array(z.unknown()).max(2000),
-		wires: z.array(z.unknown()).max(10_000),
-		outer: z.array(z.unknown()).max(10_000).default([])
-	});
-
-	/** Nodes from the clipboard: a stranger's text, checked like a file. */
-	function readClip(text: string): Clip | null {
-		try {
-			const raw = clipShape.safeParse(JSON.parse(text));
-			if (!raw.success) return null;
-			const { document: read, leftOut } = openRaw({
-				...newDocument(),
-				graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } }
-			});
-			if (leftOut.length) toast.warning(leftOut.join(' '));
-			const wire = z.object({
-				from: z.tuple([z.string(), z.string()]),
-				to: z.tuple([z.string(), z.string()])
-			});
-			const ids = new Set(read.graphs.main.nodes.map((node) => node.id));
-			const outer = raw.data.outer
-				.flatMap((one) => wire.safeParse(one).data ?? [])
-				.filter((one) => ids.has(one.to[0]));
-			return {
-				format: 'embrell-nodes',
-				nodes: read.graphs.main.nodes,
-				wires: read.graphs.main.wires,
-				outer: outer as Wire[]
-			};
-		} catch {
-			return null;
-		}
-	}
-
 	const isTyping = () => !!document.activeElement?.closest('input, textarea, select, [contenteditable]');
 	function copy(event: ClipboardEvent) {
 		const text = !isTyping() && editor.copy();
@@ -350,10 +248,11 @@
 	}
 	function paste(event: ClipboardEvent) {
 		if (isTyping()) return;
-		const clip = readClip(event.clipboardData?.getData('text/plain') ?? '');
-		if (!clip?.nodes.length) return;
+		const read = readClip(event.clipboardData?.getData('text/plain') ?? '');
+		if (!read) return;
 		event.preventDefault();
-		void editor.paste(clip, [50, 60]);
+		if (read.leftOut.length) toast.warning(read.leftOut.join(' '));
+		if (read.clip.nodes.length) void editor.paste(read.clip, [50, 60]);
 	}
 	function drop(event: DragEvent) {
 		const file = event.dataTransfer?.files[0];
@@ -457,36 +356,7 @@
 		onpick={pick}
 		onclose={() => (search = null)}
 	/>{/if}
-{#if choosing}
-	{@const { from, node } = choosing}
-	{@const target = editor.node(node)}
-	{@const output = nodeKinds.get(editor.node(from[0])?.kind ?? '')?.outputs[from[1]]}
-	<div class="fixed inset-0 z-40" role="presentation" onpointerdown={() => (choosing = null)}></div>
-	{#if target && output}
-		<div
-			class="menu fixed z-50 max-h-80 overflow-y-auto"
-			style="left: {Math.min(choosing.x, innerWidth - 200)}px; top: {Math.min(
-				choosing.y,
-				innerHeight - 330
-			)}px"
-			role="menu"
-			aria-label="Wire to which setting?"
-		>
-			<p class="px-2 pb-1 text-xs text-quiet">Wire to which setting?</p>
-			{#each inputsOf(target).filter(([, input]) => fits(output.kind, input).fits) as [name, input] (name)}
-				<button
-					class="menu-item"
-					role="menuitem"
-					onclick={() => {
-						const reason = editor.connect(from, [node, name]);
-						if (reason) toast.error(reason);
-						choosing = null;
-					}}>{input.label}</button
-				>
-			{/each}
-		</div>
-	{/if}
-{/if}
+{#if choosing}<ChooseInput {editor} {...choosing} onclose={() => (choosing = null)} />{/if}
 
 <style>
 	/* Words on buttons where there is room. */

@@ -3,7 +3,7 @@
 	import type { Note } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
-	let { data, selected }: { data: { note: Note; editor: Editor }; selected?: boolean } = $props();
+	let { data, selected }: { data: { item: Note; editor: Editor }; selected?: boolean } = $props();
 	let editing = $state(false);
 	let area = $state<HTMLTextAreaElement>();
 
@@ -12,11 +12,11 @@
 		requestAnimationFrame(() => area?.focus());
 	}
 	function done() {
-		if (editing && area && area.value !== data.note.text) data.editor.editNote(data.note.id, area.value);
+		if (editing && area && area.value !== data.item.text) data.editor.editNote(data.item.id, area.value);
 		editing = false;
 	}
 	onMount(() => {
-		if (data.editor.newNote !== data.note.id) return;
+		if (data.editor.newNote !== data.item.id) return;
 		data.editor.newNote = null;
 		begin();
 	});
@@ -24,7 +24,7 @@
 
 <div
 	class="text-[12.5px] leading-snug text-quiet italic {selected ? 'text-coral' : ''}"
-	style="width: {data.note.width ?? 240}px"
+	style="width: {data.item.width ?? 240}px"
 	role="note"
 	ondblclick={begin}
 >
@@ -34,11 +34,11 @@
 			class="field nodrag not-italic"
 			rows="3"
 			aria-label="Note"
-			value={data.note.text}
+			value={data.item.text}
 			onblur={done}
 			onkeydown={(event) => {
 				event.stopPropagation();
 				if (event.key === 'Escape') area?.blur();
 			}}></textarea>
-	{:else}{data.note.text}{/if}
+	{:else}{data.item.text}{/if}
 </div>

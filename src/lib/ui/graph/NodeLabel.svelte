@@ -15,13 +15,13 @@
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
 
-	let { id, data, selected }: { id: string; data: { node: GraphNode; editor: Editor }; selected?: boolean } =
+	let { id, data, selected }: { id: string; data: { item: GraphNode; editor: Editor }; selected?: boolean } =
 		$props();
 
 	const editor = $derived(data.editor);
-	const node = $derived(data.node);
+	const node = $derived(data.item);
 	const kind = $derived(nodeKinds.get(node.kind)!);
-	const report = $derived(editor.reports.get(id));
+	const report = $derived(editor.evaluation.reports.get(id));
 	const wired = $derived(
 		new Set(editor.graph.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1]))
 	);
@@ -54,7 +54,7 @@
 	const isShown = $derived(editor.shown.includes(id));
 	/** A node that gives numbers and no geometry is seen as a heat map on what is shown. */
 	const heatPort = $derived.by(() => {
-		const all = Object.entries(editor.kindOf(node).outputs) as [string, { kind: string }][];
+		const all = Object.entries(nodeKinds.get(node.kind)!.outputs) as [string, { kind: string }][];
 		if (all.some(([, one]) => one.kind === 'geometry')) return null;
 		return all.find(([, one]) => ['number', 'whole', 'yesno', 'value'].includes(one.kind))?.[0] ?? null;
 	});
@@ -80,15 +80,15 @@
 			? { name: 'bypassed', icon: Ban, colour: 'text-quiet' }
 			: !report
 				? {
-						name: editor.working ? 'working' : 'not evaluated',
+						name: editor.evaluation.working ? 'working' : 'not evaluated',
 						icon: LoaderCircle,
-						colour: editor.working ? 'text-ochre' : 'text-quiet'
+						colour: editor.evaluation.working ? 'text-ochre' : 'text-quiet'
 					}
 				: report.state === 'error'
 					? { name: 'error', icon: CircleAlert, colour: 'text-plum' }
 					: report.state === 'waiting'
 						? { name: 'waiting', icon: Hourglass, colour: 'text-quiet' }
-						: editor.progress?.node === id
+						: editor.evaluation.progress?.node === id
 							? { name: 'working', icon: LoaderCircle, colour: 'text-ochre' }
 							: report.warnings.length
 								? { name: 'warning', icon: TriangleAlert, colour: 'text-ochre' }

@@ -19,7 +19,7 @@
 
 	async function peek() {
 		hovered = true;
-		const text = await editor.client.peek(wire.from[0], wire.from[1]).catch(() => '');
+		const text = await editor.evaluation.client.peek(wire.from[0], wire.from[1]).catch(() => '');
 		if (hovered) chip = text;
 	}
 	function leave() {

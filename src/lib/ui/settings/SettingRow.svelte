@@ -40,7 +40,7 @@
 	let place = $state<HTMLElement | null>(null);
 	const setting = $derived(settingOf(node, name, input));
 	const own = $derived(node.inputs?.some((one) => one.name === name) ?? false);
-	const report = $derived(editor.reports.get(node.id));
+	const report = $derived(editor.evaluation.reports.get(node.id));
 	const error = $derived(report?.error?.input === name ? report.error : null);
 	const original = $derived(
 		(input.kind === 'vector' || input.kind === 'colour'

@@ -6,8 +6,9 @@
 	import Plus from '@lucide/svelte/icons/plus';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import X from '@lucide/svelte/icons/x';
+	import { toast } from 'svelte-sonner';
 	import type { Fix } from '$core/index';
-	import { inputsOf, nodeKinds, varying } from '$core/index';
+	import { freeInputName, inputsShown, nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SettingRow from './SettingRow.svelte';
 
@@ -20,10 +21,8 @@
 
 	const node = $derived(editor.active);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
-	const report = $derived(node ? editor.reports.get(node.id) : undefined);
-	const rows = $derived(
-		node ? inputsOf(node).filter(([, input]) => !input.when || input.when(node.settings)) : []
-	);
+	const report = $derived(node ? editor.evaluation.reports.get(node.id) : undefined);
+	const rows = $derived(node ? inputsShown(node) : []);
 	const ownNames = $derived(new Set((node?.inputs ?? []).map((one) => one.name)));
 	let attributes = $state<string[]>([]);
 	let query = $state('');
@@ -35,10 +34,10 @@
 			editor.graph.wires.find(
 				(w) => w.to[0] === node.id && nodeKinds.get(node.kind)?.inputs[w.to[1]]?.kind === 'geometry'
 			);
-		void editor.evaluations;
+		void editor.evaluation.count;
 		if (!wire) attributes = [];
 		else
-			editor.client.attributes(wire.from[0]).then(
+			editor.evaluation.client.attributes(wire.from[0]).then(
 				(found) => (attributes = found.map(({ name }) => name)),
 				() => {}
 			);
@@ -47,44 +46,11 @@
 		[...nodeKinds.values()].filter((one) => one.name.toLowerCase().includes(query.toLowerCase()))
 	);
 
-	function renameInput(old: string, wanted: string) {
-		if (!node || !/^[\p{L}_][\p{L}\p{N}_]*$/u.test(wanted) || ownNames.has(wanted)) return;
-		const formula = String(node.settings.formula ?? '');
-		const rewritten = varying.renameName(formula, old, wanted);
-		editor.changeGraph('Rename input', (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((one) =>
-				one.id === node.id
-					? {
-							...one,
-							inputs: one.inputs!.map((own) => (own.name === old ? { ...own, name: wanted } : own)),
-							settings: { ...one.settings, formula: rewritten }
-						}
-					: one
-			),
-			wires: graph.wires.map((wire) =>
-				wire.to[0] === node.id && wire.to[1] === old
-					? { ...wire, to: [node.id, wanted] as [string, string] }
-					: wire
-			)
-		}));
-	}
-	function removeInput(name: string) {
-		if (!node) return;
-		editor.changeGraph('Remove input', (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((one) =>
-				one.id === node.id ? { ...one, inputs: one.inputs!.filter((own) => own.name !== name) } : one
-			),
-			wires: graph.wires.filter((wire) => !(wire.to[0] === node.id && wire.to[1] === name))
-		}));
-	}
-	function addInput() {
-		if (!node) return;
-		const name =
-			['x', 'y', 'z', 'a', 'b', 'c', 'd', 'e', 'f', 'g'].find((letter) => !ownNames.has(letter)) ??
-			`in${ownNames.size}`;
-		editor.declareInput(node.id, name);
+	function renameInput(name: string, field: HTMLInputElement) {
+		const wanted = field.value.trim();
+		if (!node || wanted === name || editor.renameInput(node.id, name, wanted)) return;
+		toast.error(`“${wanted}” cannot be its name: take a word of letters and digits that no other input has.`);
+		field.value = name;
 	}
 </script>
 
@@ -182,17 +148,19 @@
 								class="field mt-1 w-14 text-xs"
 								aria-label="Name of input {name}"
 								value={name}
-								onchange={(event) => renameInput(name, event.currentTarget.value.trim())}
+								onchange={(event) => renameInput(name, event.currentTarget)}
 							/>
 							<button
 								class="icon-button mt-1"
 								aria-label="Remove input {name}"
-								onclick={() => removeInput(name)}><X size={14} /></button
+								onclick={() => editor.removeInput(node.id, name)}><X size={14} /></button
 							>
 						{/if}
 					</div>
 				{/each}
-				{#if kind.ownInputs}<button class="button mx-3 mt-2 text-xs" onclick={addInput}
+				{#if kind.ownInputs}<button
+						class="button mx-3 mt-2 text-xs"
+						onclick={() => editor.declareInput(node.id, freeInputName(node))}
 						><Plus size={14} /> Add an input</button
 					>{/if}
 			</div>

@@ -1,0 +1,139 @@
+/** Nodes as text on the clipboard, and back. */
+import { z } from 'zod';
+import { renameInFormula } from '../varying/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
+import { freeShort, mapFormulas } from './build.ts';
+import { fits, inputOf } from './connect.ts';
+import type { Graph, GraphNode, Setting, Wire } from './document.ts';
+import { isFormula, isRange, newDocument, newStream, openRaw } from './document.ts';
+
+/** Some nodes with the wires and notes among them, as text for the clipboard. */
+export interface Clip {
+	format: 'embrell-nodes';
+	nodes: GraphNode[];
+	wires: Wire[];
+	/** Wires that come from nodes outside: kept when pasted where those still are. */
+	outer: Wire[];
+}
+
+export function copyNodes(graph: Graph, ids: ReadonlySet<string>): Clip {
+	return {
+		format: 'embrell-nodes',
+		nodes: graph.nodes.filter((node) => ids.has(node.id)),
+		wires: graph.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
+		outer: graph.wires.filter((wire) => !ids.has(wire.from[0]) && ids.has(wire.to[0]))
+	};
+}
+
+/**
+ * The graph with copied nodes in it. They get ids, names and random streams of their own; streams and references that
+ * were shared inside the set stay shared inside it; references to nodes outside stay as they are.
+ */
+export function pasteNodes(
+	graph: Graph,
+	clip: Clip,
+	offset: readonly [number, number]
+): { graph: Graph; ids: string[] } {
+	const ids = new Map<string, string>();
+	const shorts = new Map<string, string>();
+	const streams = new Map<string, string>();
+	const fresh = (stream: string): string => {
+		if (!streams.has(stream)) streams.set(stream, newStream());
+		return streams.get(stream)!;
+	};
+	let out = graph;
+	for (const node of clip.nodes) {
+		const taken = new Set(out.nodes.map((one) => one.id));
+		let id = '';
+		for (let n = out.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
+		ids.set(node.id, id);
+		const short = freeShort(out, node.short);
+		shorts.set(node.short, short);
+		out = {
+			...out,
+			nodes: [
+				...out.nodes,
+				{
+					...node,
+					id,
+					short,
+					at: [node.at[0] + offset[0], node.at[1] + offset[1]],
+					stream: fresh(node.stream)
+				}
+			]
+		};
+	}
+	const pasted = new Set(ids.values());
+	const restream = (setting: Setting): Setting => {
+		if (isRange(setting)) return { ...setting, stream: fresh(setting.stream) };
+		if (isFormula(setting)) return { ...setting, streams: setting.streams.map(fresh) };
+		return Array.isArray(setting) ? (setting.map((part) => restream(part)) as typeof setting) : setting;
+	};
+	const nodes = out.nodes.map((node) => {
+		if (!pasted.has(node.id)) return node;
+		// All at once, through names that cannot be typed, so that a swap of names does not chain.
+		const marked = mapFormulas(node, (text) => {
+			let renamed = text;
+			[...shorts.keys()].forEach((from, i) => (renamed = renameInFormula(renamed, from, `ꙮ${i}`)));
+			[...shorts.values()].forEach((to, i) => (renamed = renameInFormula(renamed, `ꙮ${i}`, to)));
+			return renamed;
+		});
+		return {
+			...node,
+			settings: Object.fromEntries(Object.entries(marked).map(([name, setting]) => [name, restream(setting)]))
+		};
+	});
+	const byId = new Map([...graph.nodes, ...nodes].map((node) => [node.id, node]));
+	const inner = clip.wires.map((wire): Wire => ({
+		from: [ids.get(wire.from[0])!, wire.from[1]],
+		to: [ids.get(wire.to[0])!, wire.to[1]]
+	}));
+	const takenBy = new Set(inner.map(({ to }) => to.join(' ')));
+	// Outside may lie another graph than the one that was copied from: a wire stays where what it comes from still fits.
+	const outer = clip.outer.flatMap(({ from, to: [old, name] }): Wire[] => {
+		const to: [string, string] = [ids.get(old)!, name];
+		const output = nodeKinds.get(byId.get(from[0])?.kind ?? '')?.outputs[from[1]];
+		const input = inputOf(byId.get(to[0])!, name);
+		const many = input?.kind === 'geometry' && input.many;
+		if (pasted.has(from[0]) || !output || !input || !fits(output.kind, input).fits) return [];
+		if (!many && takenBy.has(to.join(' '))) return [];
+		takenBy.add(to.join(' '));
+		return [{ from, to }];
+	});
+	const wires = [...graph.wires, ...inner, ...outer];
+	return { graph: { ...out, nodes, wires }, ids: [...ids.values()] };
+}
+
+const clipShape = z.object({
+	format: z.literal('embrell-nodes'),
+	nodes: z.array(z.unknown()).max(2000),
+	wires: z.array(z.unknown()).max(10_000),
+	outer: z.array(z.unknown()).max(10_000).default([])
+});
+const end = z.tuple([z.string(), z.string()]);
+const wireShape = z.object({ from: end, to: end });
+
+/**
+ * Nodes from the clipboard: a stranger's text, checked like a file. Null where the text is none of ours; `leftOut` says
+ * what could not be read.
+ */
+export function readClip(text: string): { clip: Clip; leftOut: readonly string[] } | null {
+	let json: unknown;
+	try {
+		json = JSON.parse(text);
+	} catch {
+		return null;
+	}
+	const raw = clipShape.safeParse(json);
+	if (!raw.success) return null;
+	const { document, leftOut } = openRaw({
+		...newDocument(),
+		graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } }
+	});
+	const { nodes, wires } = document.graphs.main;
+	const ids = new Set(nodes.map((node) => node.id));
+	const outer = raw.data.outer
+		.map((one) => wireShape.safeParse(one).data)
+		.filter((one): one is Wire => !!one && ids.has(one.to[0]));
+	return { clip: { format: 'embrell-nodes', nodes, wires, outer }, leftOut };
+}

@@ -1,0 +1,143 @@
+/** What the artist does to a graph, as pure functions: each gives the graph after it, or the same graph where it cannot be. */
+import { nodeKinds } from '../nodes/index.ts';
+import type { Fix } from '../math/index.ts';
+import type { AnyNode, OutputDefinition } from '../nodes/index.ts';
+import { renameName } from '../varying/index.ts';
+import { mapFormulas, newNode, throughPorts, withSetting, withWire } from './build.ts';
+import { fits, inputOf, inputsOf, inputsShown } from './connect.ts';
+import type { Graph, GraphNode, Setting, Wire } from './document.ts';
+
+type Port = readonly [string, string];
+
+export const wireId = (wire: Wire): string => `${wire.from[0]}.${wire.from[1]}>${wire.to[0]}.${wire.to[1]}`;
+
+const nodeIn = (graph: Graph, id: string): GraphNode | undefined => graph.nodes.find((one) => one.id === id);
+const kindOf = (node: GraphNode): AnyNode => nodeKinds.get(node.kind)!;
+const outputOf = (graph: Graph, [id, port]: Port): OutputDefinition | undefined => {
+	const node = nodeIn(graph, id);
+	return node && kindOf(node).outputs[port];
+};
+
+/** The first input of a node that takes what flows. */
+export const firstFitting = (node: GraphNode, kind: OutputDefinition['kind']): string | null =>
+	inputsShown(node).find(([, input]) => fits(kind, input).fits)?.[0] ?? null;
+
+/** A node changed by what `change` gives. */
+export function withNodeChanged(
+	graph: Graph,
+	id: string,
+	change: (node: GraphNode) => Partial<GraphNode>
+): Graph {
+	return { ...graph, nodes: graph.nodes.map((one) => (one.id === id ? { ...one, ...change(one) } : one)) };
+}
+
+/** A node added; wired from an output by its first input that fits, and to an input by its first output that fits. */
+export function withNode(graph: Graph, node: GraphNode, from: Port | null, to: Port | null): Graph {
+	let next: Graph = { ...graph, nodes: [...graph.nodes, node] };
+	const source = from && outputOf(graph, from);
+	const port = source && firstFitting(node, source.kind);
+	if (from && port) next = withWire(next, { from: [from[0], from[1]], to: [node.id, port] });
+	const target = to && nodeIn(graph, to[0]);
+	const input = to && target && inputOf(target, to[1]);
+	const output =
+		input &&
+		Object.entries(kindOf(node).outputs as Record<string, OutputDefinition>).find(
+			([, one]) => fits(one.kind, input).fits
+		);
+	if (to && output) next = withWire(next, { from: [node.id, output[0]], to: [to[0], to[1]] });
+	return next;
+}
+
+/** A node put into a wire of geometry, where it hands geometry through. */
+export function withInserted(graph: Graph, id: string, wire: Wire): Graph {
+	const node = nodeIn(graph, id);
+	const ports = node && throughPorts(kindOf(node));
+	const at = wireId(wire);
+	if (!ports || outputOf(graph, wire.from)?.kind !== 'geometry') return graph;
+	if (!graph.wires.some((one) => wireId(one) === at)) return graph;
+	if (graph.wires.some((one) => one.to[0] === id || one.from[0] === id)) return graph;
+	return withWire(
+		{
+			...graph,
+			wires: graph.wires.map((one) => (wireId(one) === at ? { from: [id, ports.output], to: one.to } : one))
+		},
+		{ from: wire.from, to: [id, ports.input] }
+	);
+}
+
+export function withoutWires(graph: Graph, wires: readonly Wire[]): Graph {
+	const gone = new Set(wires.map(wireId));
+	return { ...graph, wires: graph.wires.filter((wire) => !gone.has(wireId(wire))) };
+}
+
+/** A setting changed, or the number of an input of the artist's own. */
+export function withValue(graph: Graph, id: string, name: string, setting: Setting): Graph {
+	const own = nodeIn(graph, id)?.inputs?.some((one) => one.name === name);
+	if (!own || typeof setting !== 'number') return withSetting(graph, id, name, setting);
+	return withNodeChanged(graph, id, (node) => ({
+		inputs: node.inputs!.map((one) => (one.name === name ? { ...one, value: setting } : one))
+	}));
+}
+
+/** An input of the artist's own, starting at 1, on a node that has such. */
+export function withOwnInput(graph: Graph, id: string, name: string): Graph {
+	const node = nodeIn(graph, id);
+	if (!node || !kindOf(node).ownInputs || inputsOf(node).some(([known]) => known === name)) return graph;
+	return withNodeChanged(graph, id, () => ({ inputs: [...(node.inputs ?? []), { name, value: 1 }] }));
+}
+
+/** A name for the next input of the artist's own. */
+export function freeInputName(node: GraphNode): string {
+	const taken = new Set(inputsOf(node).map(([name]) => name));
+	const letter = [...'xyzabcdefg'].find((one) => !taken.has(one));
+	if (letter) return letter;
+	let n = 1;
+	while (taken.has(`in${n}`)) n++;
+	return `in${n}`;
+}
+
+/** An input of the artist's own renamed, with its wire and the node's formula; the same graph where the name cannot be. */
+export function withOwnInputRenamed(graph: Graph, id: string, old: string, wanted: string): Graph {
+	const node = nodeIn(graph, id);
+	const taken = !node || inputsOf(node).some(([name]) => name === wanted);
+	if (taken || !node.inputs?.some((one) => one.name === old)) return graph;
+	if (!/^[\p{L}_][\p{L}\p{N}_]*$/u.test(wanted)) return graph;
+	const renamed = withNodeChanged(graph, id, () => ({
+		inputs: node.inputs!.map((own) => (own.name === old ? { ...own, name: wanted } : own)),
+		settings: mapFormulas(node, (text) => renameName(text, old, wanted))
+	}));
+	return {
+		...renamed,
+		wires: graph.wires.map((wire) =>
+			wire.to[0] === id && wire.to[1] === old ? { ...wire, to: [id, wanted] as [string, string] } : wire
+		)
+	};
+}
+
+export function withoutOwnInput(graph: Graph, id: string, name: string): Graph {
+	const without = withNodeChanged(graph, id, (node) => ({
+		inputs: node.inputs?.filter((own) => own.name !== name)
+	}));
+	return { ...without, wires: graph.wires.filter((wire) => !(wire.to[0] === id && wire.to[1] === name)) };
+}
+
+/** What a message proposes, done. */
+export function withMended(graph: Graph, id: string, fix: Fix): Graph {
+	const node = nodeIn(graph, id);
+	if (!node) return graph;
+	if (fix.insert) {
+		const { node: kind, input } = fix.insert;
+		const wire = graph.wires.findLast((one) => one.to[0] === id && one.to[1] === input);
+		if (!wire) return graph;
+		const made = newNode(graph, kind, [node.at[0] - 140, node.at[1] + 90]);
+		return withInserted({ ...graph, nodes: [...graph.nodes, made] }, made.id, wire);
+	}
+	if (fix.set) return withValue(graph, id, fix.set.setting, fix.set.value as Setting);
+	if (fix.declare) return withOwnInput(graph, id, fix.declare);
+	const { rename, formula } = fix;
+	const change = (text: string): string => {
+		if (rename) return renameName(text, rename.from, rename.to);
+		return formula && text === formula.from ? formula.to : text;
+	};
+	return withNodeChanged(graph, id, () => ({ settings: mapFormulas(node, change) }));
+}

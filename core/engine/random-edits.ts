@@ -1,0 +1,176 @@
+/** A generator, and edits of graphs at random, for tests of laws. */
+import type { Fix } from '../math/index.ts';
+import type { InputDefinition } from '../nodes/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
+import { generator, pick } from '../testing.ts';
+import {
+	copyNodes,
+	fitsInGraph,
+	inputsOf,
+	newNode,
+	pasteNodes,
+	withInserted,
+	withKind,
+	withMended,
+	withNode,
+	withOwnInput,
+	withOwnInputRenamed,
+	withSetting,
+	withShort,
+	withValue,
+	withWire,
+	withoutNodes,
+	withoutOwnInput
+} from './index.ts';
+import type { GeneratorDocument, Graph, GraphNode, Setting } from './index.ts';
+
+/** A small flat with reeds, in which settings hang from one another in every way there is. */
+export const start = (): GeneratorDocument =>
+	generator([
+		['number', 'reach', { value: 3 }],
+		['grid', 'flat', { width: 4, columns: 6, rows: 5 }, {}],
+		['noise-value', 'relief', { size: 2 }],
+		['displace', 'tide', {}, { geometry: 'flat.mesh', amount: 'relief.value' }],
+		['weight-by-height', 'high', { from: -1, to: 1 }],
+		[
+			'sow-points',
+			'sowing',
+			{ by: 'count', count: { formula: 'reach.value * 6 + flat.columns', streams: [] } },
+			{ surface: 'tide.geometry', weight: 'high.weight' }
+		],
+		['line', 'stalk', {}],
+		['resample-curve', 'even', { by: 'count', count: 5 }, { curve: 'stalk.curve' }],
+		['tube', 'reed', { radius: { formula: '0.05 * (1 - u)', streams: [] } }, { curve: 'even.curve' }],
+		[
+			'place-copies',
+			'reeds',
+			{
+				rotation: [0, { low: 0, high: 360, stream: 'turn' }, 0],
+				scale: { base: 1, variation: 0.2, stream: 's' }
+			},
+			{ points: 'sowing.points', source: 'reed.mesh' }
+		],
+		['even-steps', 'steps', { count: 4 }],
+		['points-from-values', 'posts', {}, { x: 'steps.list' }],
+		['measure', 'size', {}, { geometry: 'tide.geometry' }],
+		['box', 'hut', { size: [1, { formula: 'reach.value / 2', streams: [] }, 1] }],
+		['transform', 'moved', {}, { geometry: 'hut.mesh' }],
+		['merge', 'all', {}, { geometry: ['reeds.copies', 'tide.geometry', 'moved.geometry', 'posts.points'] }],
+		['result', 'result', {}, { geometry: 'all.geometry' }]
+	]);
+
+const numbersOf = (node: GraphNode) =>
+	(inputsOf(node) as [string, InputDefinition][]).filter(([, input]) => input.kind === 'number');
+
+function scalar(graph: Graph, roll: () => number): Setting {
+	const other = pick(roll, graph.nodes);
+	const [name] = pick(roll, [...numbersOf(other), ['value'] as never]);
+	return pick<Setting>(roll, [
+		Math.round(roll() * 12),
+		roll() * 3,
+		{ low: 0, high: 1 + roll(), stream: pick(roll, ['turn', 'own', 'wind']) },
+		{ base: 1, variation: roll(), stream: 'b' },
+		{ formula: `${other.short}.${name} + 1`, streams: [] },
+		{ formula: 'index / 4 + position.y', streams: [] },
+		{ formula: 'random(0, 2)', streams: ['f'] }
+	]);
+}
+
+/** What may be done to a graph, each at random. */
+export const edits: Record<string, (graph: Graph, roll: () => number) => Graph> = {
+	set(graph, roll) {
+		const node = pick(roll, graph.nodes);
+		const numbers = numbersOf(node);
+		return numbers.length ? withSetting(graph, node.id, pick(roll, numbers)[0], scalar(graph, roll)) : graph;
+	},
+	choose(graph, roll) {
+		const node = pick(roll, graph.nodes);
+		const choices = inputsOf(node).filter(([, input]) => input.kind === 'choice');
+		if (!choices.length) return graph;
+		const [name, input] = pick(roll, choices);
+		return input.kind === 'choice' ? withSetting(graph, node.id, name, pick(roll, input.options).id) : graph;
+	},
+	wire(graph, roll) {
+		const from = pick(roll, graph.nodes),
+			to = pick(roll, graph.nodes);
+		const outputs = Object.keys(nodeKinds.get(from.kind)!.outputs);
+		const inputs = inputsOf(to);
+		if (!outputs.length || !inputs.length) return graph;
+		const ends = [
+			[from.id, pick(roll, outputs)],
+			[to.id, pick(roll, inputs)[0]]
+		] as [[string, string], [string, string]];
+		return fitsInGraph(graph, ...ends).fits ? withWire(graph, { from: ends[0], to: ends[1] }) : graph;
+	},
+	unwire: (graph, roll) => ({
+		...graph,
+		wires: graph.wires.filter(() => roll() > 1 / (graph.wires.length + 1))
+	}),
+	bypass: (graph, roll) => {
+		const chosen = pick(roll, graph.nodes);
+		return {
+			...graph,
+			nodes: graph.nodes.map((node) => (node === chosen ? { ...node, bypassed: !node.bypassed } : node))
+		};
+	},
+	rename: (graph, roll) => withShort(graph, pick(roll, graph.nodes).id, pick(roll, ['reach', 'new', 'tall'])),
+	remove: (graph, roll) =>
+		graph.nodes.length > 10 ? withoutNodes(graph, new Set([pick(roll, graph.nodes).id])) : graph,
+	paste(graph, roll) {
+		if (graph.nodes.length > 24) return graph;
+		const ids = new Set([pick(roll, graph.nodes).id, pick(roll, graph.nodes).id]);
+		return pasteNodes(graph, copyNodes(graph, ids), [10, 10]).graph;
+	},
+	kind(graph, roll) {
+		const node = pick(roll, graph.nodes);
+		return withKind(
+			graph,
+			node.id,
+			pick(roll, ['sphere', 'circle', 'transform', 'displace', 'ring-of-points'])
+		);
+	},
+	add(graph, roll) {
+		if (graph.nodes.length > 24) return graph;
+		const kind = pick(roll, [...nodeKinds.keys()]);
+		const near = pick(roll, graph.nodes);
+		const outputs = Object.keys(nodeKinds.get(near.kind)!.outputs);
+		const inputs = inputsOf(near);
+		const from = roll() < 0.5 && outputs.length ? ([near.id, pick(roll, outputs)] as const) : null;
+		const to = !from && inputs.length ? ([near.id, pick(roll, inputs)[0]] as const) : null;
+		return withNode(graph, newNode(graph, kind, [0, 0]), from, to);
+	},
+	insert(graph, roll) {
+		if (!graph.wires.length || graph.nodes.length > 24) return graph;
+		const made = newNode(graph, pick(roll, ['transform', 'set-material', 'relax', 'box']), [0, 0]);
+		return withInserted({ ...graph, nodes: [...graph.nodes, made] }, made.id, pick(roll, graph.wires));
+	},
+	own(graph, roll) {
+		const formulas = graph.nodes.filter(({ kind }) => nodeKinds.get(kind)!.ownInputs);
+		if (!formulas.length)
+			return withNode(graph, newNode(graph, 'formula', [0, 0], { formula: 'x + 1' }), null, null);
+		const { id, inputs = [] } = pick(roll, formulas);
+		const name = inputs.length ? pick(roll, inputs).name : 'x';
+		return pick(roll, [
+			() => withOwnInput(graph, id, pick(roll, ['x', 'y', 'tide', 'formula'])),
+			() => withOwnInputRenamed(graph, id, name, pick(roll, ['x', 'y', 'high', 'not a name'])),
+			() => withValue(graph, id, name, roll() * 5),
+			() => withoutOwnInput(graph, id, name)
+		])();
+	},
+	mend(graph, roll) {
+		const node = pick(roll, graph.nodes);
+		const numbers = numbersOf(node);
+		if (!numbers.length) return graph;
+		const [setting] = pick(roll, numbers);
+		return withMended(
+			graph,
+			node.id,
+			pick<Fix>(roll, [
+				{ label: 'Set', set: { setting, value: 2 } },
+				{ label: 'Rename', rename: { from: 'index', to: 'count' } },
+				{ label: 'Rewrite', formula: { from: 'random(0, 2)', to: 'random(1, 2)' } },
+				{ label: 'Insert', insert: { node: 'copies-to-mesh', input: 'geometry' } }
+			])
+		);
+	}
+};

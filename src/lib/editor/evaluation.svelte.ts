@@ -1,0 +1,94 @@
+/** What the evaluation worker answers about the open generator: results, the picture's parts, progress, trouble. */
+import type { Bounds, GeneratorDocument } from '$core/index';
+import { EvaluationClient } from '$lib/worker/client';
+import type { Answer, NodeReport, Packet } from '$lib/worker/messages';
+
+/** Progress is shown after this many milliseconds. */
+const SHOWS_PROGRESS_AFTER = 300;
+
+/** What the View wants of an evaluation. */
+export interface Looked {
+	shown: string[];
+	ghosts: string[];
+	heat: readonly [string, string] | null;
+}
+
+export class Evaluation {
+	readonly client: EvaluationClient;
+	/** The result of each node. */
+	reports = $state.raw<ReadonlyMap<string, NodeReport>>(new Map());
+	packet = $state.raw<Packet | null>(null);
+	bounds = $state.raw<Bounds | null>(null);
+	/** The digest of the result, where it was quick to make. */
+	hash = $state<string | null>(null);
+	/** The nodes that the last evaluation really ran. */
+	ran = $state.raw<readonly string[]>([]);
+	/** Counts up with each finished evaluation, for whoever waits for one. */
+	count = $state(0);
+	working = $state(false);
+	/** The node at work and how far it is, once it takes long. */
+	progress = $state.raw<{ node: string; share: number } | null>(null);
+	trouble = $state('');
+	/** Whether edges come with the meshes. */
+	wireframe = $state(false);
+	#looksAtNothing = false;
+	#late: ReturnType<typeof setTimeout> | undefined;
+
+	constructor() {
+		this.client = new EvaluationClient({
+			answer: (answer) => this.#hear(answer),
+			restarted: () => {
+				this.trouble = 'The evaluation did not stop in time and was ended. The last picture is kept.';
+			},
+			busy: (busy) => {
+				clearTimeout(this.#late);
+				this.progress = null;
+				this.working = busy;
+				if (busy)
+					this.#late = setTimeout(() => (this.progress = { node: '', share: 0 }), SHOWS_PROGRESS_AFTER);
+			}
+		});
+	}
+
+	evaluate(document: GeneratorDocument, looked: Looked): void {
+		this.trouble = '';
+		this.#looksAtNothing = !looked.shown.length;
+		this.client.evaluate(document, { ...looked, wireframe: this.wireframe });
+	}
+
+	stop(): void {
+		this.client.stop();
+	}
+
+	close(): void {
+		clearTimeout(this.#late);
+		this.client.close();
+	}
+
+	#hear(answer: Extract<Answer, { revision: number }>): void {
+		switch (answer.kind) {
+			case 'picture': {
+				const reports = new Map(this.reports);
+				for (const report of answer.reports) reports.set(report.id, report);
+				this.reports = reports;
+				this.packet = answer.packet;
+				if (answer.bounds || this.#looksAtNothing) this.bounds = answer.bounds;
+				break;
+			}
+			case 'reports':
+				this.reports = new Map(answer.reports.map((report) => [report.id, report]));
+				this.ran = answer.ran;
+				this.hash = answer.hash;
+				this.count++;
+				break;
+			case 'progress':
+				if (this.progress) this.progress = { node: answer.node, share: answer.share };
+				break;
+			case 'stopped':
+				this.trouble = 'Stopped. The last picture is kept; the next change evaluates again.';
+				break;
+			case 'failed':
+				this.trouble = answer.message;
+		}
+	}
+}

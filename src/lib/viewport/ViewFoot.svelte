@@ -1,0 +1,37 @@
+<script lang="ts">
+	import type { Editor } from '$lib/editor/editor.svelte';
+
+	/** `cell` is the side of a grid cell in metres; null where no grid is shown. */
+	let { editor, cell }: { editor: Editor; cell: number | null } = $props();
+
+	const counts = $derived.by(() => {
+		const total = { copies: 0, faces: 0, curves: 0, points: 0 };
+		for (const id of editor.shown) {
+			const found = editor.evaluation.reports.get(id)?.counts;
+			if (found) for (const key of Object.keys(total) as (keyof typeof total)[]) total[key] += found[key];
+		}
+		return Object.entries(total)
+			.filter(([, n]) => n)
+			.map(
+				([what, n]) =>
+					`${n.toLocaleString('en')} ${n === 1 ? (what === 'copies' ? 'copy' : what.slice(0, -1)) : what}`
+			)
+			.join(' · ');
+	});
+	const size = $derived.by(() => {
+		const { bounds } = editor.evaluation;
+		if (!bounds) return '';
+		return `${[0, 1, 2].map((k) => (bounds.high[k] - bounds.low[k]).toFixed(2)).join(' × ')} m`;
+	});
+	const cellText = $derived(cell === null ? '' : cell >= 1 ? `${cell} m` : `${Math.round(cell * 100)} cm`);
+</script>
+
+<footer
+	class="pointer-events-none absolute bottom-1.5 left-2 flex max-w-[calc(100%-1rem)] flex-wrap gap-x-3 rounded bg-sheet/85 px-2 py-0.5 font-mono text-[11px] whitespace-nowrap text-ink"
+>
+	<span data-testid="counts" class:hidden={!counts}>{counts}</span><span
+		class="shrink-0"
+		class:hidden={!size}
+		data-testid="size">{size}</span
+	>{#if cellText}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
+</footer>

@@ -1,0 +1,43 @@
+<script lang="ts">
+	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
+	import Square from '@lucide/svelte/icons/square';
+	import type { Editor } from '$lib/editor/editor.svelte';
+
+	interface Props {
+		editor: Editor;
+		/** A node without a result, in whose place the last good picture stands. */
+		keptFor: string | null;
+	}
+	let { editor, keptFor }: Props = $props();
+	const { evaluation } = $derived(editor);
+	const at = $derived(evaluation.progress);
+	const words = $derived(
+		at &&
+			(at.node ? (editor.node(at.node)?.short ?? '') : 'Working') +
+				(at.share > 0 ? ` ${Math.round(at.share * 100)} %` : ' …')
+	);
+</script>
+
+{#if at}
+	<div
+		class="menu absolute bottom-9 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5"
+		role="status"
+	>
+		<LoaderCircle size={15} class="animate-spin text-ochre" />
+		<span>{words}</span>
+		<button class="button" onclick={() => evaluation.stop()}><Square size={13} /> Stop</button>
+	</div>
+{:else if evaluation.trouble}
+	<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">
+		{evaluation.trouble}
+	</p>
+{:else if keptFor && editor.node(keptFor)}
+	<p
+		class="menu absolute bottom-9 left-1/2 w-max max-w-[90%] -translate-x-1/2 px-3 py-1.5 text-sm"
+		role="status"
+	>
+		The last good picture. <button class="font-semibold underline" onclick={() => editor.select([keptFor])}
+			>{editor.node(keptFor)?.short}</button
+		>: {evaluation.reports.get(keptFor)?.error?.message}
+	</p>
+{/if}

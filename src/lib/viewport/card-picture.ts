@@ -1,0 +1,44 @@
+/** Keeps the Library's picture of the open generator: taken when nothing has happened for a while, and on leaving. */
+import type { Editor } from '$lib/editor/editor.svelte';
+import { savePicture } from '$lib/store/database';
+import type { ViewScene } from './scene';
+
+const WAITS = 5000;
+
+export class CardPicture {
+	/** Whether the picture is older than what is shown. */
+	#outdated = false;
+	#timer: ReturnType<typeof setTimeout> | undefined;
+	readonly #editor: Editor;
+	readonly #scene: ViewScene;
+
+	constructor(editor: Editor, scene: ViewScene) {
+		this.#editor = editor;
+		this.#scene = scene;
+	}
+	/** What is shown has changed. */
+	outdate(): void {
+		this.#outdated = true;
+		this.wait();
+	}
+	/** The artist did something: begins to wait anew. */
+	wait(): void {
+		clearTimeout(this.#timer);
+		if (this.#outdated) this.#timer = setTimeout(() => this.#take(), WAITS);
+	}
+	/** Takes the picture now, where it is due, and none after it. */
+	close(): Promise<void> {
+		clearTimeout(this.#timer);
+		return this.#take();
+	}
+	async #take(): Promise<void> {
+		const editor = this.#editor,
+			scene = this.#scene;
+		if (!this.#outdated || !editor.saving.writes || scene.handles.dragging || !editor.graph.nodes.length)
+			return;
+		this.#outdated = false;
+		const { bounds } = editor.evaluation;
+		const blob = await scene.picture(400, 260, false, 'image/webp', bounds).catch(() => null);
+		if (blob) await savePicture(editor.id, blob).catch(() => {});
+	}
+}

@@ -1,0 +1,93 @@
+/** What the View draws of settings is what the settings say, and what is dragged is what is set. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { newNode, nodeKinds, withSetting, withWire } from '../../../core/index.ts';
+import type { Graph, Setting } from '../../../core/index.ts';
+import { backgroundIn } from './backgrounds.ts';
+import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings.ts';
+import type { HandleMode } from './scene.ts';
+
+const empty: Graph = { nodes: [], wires: [], notes: [] };
+const withKinds = (...kinds: string[]): Graph =>
+	kinds.reduce((graph, kind) => ({ ...graph, nodes: [...graph.nodes, newNode(graph, kind, [0, 0])] }), empty);
+const handledAfter = (graph: Graph, name: string, setting: Setting) =>
+	handledOf(
+		withSetting(graph, graph.nodes[0].id, name, setting),
+		withSetting(graph, graph.nodes[0].id, name, setting).nodes[0]
+	);
+
+test('a handle that is dragged to where it is changes no setting, for every kind that has handles', () => {
+	let kinds = 0;
+	for (const kind of nodeKinds.values()) {
+		const graph = withKinds(kind.id);
+		const [node] = graph.nodes;
+		const handled = handledOf(graph, node);
+		if (!handled) continue;
+		kinds++;
+		for (const mode of ['translate', 'rotate', 'scale'] as HandleMode[]) {
+			const name = handled.settings[mode];
+			if (!name) continue;
+			const before: unknown = node.settings[name];
+			// The handle stands at the place, counted from the pivot where there is one.
+			const move = handled.values.move.map((x, k) => x + handled.pivot[k]) as [number, number, number];
+			const after = afterHandle(handled, mode, { ...handled.values, move });
+			const triple: unknown = Array.isArray(before) ? before : [before, before, before];
+			assert.deepEqual(after, triple, `${kind.id}.${name}`);
+		}
+	}
+	assert.ok(kinds >= 3, `${kinds} kinds`);
+});
+
+test('only plain numbers are handled: not random ranges, not formulas, not wires', () => {
+	const graph = withKinds('transform', 'number');
+	assert.deepEqual(handledAfter(graph, 'move', [1, 2, 3])?.values.move, [1, 2, 3]);
+	assert.equal(handledAfter(graph, 'move', [1, { low: 0, high: 1, stream: 's' }, 0]), null);
+	assert.equal(handledAfter(graph, 'rotate', { formula: 'index', streams: [] }), null);
+	assert.deepEqual(handledAfter(graph, 'scale', 2)?.values.scale, [2, 2, 2]);
+	const wired = withWire(graph, { from: [graph.nodes[1].id, 'value'], to: [graph.nodes[0].id, 'move'] });
+	assert.equal(handledOf(wired, wired.nodes[0]), null);
+	assert.equal(handledOf(graph, graph.nodes[1]), null);
+	assert.equal(handledOf(graph, null), null);
+});
+
+test('the source’s axes point as they are set, and are a little longer than the source', () => {
+	let graph = withKinds('box', 'place-copies');
+	const [box, copies] = graph.nodes;
+	graph = withWire(graph, { from: [box.id, 'mesh'], to: [copies.id, 'source'] });
+	graph = withSetting(withSetting(graph, copies.id, 'up', '-z'), copies.id, 'forward', '+x');
+	const bounds = { low: [0, 0, 0], high: [1, 4, 2] } as never;
+	const axes = axesOf(graph, graph.nodes[1], (id) => (id === box.id ? bounds : null))!;
+	assert.deepEqual(
+		[axes.up, axes.forward],
+		[
+			[0, 0, -1],
+			[1, 0, 0]
+		]
+	);
+	assert.ok(Math.abs(axes.size - 4.6) < 1e-12);
+	assert.equal(axesOf(graph, graph.nodes[1], () => null)!.size, 1);
+	assert.equal(
+		axesOf(graph, box, () => bounds),
+		null
+	);
+});
+
+test('a zone is drawn where it is set; what varies is drawn at 0', () => {
+	const graph = withKinds('weight-in-zone');
+	const set = (name: string, setting: Setting) =>
+		zoneOf(withSetting(graph, graph.nodes[0].id, name, setting).nodes[0])!;
+	assert.deepEqual(set('centre', [1, 2, 3]).centre, [1, 2, 3]);
+	assert.deepEqual(set('centre', [1, { formula: 'index', streams: [] }, 3]).centre, [1, 0, 3]);
+	assert.equal(set('inner', 0.25).inner, 0.25);
+	assert.equal(zoneOf(newNode(empty, 'box', [0, 0])), null);
+	assert.equal(zoneOf(null), null);
+});
+
+test('every background is known in both themes; one from a strange file is the theme’s own', () => {
+	assert.notEqual(backgroundIn('paper', 'paper').colour, backgroundIn('paper', 'dusk').colour);
+	assert.ok(!backgroundIn('paper', 'paper').dark && backgroundIn('paper', 'dusk').dark);
+	for (const theme of ['paper', 'dusk'] as const) {
+		assert.deepEqual(backgroundIn('constructor', theme), backgroundIn('paper', theme));
+		assert.ok(backgroundIn('night', theme).dark && !backgroundIn('white', theme).dark);
+	}
+});
