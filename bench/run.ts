@@ -20,7 +20,7 @@ import {
 } from '../core/index.ts';
 import type { Geometry } from '../core/index.ts';
 import { makeGrid } from '../core/kernels/grid.ts';
-import { BoxTree } from '../core/kernels/nearest.ts';
+import { BoxTree } from '../core/kernels/box-tree.ts';
 import { keepApart, sowPoints } from '../core/kernels/sow-points.ts';
 import { Packer } from '../src/lib/worker/packets.ts';
 import { generator } from '../core/testing.ts';

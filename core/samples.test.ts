@@ -5,7 +5,7 @@ import { lengthsAlong } from './geometry/index.ts';
 import type { Curves } from './geometry/index.ts';
 import { unpackGenerator } from './formats/index.ts';
 import { openDocument, withSetting } from './engine/index.ts';
-import { BoxTree } from './kernels/nearest.ts';
+import { BoxTree } from './kernels/box-tree.ts';
 import { evaluateAll, generator } from './testing.ts';
 
 /** A sample with a finder of its assets. */

@@ -2,7 +2,7 @@ import { NodeError, quaternion } from '../math/index.ts';
 import type { Geometry, Part, Table } from '../geometry/index.ts';
 import { allocate, floats, pointNormals, tableOf } from '../geometry/index.ts';
 import { treesOf } from '../kernels/nearest.ts';
-import type { Nearest } from '../kernels/nearest.ts';
+import type { Nearest } from '../kernels/primitives.ts';
 import { withMoved } from './deform-tools.ts';
 import { choice, defineNode, geometry, number, output, value, vector, yesNo } from './define.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';

@@ -1,7 +1,7 @@
 import type { Geometry } from '../geometry/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import { treesOf } from '../kernels/nearest.ts';
-import type { BoxTree } from '../kernels/nearest.ts';
+import type { BoxTree } from '../kernels/box-tree.ts';
 import type { Field } from '../varying/index.ts';
 import { constant, fieldAt, operate } from '../varying/index.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';

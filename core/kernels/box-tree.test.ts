@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { BoxTree } from './nearest.ts';
+import { BoxTree } from './box-tree.ts';
 
 const cloud = (count: number, corners: number, seed: number): Float32Array => {
 	let s = seed;
