@@ -3,21 +3,21 @@
  * settings and the keys of what flows into it, so that changing one setting runs that node and what hangs from it.
  */
 import { Hasher, NodeError, Stopped, formatCount } from '../math/index.ts';
-import type { Fix } from '../math/index.ts';
-import type { Asset, Bounds, Counts, Geometry } from '../geometry/index.ts';
-import { Memory, boundsOf, bytesOf, countsOf, mergeGeometries, withMemory } from '../geometry/index.ts';
-import type { Ramp, Varying } from '../varying/index.ts';
-import type { AnyNode, InputDefinition, List } from '../nodes/index.ts';
+import type { Asset, Geometry } from '../geometry/index.ts';
+import { Memory, boundsOf, bytesOf, countsOf, withMemory } from '../geometry/index.ts';
+import type { Varying } from '../varying/index.ts';
+import type { AnyNode } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { Binder, GraphIndex, isGeometry, isList, isVarying, settingOf } from './bind.ts';
 import { makeContext } from './context.ts';
 import type { GeneratorDocument, Graph, GraphNode, Wire } from './document.ts';
+import { ResultCache } from './cache.ts';
 import type { NodeFacts } from './order.ts';
 import { factsOf, isVaried, orderOf } from './order.ts';
 import type { Warn } from './resolve.ts';
+import { bypassed, failed, waiting } from './result.ts';
+import type { NodeMessage, NodeResult, Value } from './result.ts';
 import { Incomplete, Waiting, noteSharedRanges, resolveInputs } from './resolve.ts';
-
-export type Value = Geometry | Varying | List | Ramp;
 
 /** What a node was evaluated from, and what came of it: while all of it is the same, no key need be made. */
 interface Before {
@@ -25,28 +25,6 @@ interface Before {
 	wires: readonly Wire[];
 	sources: readonly (NodeResult | undefined)[];
 	result: NodeResult;
-}
-
-export interface NodeMessage {
-	message: string;
-	input?: string;
-	fixes?: readonly Fix[];
-}
-
-/** What came of a node. */
-export interface NodeResult {
-	readonly id: string;
-	/** Names what made it; equal keys are equal results. */
-	readonly key: string;
-	/** `waiting`: something that it needs is missing or failed further up. */
-	readonly state: 'fresh' | 'waiting' | 'error' | 'bypassed';
-	readonly outputs: ReadonlyMap<string, Value>;
-	readonly counts: Counts | null;
-	readonly bounds: Bounds | null;
-	readonly milliseconds: number;
-	readonly warnings: readonly NodeMessage[];
-	readonly error: NodeMessage | null;
-	readonly bytes: number;
 }
 
 export interface Evaluation {
@@ -75,15 +53,12 @@ export interface EvaluatorOptions {
 export const MOST_ELEMENTS = 16_000_000;
 
 const NO_WIRES: readonly Wire[] = [];
-const NO_OUTPUTS: ReadonlyMap<string, Value> = new Map();
 
 /** Evaluates generators, and remembers what it made. */
 export class Evaluator {
 	readonly memory: Memory;
 	readonly #options: EvaluatorOptions;
-	/** In the order of last use, the oldest first. */
-	readonly #cache = new Map<string, NodeResult>();
-	#cacheBytes = 0;
+	readonly #cache: ResultCache;
 	/** When the node at hand is given up. */
 	#latest = Infinity;
 	#index: { graph: Graph; index: GraphIndex } | null = null;
@@ -92,11 +67,12 @@ export class Evaluator {
 	constructor(options: EvaluatorOptions = {}) {
 		this.#options = options;
 		this.memory = new Memory(options.memory ?? 2e9, options.shared ?? false, () => this.#poll());
+		this.#cache = new ResultCache(this.memory.limit / 2);
 	}
 
 	/** Bytes held by the cache. */
 	get cachedBytes(): number {
-		return this.#cacheBytes;
+		return this.#cache.bytes;
 	}
 
 	/**
@@ -126,7 +102,7 @@ export class Evaluator {
 				: this.#evaluateNode(node, index, binder, results, seed, ran);
 			results.set(node.id, result);
 		}
-		this.#evict(results);
+		this.#cache.evict(new Set([...results.values()].map((result) => result.key)));
 		return { results, ran };
 	}
 
@@ -140,7 +116,7 @@ export class Evaluator {
 	): NodeResult {
 		const kind = nodeKinds.get(node.kind);
 		if (!kind) return failed(node, { message: `There is no kind of node “${node.kind}”.` });
-		if (node.bypassed) return this.#bypass(node, kind, index, results);
+		if (node.bypassed) return bypassed(node, kind, index, results);
 		const wired = (index.intoNode.get(node.id) ?? []).find((wire) => {
 			const up = results.get(wire.from[0]);
 			return !up || up.state === 'error' || up.state === 'waiting';
@@ -152,7 +128,12 @@ export class Evaluator {
 		const facts = factsOf(node);
 		const wires = index.intoNode.get(node.id) ?? NO_WIRES;
 		const before = this.#before.get(node);
-		if (before && before.seed === seed && sameSources(before, wires, results) && this.#touch(before.result))
+		if (
+			before &&
+			before.seed === seed &&
+			sameSources(before, wires, results) &&
+			this.#cache.take(before.result.key)
+		)
 			return before.result;
 		const notes: NodeMessage[] = [];
 		/** With a formula, what stands further off may change the result; then the key decides. */
@@ -168,14 +149,11 @@ export class Evaluator {
 		};
 		try {
 			const key = this.#keyOf(node, kind, facts, wires, binder, results, seed);
-			const known = this.#cache.get(key);
-			if (known) {
-				this.#touch(known);
-				return keep(known.id === node.id ? known : { ...known, id: node.id });
-			}
+			const known = this.#cache.take(key);
+			if (known) return keep(known.id === node.id ? known : { ...known, id: node.id });
 			ran.push(node.id);
 			const result = this.#run(node, kind, key, index, binder, results, seed, notes);
-			this.#remember(result);
+			this.#cache.keep(result);
 			return keep(result);
 		} catch (error) {
 			if (error instanceof Waiting)
@@ -219,15 +197,6 @@ export class Evaluator {
 		return hasher.digest();
 	}
 
-	/** Marks a result as used last. False where the cache has let it go. */
-	#touch(result: NodeResult): boolean {
-		const held = this.#cache.get(result.key);
-		if (!held) return false;
-		this.#cache.delete(result.key);
-		this.#cache.set(result.key, held);
-		return true;
-	}
-
 	#run(
 		node: GraphNode,
 		kind: AnyNode,
@@ -245,7 +214,7 @@ export class Evaluator {
 		const start = now();
 		this.#latest = start + 1000 * (this.#options.seconds ?? 120);
 		const poll = () => this.#poll();
-		this.memory.used = this.#cacheBytes;
+		this.memory.used = this.#cache.bytes;
 		return withMemory(this.memory, () => {
 			const inputs = resolveInputs(node, kind, { index, binder, results, asset: this.#options.asset }, warn);
 			noteSharedRanges(node, kind, index, warn);
@@ -302,66 +271,6 @@ export class Evaluator {
 				`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`
 			);
 	}
-
-	/** A bypassed node hands its first geometry through. */
-	#bypass(
-		node: GraphNode,
-		kind: AnyNode,
-		index: GraphIndex,
-		results: ReadonlyMap<string, NodeResult>
-	): NodeResult {
-		const inputs = Object.entries(kind.inputs) as [string, InputDefinition][];
-		const into = inputs.find(([, input]) => input.kind === 'geometry');
-		const out = Object.entries(kind.outputs as AnyNode['outputs']).find(
-			([, output]) => (output as { kind: string }).kind === 'geometry'
-		);
-		const through =
-			into && index.wiresInto(node.id, into[0]).map((wire) => ({ wire, up: results.get(wire.from[0]) }));
-		if (!into || !out || !through?.length)
-			return { ...waiting(node, 'Bypassed: it has nothing to hand through.'), state: 'waiting' };
-		const blocked = through.find(({ up }) => !up || up.state === 'error' || up.state === 'waiting');
-		if (blocked)
-			return waiting(node, `Waits for ${index.byId.get(blocked.wire.from[0])?.short ?? 'a node'}.`);
-		const geometries = through
-			.map(({ wire, up }) => up!.outputs.get(wire.from[1]))
-			.filter((v): v is Geometry => !!v && isGeometry(v));
-		const geometry = geometries.length === 1 ? geometries[0] : mergeGeometries(geometries);
-		const key = new Hasher()
-			.text('bypassed')
-			.text(through.map(({ wire, up }) => `${up!.key} ${wire.from[1]}`).join())
-			.digest();
-		return {
-			id: node.id,
-			key,
-			state: 'bypassed',
-			outputs: new Map([[out[0], geometry]]),
-			warnings: [],
-			error: null,
-			bytes: 0,
-			milliseconds: 0,
-			counts: countsOf(geometry),
-			bounds: boundsOf(geometry)
-		};
-	}
-
-	#remember(result: NodeResult): void {
-		this.#cache.set(result.key, result);
-		this.#cacheBytes += result.bytes;
-	}
-
-	/** Takes the least recently used results out until the cache is within half of the memory. */
-	#evict(results: ReadonlyMap<string, NodeResult>): void {
-		const limit = this.memory.limit / 2;
-		const fits = () => this.#cacheBytes <= limit && this.#cache.size <= 4000;
-		if (fits()) return;
-		const inUse = new Set([...results.values()].map((result) => result.key));
-		for (const [key, result] of this.#cache) {
-			if (fits()) break;
-			if (inUse.has(key)) continue;
-			this.#cache.delete(key);
-			this.#cacheBytes -= result.bytes;
-		}
-	}
 }
 
 function sameSources(
@@ -376,19 +285,3 @@ function sameSources(
 }
 
 const now = (): number => performance.now();
-
-const nothing = { outputs: NO_OUTPUTS, counts: null, bounds: null, milliseconds: 0, warnings: [], bytes: 0 };
-const failed = (node: GraphNode, error: NodeMessage): NodeResult => ({
-	id: node.id,
-	key: '',
-	state: 'error',
-	error,
-	...nothing
-});
-const waiting = (node: GraphNode, message: string, input?: string): NodeResult => ({
-	id: node.id,
-	key: '',
-	state: 'waiting',
-	error: { message, input },
-	...nothing
-});

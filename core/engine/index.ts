@@ -1,6 +1,7 @@
 export * from './document.ts';
 export * from './connect.ts';
 export * from './evaluate.ts';
+export type { NodeMessage, NodeResult, Value } from './result.ts';
 export {
 	GraphIndex,
 	formulasOf,

@@ -11,7 +11,7 @@ import { isGeometry, isList, isRampValue, settingOf } from './bind.ts';
 import { inputsOf } from './connect.ts';
 import type { GraphNode, Setting } from './document.ts';
 import { isPath, isRamp, isRange } from './document.ts';
-import type { NodeResult } from './evaluate.ts';
+import type { NodeResult } from './result.ts';
 
 /** Hears what the artist should know: a sentence, the input it is about, and what may be done. */
 export type Warn = (message: string, input?: string, fixes?: readonly Fix[]) => void;

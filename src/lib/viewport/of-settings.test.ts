@@ -25,7 +25,7 @@ test('a handle that is dragged to where it is changes no setting, for every kind
 		if (!handled) continue;
 		kinds++;
 		for (const mode of ['translate', 'rotate', 'scale'] as HandleMode[]) {
-			const name = handled.settings[mode];
+			const name: string | undefined = handled.settings[mode];
 			if (!name) continue;
 			const before: unknown = node.settings[name];
 			// The handle stands at the place, counted from the pivot where there is one.

@@ -14,7 +14,7 @@ import {
 	writeGlb,
 	writeObj
 } from '$core/index';
-import type { NodeResult } from '$core/engine/evaluate';
+import type { NodeResult } from '$core/index';
 import type { Answer, NodeReport, Request } from './messages';
 import { Heat } from './heat';
 import { geometryInWords, valueInWords } from './in-words';

@@ -1,7 +1,7 @@
 /** What flows in the graph, in words: on a label’s foot (short) and on the chip of a wire (long). */
 import type { Geometry, Value } from '$core/index';
 import { NodeError, isList, isVarying, varying } from '$core/index';
-import type { NodeResult } from '$core/engine/evaluate';
+import type { NodeResult } from '$core/index';
 
 const round = (x: number): string => String(Math.round(x * 1000) / 1000);
 const vector = (parts: readonly number[]): string => `(${parts.map(round).join(', ')})`;

@@ -1,6 +1,6 @@
 /** What the page and the evaluation worker say to one another. */
 import type { Asset, Bounds, Counts, GeneratorDocument, GraphNode, Note, Wire } from '../../../core/index.ts';
-import type { NodeMessage } from '../../../core/engine/evaluate.ts';
+import type { NodeMessage } from '../../../core/engine/result.ts';
 
 /** A document's change: only what is not the same object as before. */
 export interface Patch {

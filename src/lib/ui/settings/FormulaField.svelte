@@ -1,6 +1,5 @@
 <script lang="ts">
-	import { FormulaError, FUNCTIONS, namesIn, parseFormula, RESERVED } from '$core/varying/index';
-	import { UNITS } from '$core/varying/formula';
+	import { FormulaError, FUNCTIONS, namesIn, parseFormula, RESERVED, UNITS } from '$core/varying/index';
 
 	interface Props {
 		value: string;
