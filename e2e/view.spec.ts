@@ -165,6 +165,22 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	);
 	expect(xs[0]).toBeLessThan(xs[1]);
 	expect(xs[1]).toBeLessThan(xs[2]);
+	// A wire under the pointer says what flows in it.
+	const wireInto = page
+		.locator('.svelte-flow__edge')
+		.filter({ has: page.locator('path') })
+		.first();
+	const [line] = await wireInto.locator('path').evaluateAll((paths) =>
+		paths.slice(0, 1).map((path) => {
+			const curve = path as SVGPathElement;
+			const at = curve.getPointAtLength(curve.getTotalLength() * 0.25).matrixTransform(curve.getScreenCTM()!);
+			return { x: at.x, y: at.y };
+		})
+	);
+	await page.mouse.move(line.x, line.y);
+	await expect(page.getByTestId('chip')).toContainText('441 points, 400 faces · 10 × 0 × 10 m');
+	await page.mouse.move(line.x, line.y + 200);
+	await expect(page.getByTestId('chip')).toHaveCount(0);
 	// Another kind keeps what matches.
 	await select(page, 'grid');
 	await setNumber(page, 'Width', '4');

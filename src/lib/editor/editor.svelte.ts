@@ -39,6 +39,8 @@ export class Editor {
 	readonly evaluation = new Evaluation();
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
+	/** The wire under the pointer. */
+	pointed = $state<string | null>(null);
 	/** What the drawer shows. */
 	drawer = $state<'ramps' | 'order' | null>(null);
 	/** The ramp that the drawer edits: node and setting. */

@@ -1,5 +1,5 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
-import type { Asset, GeneratorDocument } from '$core/index';
+import type { Asset, GeneratorDocument, Wire } from '$core/index';
 import type { Answer, AttributeInfo, Request } from './messages';
 import { patchBetween } from './patches';
 
@@ -147,8 +147,9 @@ export class EvaluationClient {
 		return answer.kind === 'attributes' ? answer.attributes : [];
 	}
 
-	async peek(node: string, port: string): Promise<string> {
-		const answer = await this.#ask((ask) => ({ kind: 'peek', ask, node, port }));
+	/** What flows on a wire, in words. */
+	async peek(wire: Wire): Promise<string> {
+		const answer = await this.#ask((ask) => ({ kind: 'peek', ask, wire }));
 		return answer.kind === 'peeked' ? answer.text : '';
 	}
 

@@ -1,5 +1,5 @@
 /** The evaluation worker: holds a copy of the document, evaluates what is looked at, and answers with packets. */
-import type { Asset, Geometry, GeneratorDocument } from '$core/index';
+import type { Asset, Geometry, GeneratorDocument, Wire } from '$core/index';
 import {
 	Evaluator,
 	NodeError,
@@ -17,7 +17,8 @@ import {
 import type { NodeResult } from '$core/index';
 import type { Answer, NodeReport, Request } from './messages';
 import { Heat } from './heat';
-import { geometryInWords, valueInWords } from './in-words';
+import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words';
+import { readersOf } from './where-read';
 import { Packer } from './packets';
 import { patched } from './patches';
 
@@ -146,11 +147,14 @@ function exportNode(request: Extract<Request, { kind: 'export' }>): void {
 }
 
 /** What flows on a wire, in a few words. */
-function peek(node: string, port: string): string {
-	const result = results.get(node);
-	const value = result?.outputs.get(port);
+function peek({ from, to }: Wire): string {
+	const result = results.get(from[0]);
+	const value = result?.outputs.get(from[1]);
 	if (!result || !value) return 'Nothing yet.';
-	return isGeometry(value) ? geometryInWords(result) : valueInWords(value).long;
+	if (isGeometry(value)) return geometryInWords(result) + attributesInWords(value);
+	if (!isVarying(value) || value.constant) return valueInWords(value).long;
+	const readers = current && readersOf(current.graphs.main, results, to);
+	return readers ? valuesInWords(value, readers) : valueInWords(value).long;
 }
 
 self.onmessage = ({ data: request }: MessageEvent<Request>): void => {
@@ -181,7 +185,7 @@ self.onmessage = ({ data: request }: MessageEvent<Request>): void => {
 				break;
 			}
 			case 'peek':
-				say({ kind: 'peeked', ask: request.ask, text: peek(request.node, request.port) });
+				say({ kind: 'peeked', ask: request.ask, text: peek(request.wire) });
 		}
 	} catch (error) {
 		if ('ask' in request) say({ kind: 'refused', ask: request.ask, message: (error as Error).message });

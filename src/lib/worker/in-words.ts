@@ -1,7 +1,8 @@
 /** What flows in the graph, in words: on a label’s foot (short) and on the chip of a wire (long). */
-import type { Geometry, Value } from '$core/index';
-import { NodeError, isList, isVarying, varying } from '$core/index';
-import type { NodeResult } from '$core/index';
+import type { Geometry, Value } from '../../../core/index.ts';
+import type { NodeResult } from '../../../core/index.ts';
+import { NodeError, attributeNames, derive, isList, isVarying, varying } from '../../../core/index.ts';
+import type { Readers } from './where-read.ts';
 
 const round = (x: number): string => String(Math.round(x * 1000) / 1000);
 const vector = (parts: readonly number[]): string => `(${parts.map(round).join(', ')})`;
@@ -37,6 +38,53 @@ export function valueInWords(value: Exclude<Value, Geometry>): { short: string; 
 	}
 	const text = wide ? vector([...out]) : value.type === 'yesno' ? (out[0] ? 'yes' : 'no') : round(out[0]);
 	return { short: text, long: text };
+}
+
+/** The most elements on which values are worked out to be told of. */
+const MOST_TOLD = 2_000_000;
+
+/** The values on a wire where they are read: how many, from where to where, and the first of them. */
+export function valuesInWords(
+	value: varying.Varying,
+	{ elements, called, geometry, part, kind }: Readers
+): string {
+	const { count } = elements;
+	const said = `${count.toLocaleString('en')} ${called}`;
+	if (count > MOST_TOLD) return `${said}, each with its own value.`;
+	return derive(geometry, `${value.hash} on ${part} ${kind} in words`, () => {
+		const width = value.type === 'vector' ? 3 : 1;
+		const out = new Float64Array(count * width);
+		try {
+			varying.run(value, elements, width, out);
+		} catch (error) {
+			if (error instanceof NodeError) return error.message;
+			throw error;
+		}
+		if (value.type === 'yesno')
+			return `${out.reduce((sum, x) => sum + x, 0).toLocaleString('en')} of ${said}: yes`;
+		const ranges = Array.from({ length: width }, (_, k) => {
+			let [low, high] = [Infinity, -Infinity];
+			for (let i = k; i < out.length; i += width) {
+				if (out[i] < low) low = out[i];
+				if (out[i] > high) high = out[i];
+			}
+			const range = low === high ? round(low) : `${round(low)} to ${round(high)}`;
+			return width === 1 ? range : `${'xyz'[k]} ${range}`;
+		});
+		const first = Array.from({ length: Math.min(3, count) }, (_, i) => {
+			const own = [...out.subarray(width * i, width * (i + 1))];
+			return width === 1 ? round(own[0]) : vector(own);
+		});
+		return `${said}: ${ranges.join(', ')}\nfirst ${first.join(', ')}${count > 3 ? ' …' : ''}`;
+	});
+}
+
+/** The names of the attributes that a geometry carries, beside what every one has. */
+export function attributesInWords(geometry: Geometry): string {
+	const plain = ['position', 'orientation', 'scale', 'source', 'shown', 'closed', 'type', 'material'];
+	const names = [...attributeNames(geometry).keys()].filter((name) => !plain.includes(name));
+	if (!names.length) return '';
+	return `\nwith ${names.slice(0, 6).join(', ')}${names.length > 6 ? ' …' : ''}`;
 }
 
 export function geometryInWords({ counts, bounds }: Pick<NodeResult, 'counts' | 'bounds'>): string {

@@ -37,7 +37,7 @@ export type Request =
 			name: string;
 	  }
 	| { kind: 'attributes'; ask: number; node: string }
-	| { kind: 'peek'; ask: number; node: string; port: string };
+	| { kind: 'peek'; ask: number; wire: Wire };
 
 /** A node's result without its data. */
 export interface NodeReport {

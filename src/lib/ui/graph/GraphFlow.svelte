@@ -308,6 +308,8 @@
 		onnodeclick={adopt}
 		onnodedragstart={adopt}
 		onedgeclick={adopt}
+		onedgepointerenter={({ edge }) => (editor.pointed = edge.id)}
+		onedgepointerleave={() => (editor.pointed = null)}
 		onpaneclick={adopt}
 		onselectionend={adopt}
 		oninit={() => {

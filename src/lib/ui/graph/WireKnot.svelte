@@ -6,7 +6,7 @@
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { iconOf } from './kinds';
 
-	let { sourceX, sourceY, targetX, targetY, sourcePosition, targetPosition, data, selected }: EdgeProps =
+	let { id, sourceX, sourceY, targetX, targetY, sourcePosition, targetPosition, data, selected }: EdgeProps =
 		$props();
 	const { editor, wire } = $derived(data as { editor: Editor; wire: Wire });
 	const path = $derived(
@@ -15,17 +15,19 @@
 	const kind = $derived(nodeKinds.get(editor.node(wire.from[0])?.kind ?? '')?.outputs[wire.from[1]]?.kind);
 	const Icon = $derived(iconOf(kind));
 	let chip = $state('');
-	let hovered = false;
+	/** Told while the pointer is on the wire, or the wire is chosen. */
+	const told = $derived(editor.pointed === id || !!selected);
 
-	async function peek() {
-		hovered = true;
-		const text = await editor.evaluation.client.peek(wire.from[0], wire.from[1]).catch(() => '');
-		if (hovered) chip = text;
-	}
-	function leave() {
-		hovered = false;
-		chip = '';
-	}
+	$effect(() => {
+		void editor.evaluation.count;
+		if (!told) return void (chip = '');
+		let stale = false;
+		editor.evaluation.client.peek(wire).then(
+			(text) => !stale && (chip = text),
+			() => {}
+		);
+		return () => (stale = true);
+	});
 </script>
 
 <BaseEdge
@@ -40,13 +42,13 @@
 			: 'border-line text-quiet'}"
 		role="img"
 		aria-label="Wire"
-		onpointerenter={peek}
-		onpointerleave={leave}
+		onpointerenter={() => (editor.pointed = id)}
+		onpointerleave={() => (editor.pointed = null)}
 	>
 		<Icon size={9} />
 		{#if chip}<span
-				class="menu pointer-events-none absolute bottom-5 left-1/2 w-max max-w-72 min-w-0 -translate-x-1/2 px-2 py-1 font-mono text-[11px]"
-				>{chip}</span
+				class="menu pointer-events-none absolute bottom-5 left-1/2 w-max max-w-72 min-w-0 -translate-x-1/2 px-2 py-1 font-mono text-[11px] whitespace-pre-line"
+				data-testid="chip">{chip}</span
 			>{/if}
 	</span>
 </EdgeLabel>
