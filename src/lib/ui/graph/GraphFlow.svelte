@@ -17,6 +17,7 @@
 	import MarginNote from './MarginNote.svelte';
 	import NodeLabel from './NodeLabel.svelte';
 	import NodeSearch from './NodeSearch.svelte';
+	import WireChip from './WireChip.svelte';
 	import WireKnot from './WireKnot.svelte';
 
 	let { editor, onfile }: { editor: Editor; onfile: (file: File, at: [number, number]) => void } = $props();
@@ -351,6 +352,7 @@
 			{refusal.text}
 		</div>{/if}
 </section>
+<WireChip {editor} chosen={edges.find((edge) => edge.selected)?.id ?? null} />
 {#if search}<NodeSearch
 		x={search.x}
 		y={search.y}

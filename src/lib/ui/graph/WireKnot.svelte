@@ -14,20 +14,6 @@
 	);
 	const kind = $derived(nodeKinds.get(editor.node(wire.from[0])?.kind ?? '')?.outputs[wire.from[1]]?.kind);
 	const Icon = $derived(iconOf(kind));
-	let chip = $state('');
-	/** Told while the pointer is on the wire, or the wire is chosen. */
-	const told = $derived(editor.pointed === id || !!selected);
-
-	$effect(() => {
-		void editor.evaluation.count;
-		if (!told) return void (chip = '');
-		let stale = false;
-		editor.evaluation.client.peek(wire).then(
-			(text) => !stale && (chip = text),
-			() => {}
-		);
-		return () => (stale = true);
-	});
 </script>
 
 <BaseEdge
@@ -42,13 +28,10 @@
 			: 'border-line text-quiet'}"
 		role="img"
 		aria-label="Wire"
+		data-knot={id}
 		onpointerenter={() => (editor.pointed = id)}
 		onpointerleave={() => (editor.pointed = null)}
 	>
 		<Icon size={9} />
-		{#if chip}<span
-				class="menu pointer-events-none absolute bottom-5 left-1/2 w-max max-w-72 min-w-0 -translate-x-1/2 px-2 py-1 font-mono text-[11px] whitespace-pre-line"
-				data-testid="chip">{chip}</span
-			>{/if}
 	</span>
 </EdgeLabel>
