@@ -62,8 +62,17 @@ test('the last good picture stays while a node has no result, and the missing no
 	const copies = await drawn(page);
 	await setFormula(page, 'Height', 'heihgt + 1');
 	await expect(node(page, 'cylinder')).toHaveAttribute('data-state', 'error');
-	await expect(word).toContainText('Waits for cylinder');
+	await expect(word).toContainText('The last good picture. cylinder: There is no “heihgt”');
 	expect(await drawn(page)).toBeGreaterThan(copies * 0.8);
+	// Without a node selected, what needs a look is listed, and each entry leads to its node.
+	await graph(page).focus();
+	await page.keyboard.press('Escape');
+	const list = page.getByRole('region', { name: 'Settings' }).getByRole('listitem');
+	await expect(list).toHaveCount(1);
+	await list.getByRole('button').click();
+	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('cylinder');
+	await page.keyboard.press('Control+a');
+	await expect(page.getByRole('heading', { name: '4 selected' })).toBeVisible();
 });
 
 test('a misspelt name in a formula is mended with one click, at the setting where it stands', async ({

@@ -15,7 +15,7 @@ import { ResultCache } from './cache.ts';
 import type { NodeFacts } from './order.ts';
 import { factsOf, isVaried, orderOf } from './order.ts';
 import type { Warn } from './resolve.ts';
-import { bypassed, failed, waiting } from './result.ts';
+import { bypassed, failed, waiting, waitingFor } from './result.ts';
 import type { NodeMessage, NodeResult, Value } from './result.ts';
 import { Incomplete, Waiting, noteSharedRanges, resolveInputs } from './resolve.ts';
 
@@ -121,10 +121,7 @@ export class Evaluator {
 			const up = results.get(wire.from[0]);
 			return !up || up.state === 'error' || up.state === 'waiting';
 		});
-		if (wired) {
-			const up = index.byId.get(wired.from[0]);
-			return waiting(node, `Waits for ${up?.short ?? 'a node'}.`);
-		}
+		if (wired) return waitingFor(node, wired.from[0], index);
 		const facts = factsOf(node);
 		const wires = index.intoNode.get(node.id) ?? NO_WIRES;
 		const before = this.#before.get(node);
@@ -156,8 +153,7 @@ export class Evaluator {
 			this.#cache.keep(result);
 			return keep(result);
 		} catch (error) {
-			if (error instanceof Waiting)
-				return waiting(node, `Waits for ${index.byId.get(error.node)?.short ?? 'a node'}.`);
+			if (error instanceof Waiting) return waitingFor(node, error.node, index);
 			if (error instanceof Incomplete) return waiting(node, error.message, error.input);
 			if (error instanceof NodeError)
 				return {

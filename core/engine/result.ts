@@ -15,6 +15,8 @@ export interface NodeMessage {
 	message: string;
 	input?: string;
 	fixes?: readonly Fix[];
+	/** The id of the node that it waits for, where that is all there is to say. */
+	waitsFor?: string;
 }
 
 /** What came of a node. */
@@ -49,13 +51,18 @@ export const failed = (node: GraphNode, error: NodeMessage): NodeResult => ({
 	error,
 	...nothing
 });
-/** A node that misses something, or waits for what failed further up. */
+/** A node that misses something. */
 export const waiting = (node: GraphNode, message: string, input?: string): NodeResult => ({
 	id: node.id,
 	key: '',
 	state: 'waiting',
 	error: { message, input },
 	...nothing
+});
+/** A node that waits for one that failed or waits itself. */
+export const waitingFor = (node: GraphNode, id: string, index: GraphIndex): NodeResult => ({
+	...waiting(node, ''),
+	error: { message: `Waits for ${index.byId.get(id)?.short ?? 'a node'}.`, waitsFor: id }
 });
 
 /** A bypassed node hands its first geometry through. */
@@ -75,7 +82,7 @@ export function bypassed(
 	if (!into || !out || !through?.length)
 		return { ...waiting(node, 'Bypassed: it has nothing to hand through.'), state: 'waiting' };
 	const blocked = through.find(({ up }) => !up || up.state === 'error' || up.state === 'waiting');
-	if (blocked) return waiting(node, `Waits for ${index.byId.get(blocked.wire.from[0])?.short ?? 'a node'}.`);
+	if (blocked) return waitingFor(node, blocked.wire.from[0], index);
 	const geometries = through
 		.map(({ wire, up }) => up!.outputs.get(wire.from[1]))
 		.filter((v): v is Geometry => !!v && isGeometry(v));

@@ -331,6 +331,20 @@ export class Editor {
 		});
 	}
 
+	setSeed(seed: number): void {
+		const whole = Math.max(0, Math.min(4294967295, Math.round(seed || 0)));
+		this.change('Change the seed', (document) =>
+			document.seed === whole ? document : { ...document, seed: whole }
+		);
+	}
+	/** An empty name leaves the one there is. */
+	renameGenerator(wanted: string): void {
+		const name = wanted.trim().slice(0, 200);
+		this.change('Rename the generator', (document) =>
+			!name || document.name === name ? document : { ...document, name }
+		);
+	}
+
 	setView(change: Partial<GeneratorDocument['view']>): void {
 		this.change(
 			'Change the view',

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { countsInWords } from '$lib/counts';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	/** `cell` is the side of a grid cell in metres; null where no grid is shown. */
@@ -10,13 +11,7 @@
 			const found = editor.evaluation.reports.get(id)?.counts;
 			if (found) for (const key of Object.keys(total) as (keyof typeof total)[]) total[key] += found[key];
 		}
-		return Object.entries(total)
-			.filter(([, n]) => n)
-			.map(
-				([what, n]) =>
-					`${n.toLocaleString('en')} ${n === 1 ? (what === 'copies' ? 'copy' : what.slice(0, -1)) : what}`
-			)
-			.join(' · ');
+		return countsInWords(total).join(' · ');
 	});
 	const size = $derived.by(() => {
 		const { bounds } = editor.evaluation;

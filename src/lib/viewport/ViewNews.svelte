@@ -10,6 +10,17 @@
 	}
 	let { editor, keptFor }: Props = $props();
 	const { evaluation } = $derived(editor);
+	/** Where it began: the node that the others wait for. */
+	const cause = $derived.by(() => {
+		let id = keptFor;
+		const seen = new Set<string>();
+		for (;;) {
+			const next = id && evaluation.reports.get(id)?.error?.waitsFor;
+			if (!next || seen.has(next)) return id;
+			seen.add(next);
+			id = next;
+		}
+	});
 	const at = $derived(evaluation.progress);
 	const words = $derived(
 		at &&
@@ -31,13 +42,13 @@
 	<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">
 		{evaluation.trouble}
 	</p>
-{:else if keptFor && editor.node(keptFor)}
+{:else if cause && editor.node(cause)}
 	<p
 		class="menu absolute bottom-9 left-1/2 w-max max-w-[90%] -translate-x-1/2 px-3 py-1.5 text-sm"
 		role="status"
 	>
-		The last good picture. <button class="font-semibold underline" onclick={() => editor.select([keptFor])}
-			>{editor.node(keptFor)?.short}</button
-		>: {evaluation.reports.get(keptFor)?.error?.message}
+		The last good picture. <button class="font-semibold underline" onclick={() => editor.select([cause])}
+			>{editor.node(cause)?.short}</button
+		>: {evaluation.reports.get(cause)?.error?.message}
 	</p>
 {/if}

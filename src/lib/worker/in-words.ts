@@ -2,6 +2,7 @@
 import type { Geometry, Value } from '../../../core/index.ts';
 import type { NodeResult } from '../../../core/index.ts';
 import { NodeError, attributeNames, derive, isList, isVarying, varying } from '../../../core/index.ts';
+import { countsInWords } from '../counts.ts';
 import type { Readers } from './where-read.ts';
 
 const round = (x: number): string => String(Math.round(x * 1000) / 1000);
@@ -88,17 +89,7 @@ export function attributesInWords(geometry: Geometry): string {
 }
 
 export function geometryInWords({ counts, bounds }: Pick<NodeResult, 'counts' | 'bounds'>): string {
-	const { points, faces, curves, copies } = counts!;
-	const said = (
-		[
-			[points, 'points', 'point'],
-			[faces, 'faces', 'face'],
-			[curves, 'curves', 'curve'],
-			[copies, 'copies', 'copy']
-		] as const
-	)
-		.filter(([n]) => n)
-		.map(([n, many, one]) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`);
+	const said = countsInWords(counts!, ['points', 'faces', 'curves', 'copies']);
 	const size = bounds
 		? ` · ${[0, 1, 2].map((k) => round(bounds.high[k] - bounds.low[k])).join(' × ')} m`
 		: '';

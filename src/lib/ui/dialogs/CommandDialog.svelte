@@ -1,11 +1,8 @@
 <script lang="ts">
 	import { Command, Dialog } from 'bits-ui';
 
-	export interface Doable {
-		name: string;
-		keys?: string;
-		run: () => void;
-	}
+	import type { Doable } from '../commands';
+
 	let { commands, onclose }: { commands: readonly Doable[]; onclose: () => void } = $props();
 </script>
 

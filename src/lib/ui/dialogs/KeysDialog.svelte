@@ -1,28 +1,16 @@
 <script lang="ts">
 	import { Dialog } from 'bits-ui';
 
-	let { onclose }: { onclose: () => void } = $props();
-	const KEYS = [
-		['/', 'Search a node to add'],
-		['Ctrl+K', 'Find a command'],
-		['?', 'List the keys'],
-		['1 2 3', 'Graph, Settings, View fills the screen; again to return'],
-		['F', 'Fit what is selected'],
-		['Shift+F', 'Fit all'],
-		['M R S', 'Handles to move, rotate, scale (in the View)'],
-		['Alt+T N E P', 'Top, front, east, perspective'],
-		['H', 'Show or hide what is selected in the View'],
-		['Shift+H', 'Bypass what is selected'],
-		['Delete', 'Delete; the wire is healed where it can be'],
-		['Ctrl+Z', 'Undo'],
-		['Ctrl+Shift+Z', 'Redo'],
-		['Ctrl+C, X, V', 'Copy, cut, paste nodes'],
-		['Ctrl+D', 'Duplicate'],
-		['Ctrl+A', 'Select all nodes'],
-		['Ctrl+S', 'Save as a file'],
-		['Arrows', 'Turn the view; with Shift move it'],
-		['+ −', 'Nearer, further']
-	];
+	import { OTHER_KEYS } from '../commands';
+	import type { Doable } from '../commands';
+
+	let { commands, onclose }: { commands: readonly Doable[]; onclose: () => void } = $props();
+	const keys = $derived([
+		...commands
+			.filter((one) => one.keys.length)
+			.map((one): readonly [string, string] => [one.keys.join(', '), one.name]),
+		...OTHER_KEYS
+	]);
 </script>
 
 <Dialog.Root open onOpenChange={(open) => !open && onclose()}>
@@ -33,7 +21,7 @@
 		>
 			<Dialog.Title class="mb-3 text-lg">Keys</Dialog.Title>
 			<dl class="grid grid-cols-[8rem_1fr] gap-y-1">
-				{#each KEYS as [keys, does] (keys)}<dt><kbd class="font-mono text-xs">{keys}</kbd></dt>
+				{#each keys as [pressed, does] (pressed)}<dt><kbd class="font-mono text-xs">{pressed}</kbd></dt>
 					<dd>{does}</dd>{/each}
 			</dl>
 			<div class="mt-3 text-right"><Dialog.Close class="button">Close</Dialog.Close></div>

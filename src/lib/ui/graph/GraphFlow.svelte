@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { SvelteFlow, useSvelteFlow } from '@xyflow/svelte';
+	import { SvelteFlow, useSvelteFlow, useViewport } from '@xyflow/svelte';
 	import type { Edge, Node, OnConnectEnd } from '@xyflow/svelte';
 	import '@xyflow/svelte/dist/style.css';
 	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
@@ -23,6 +23,9 @@
 	let { editor, onfile }: { editor: Editor; onfile: (file: File, at: [number, number]) => void } = $props();
 
 	const flow = useSvelteFlow();
+	const viewport = useViewport();
+	/** Below this scale labels show their names only, large. */
+	const FAR = 0.5;
 	const nodeTypes = { label: NodeLabel, note: MarginNote } as never;
 	const edgeTypes = { knot: WireKnot } as never;
 	let nodes = $state.raw<Node[]>([]);
@@ -274,6 +277,7 @@
 <section
 	bind:this={pane}
 	class="@container relative h-full bg-ground outline-none"
+	class:far={viewport.current.zoom < FAR}
 	aria-label="Graph"
 	tabindex="0"
 	onkeydown={keyOnNode}

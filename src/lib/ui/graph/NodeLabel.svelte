@@ -10,10 +10,12 @@
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import type { GraphNode } from '$core/index';
-	import { fits, inputsOf, nodeKinds } from '$core/index';
+	import { fits, nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
+	import type { LabelState } from './label';
+	import { MANY_OUTPUTS, footOf, inputsOnLabel, outputsOnLabel, stateOf } from './label';
 
 	let { id, data, selected }: { id: string; data: { item: GraphNode; editor: Editor }; selected?: boolean } =
 		$props();
@@ -25,32 +27,16 @@
 	const wired = $derived(
 		new Set(editor.graph.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1]))
 	);
-	const inputs = $derived(
-		inputsOf(node).filter(
-			([name, input]) =>
-				// Optional ones come when a choice asks for them.
-				((input.kind === 'geometry' || input.kind === 'list') &&
-					(!input.optional || input.when?.(node.settings))) ||
-				wired.has(name) ||
-				node.pinned?.includes(name) ||
-				node.inputs?.some((own) => own.name === name)
-		)
-	);
+	const inputs = $derived(inputsOnLabel(node, wired));
 	const allOutputs = $derived(
 		Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>)
 	);
-	/** Of many outputs only those in use stand on the label, until it is unfolded. */
-	const MANY = 4;
 	let unfolded = $state(false);
 	const used = $derived(
 		new Set(editor.graph.wires.filter((wire) => wire.from[0] === id).map((wire) => wire.from[1]))
 	);
-	const outputs = $derived(
-		allOutputs.length <= MANY || unfolded
-			? allOutputs
-			: allOutputs.filter(([port], i) => (used.size ? used.has(port) : i < 2))
-	);
-	const folds = $derived(allOutputs.length > MANY);
+	const outputs = $derived(unfolded ? allOutputs : outputsOnLabel(allOutputs, used));
+	const folds = $derived(allOutputs.length > MANY_OUTPUTS);
 	const isShown = $derived(editor.shown.includes(id));
 	/** A node that gives numbers and no geometry is seen as a heat map on what is shown. */
 	const heatPort = $derived.by(() => {
@@ -75,56 +61,22 @@
 		return source && source.id !== id ? (nodeKinds.get(source.kind)?.outputs[from.id ?? ''] ?? null) : null;
 	});
 
-	const status = $derived(
-		node.bypassed
-			? { name: 'bypassed', icon: Ban, colour: 'text-quiet' }
-			: !report
-				? {
-						name: editor.evaluation.working ? 'working' : 'not evaluated',
-						icon: LoaderCircle,
-						colour: editor.evaluation.working ? 'text-ochre' : 'text-quiet'
-					}
-				: report.state === 'error'
-					? { name: 'error', icon: CircleAlert, colour: 'text-plum' }
-					: report.state === 'waiting'
-						? { name: 'waiting', icon: Hourglass, colour: 'text-quiet' }
-						: editor.evaluation.progress?.node === id
-							? { name: 'working', icon: LoaderCircle, colour: 'text-ochre' }
-							: report.warnings.length
-								? { name: 'warning', icon: TriangleAlert, colour: 'text-ochre' }
-								: { name: 'fresh', icon: Check, colour: 'text-teal' }
-	);
-	const spine = $derived(
-		{
-			error: 'bg-plum',
-			warning: 'border-l-2 border-y border-ochre bg-sheet',
-			working: 'bg-ochre',
-			fresh: 'bg-teal',
-			waiting: 'bg-quiet',
-			bypassed: 'hatched',
-			'not evaluated': 'bg-line'
-		}[status.name]
-	);
-	const foot = $derived.by(() => {
-		if (!report) return '';
-		if (report.state === 'error' || report.state === 'waiting') return report.error?.message ?? '';
-		const c = report.counts;
-		if (!c) return report.value ?? 'value';
-		const parts = (
-			[
-				[c.copies, 'copies', 'copy'],
-				[c.faces, 'faces', 'face'],
-				[c.curves, 'curves', 'curve'],
-				[c.faces || c.curves ? 0 : c.points, 'points', 'point']
-			] as const
-		)
-			.filter(([n]) => n)
-			.map(([n, many, one]) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`);
-		return (
-			(parts.join(', ') || 'empty') +
-			(report.milliseconds > 50 ? ` · ${Math.round(report.milliseconds)} ms` : '')
-		);
-	});
+	/** How each state looks: its icon, the icon's colour, and the spine. */
+	const LOOKS: Record<LabelState, [icon: typeof Ban, colour: string, spine: string]> = {
+		bypassed: [Ban, 'text-quiet', 'hatched'],
+		working: [LoaderCircle, 'text-ochre', 'bg-ochre'],
+		'not evaluated': [LoaderCircle, 'text-quiet', 'bg-line'],
+		error: [CircleAlert, 'text-plum', 'bg-plum'],
+		waiting: [Hourglass, 'text-quiet', 'bg-quiet'],
+		warning: [TriangleAlert, 'text-ochre', 'border-l-2 border-y border-ochre bg-sheet'],
+		fresh: [Check, 'text-teal', 'bg-teal']
+	};
+	const { evaluation } = $derived(editor);
+	const status = $derived(stateOf(node, report, evaluation.working, evaluation.progress?.node));
+	const [StatusIcon, colour, spine] = $derived(LOOKS[status]);
+	const foot = $derived(footOf(report));
+	/** The largest letters, in the graph's pixels, in which the name goes on one line. */
+	const farSize = $derived(Math.max(14, Math.min(27, 270 / node.short.length)));
 	const numberSetting = $derived(
 		node.kind === 'number' && typeof node.settings.value === 'number' ? node.settings.value : null
 	);
@@ -138,9 +90,13 @@
 		: 'border-line'}"
 	class:opacity-60={node.bypassed}
 	data-node-id={id}
-	data-state={status.name}
+	data-state={status}
 >
 	<div class="absolute inset-y-[-1px] left-[-1px] w-[5px] rounded-l-sm {spine}" aria-hidden="true"></div>
+	<div class="from-afar" style="font-size: {farSize}px" aria-hidden="true">
+		<span class="min-w-0 flex-1">{node.short}</span>
+		{#if status !== 'fresh'}<StatusIcon size={30} class="shrink-0 {colour}" />{/if}
+	</div>
 	<header class="flex items-start gap-1 px-2 pt-1.5 pb-1">
 		<div class="min-w-0 flex-1">
 			<div class="truncate font-head text-[13px] leading-tight font-semibold" title={node.short}>
@@ -149,14 +105,10 @@
 			<div class="truncate text-[11px] leading-tight text-quiet">{kind.name}</div>
 		</div>
 		<span
-			class={status.colour}
-			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? status.name}
+			class={colour}
+			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? status}
 		>
-			<status.icon
-				size={13}
-				aria-label={status.name}
-				class={status.name === 'working' ? 'animate-spin' : ''}
-			/>
+			<StatusIcon size={13} aria-label={status} class={status === 'working' ? 'animate-spin' : ''} />
 		</span>
 	</header>
 	{#if numberSetting !== null}
@@ -251,6 +203,25 @@
 <style>
 	.hatched {
 		background: repeating-linear-gradient(135deg, var(--quiet) 0 2px, transparent 2px 5px);
+	}
+	/* Seen from afar: the name alone, as large as the label holds. */
+	.from-afar {
+		display: none;
+		position: absolute;
+		z-index: 1;
+		inset: 0 2px 0 6px;
+		overflow: hidden;
+		align-items: center;
+		background: var(--sheet);
+		font-family: var(--font-head);
+		font-weight: 600;
+		line-height: 1;
+		overflow-wrap: anywhere;
+		padding: 2px 12px 2px 8px;
+		pointer-events: none;
+	}
+	:global(.far) .from-afar {
+		display: flex;
 	}
 	.paper-label :global(.svelte-flow__handle) {
 		display: flex;

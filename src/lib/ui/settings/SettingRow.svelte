@@ -151,15 +151,7 @@
 		{/if}
 	</div>
 	<div class="min-w-0" bind:this={place}>
-		<WireSearch
-			{editor}
-			node={node.id}
-			{name}
-			label={input.label}
-			anchor={place}
-			bind:open={wiring}
-			{onwant}
-		/>
+		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
 		{#if wires.length || input.kind === 'geometry' || input.kind === 'list'}
 			{#each wires as wire (wire.from.join('.'))}
 				<div class="flex min-w-0 items-center gap-1 text-xs">

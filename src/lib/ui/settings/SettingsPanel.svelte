@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { DropdownMenu } from 'bits-ui';
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Hourglass from '@lucide/svelte/icons/hourglass';
@@ -10,6 +9,8 @@
 	import type { Fix } from '$core/index';
 	import { freeInputName, inputsShown, nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import SearchList from '../SearchList.svelte';
+	import GeneratorPanel from './GeneratorPanel.svelte';
 	import SettingRow from './SettingRow.svelte';
 
 	interface Props {
@@ -25,7 +26,8 @@
 	const rows = $derived(node ? inputsShown(node) : []);
 	const ownNames = $derived(new Set((node?.inputs ?? []).map((one) => one.name)));
 	let attributes = $state<string[]>([]);
-	let query = $state('');
+	let changing = $state(false);
+	let kindButton = $state<HTMLElement | null>(null);
 
 	// The names that arrive at the node, for proposals while typing.
 	$effect(() => {
@@ -42,9 +44,10 @@
 				() => {}
 			);
 	});
-	const kinds = $derived(
-		[...nodeKinds.values()].filter((one) => one.name.toLowerCase().includes(query.toLowerCase()))
-	);
+	const otherKinds = () =>
+		[...nodeKinds.values()]
+			.filter(({ id }) => id !== kind?.id)
+			.map(({ id, name, family, words }) => ({ id, text: name, hints: [family, ...words] }));
 
 	function renameInput(name: string, field: HTMLInputElement) {
 		const wanted = field.value.trim();
@@ -74,30 +77,22 @@
 					}}
 					onkeydown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
 				/>
-				<DropdownMenu.Root onOpenChange={() => (query = '')}>
-					<DropdownMenu.Trigger
-						class="flex shrink-0 items-center gap-0.5 rounded px-1 text-xs text-quiet hover:text-ink"
-						aria-label="Change the kind of node">{kind.name}<ChevronDown size={13} /></DropdownMenu.Trigger
-					>
-					<DropdownMenu.Portal>
-						<DropdownMenu.Content class="menu max-h-80 overflow-y-auto" align="end">
-							<input
-								class="field mb-1 text-xs"
-								placeholder="Change to …"
-								aria-label="Find a kind"
-								bind:value={query}
-								onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
-							/>
-							{#each kinds as one (one.id)}
-								<DropdownMenu.Item
-									class="menu-item text-[13px]"
-									disabled={one.id === kind.id}
-									onSelect={() => editor.changeKind(node.id, one.id)}>{one.name}</DropdownMenu.Item
-								>
-							{/each}
-						</DropdownMenu.Content>
-					</DropdownMenu.Portal>
-				</DropdownMenu.Root>
+				<button
+					bind:this={kindButton}
+					class="flex shrink-0 items-center gap-0.5 rounded px-1 text-xs text-quiet hover:text-ink"
+					aria-label="Change the kind of node"
+					aria-haspopup="dialog"
+					aria-expanded={changing}
+					onclick={() => (changing = !changing)}>{kind.name}<ChevronDown size={13} /></button
+				>
+				<SearchList
+					bind:open={changing}
+					anchor={kindButton}
+					label="Change to"
+					items={otherKinds}
+					empty=""
+					onpick={(id) => editor.changeKind(node.id, id)}
+				/>
 			</div>
 			<p class="mt-1 text-xs text-quiet">{kind.help}</p>
 		</header>
@@ -169,31 +164,6 @@
 			>
 		</div>
 	{:else}
-		<div class="p-4 text-sm text-quiet">
-			{#if editor.selected.size > 1}
-				<p>{editor.selected.size} nodes are selected. Select one to see its settings.</p>
-			{:else}
-				<h2 class="mb-2 text-base text-ink">The generator</h2>
-				<label class="mb-3 flex items-center justify-between gap-2"
-					>Seed
-					<input
-						class="field w-32 text-right font-mono text-xs"
-						type="number"
-						min="0"
-						max="4294967295"
-						value={editor.document.seed}
-						aria-label="Seed of the generator"
-						onchange={(event) => {
-							const seed = Math.max(
-								0,
-								Math.min(4294967295, Math.round(Number(event.currentTarget.value) || 0))
-							);
-							editor.change('Change the seed', (document) => ({ ...document, seed }));
-						}}
-					/>
-				</label>
-				<p>Another seed draws every random value anew. Select a node to see its settings.</p>
-			{/if}
-		</div>
+		<GeneratorPanel {editor} />
 	{/if}
 </section>

@@ -1,0 +1,101 @@
+/** What can be done in Build by a key or by its name: the one list behind the keys, their table and the command search. */
+import type { Editor } from '../editor/editor.svelte.ts';
+
+export interface Doable {
+	name: string;
+	/** The keys that do it, as `pressed` spells them. */
+	keys: readonly string[];
+	run: () => void;
+}
+
+/** What of the screen the commands reach. */
+export interface Screen {
+	editor: Editor;
+	/** Whether the View has the keys; else the graph is meant. */
+	inView(): boolean;
+	flow():
+		| { openSearch(): void; deleteSelected(): void; fit(ids?: Iterable<string>): unknown; tidy(): void }
+		| undefined;
+	view():
+		| {
+				fitAll(): void;
+				fitSelection(): void;
+				look(direction: 'top' | 'front' | 'east' | 'perspective'): void;
+				setHandleMode(mode: 'translate' | 'rotate' | 'scale'): void;
+		  }
+		| undefined;
+	fill(pane: 1 | 2 | 3): void;
+	exportResult(): void;
+	saveFile(): void;
+	listKeys(): void;
+	findCommand(): void;
+	changeTheme(): void;
+}
+
+export function commandsOf(screen: Screen): Doable[] {
+	const { editor, flow, view, inView, fill } = screen;
+	const toggleShown = () => {
+		for (const id of editor.selected) editor.toggleShown(id, editor.selected.size > 1);
+	};
+	const fitGraph = () => flow()?.fit(editor.selected.size ? editor.selected : undefined);
+	const one = (name: string, keys: readonly string[], run: () => void): Doable => ({ name, keys, run });
+	return [
+		one('Add a node', ['/'], () => flow()?.openSearch()),
+		one('Find a command', ['Ctrl+K'], screen.findCommand),
+		one('List the keys', ['?'], screen.listKeys),
+		one('Graph fills the screen, or returns', ['1'], () => fill(1)),
+		one('Settings fill the screen, or return', ['2'], () => fill(2)),
+		one('View fills the screen, or returns', ['3'], () => fill(3)),
+		one('Fit what is selected', ['F'], () => (inView() ? view()?.fitSelection() : fitGraph())),
+		one('Fit all', ['Shift+F'], () => (inView() ? view()?.fitAll() : flow()?.fit())),
+		one('Handles to move', ['M'], () => view()?.setHandleMode('translate')),
+		one('Handles to rotate', ['R'], () => view()?.setHandleMode('rotate')),
+		one('Handles to scale', ['S'], () => view()?.setHandleMode('scale')),
+		one('Look from the top', ['Alt+T'], () => view()?.look('top')),
+		one('Look from the front', ['Alt+N'], () => view()?.look('front')),
+		one('Look from the east', ['Alt+E'], () => view()?.look('east')),
+		one('Perspective', ['Alt+P'], () => view()?.look('perspective')),
+		one('Show or hide in the View', ['H'], toggleShown),
+		one('Bypass, or use again', ['Shift+H'], () => editor.bypassSelected()),
+		one('Delete; the wire is healed where it can be', ['Delete', 'Backspace'], () =>
+			flow()?.deleteSelected()
+		),
+		one('Undo', ['Ctrl+Z'], () => editor.undo()),
+		one('Redo', ['Ctrl+Shift+Z', 'Ctrl+Y'], () => editor.redo()),
+		one('Duplicate', ['Ctrl+D'], () => editor.duplicate()),
+		one('Select all nodes', ['Ctrl+A'], () => editor.select(editor.graph.nodes.map(({ id }) => id))),
+		one('Select nothing', ['Escape'], () => editor.select([])),
+		one('Save as a file', ['Ctrl+S'], screen.saveFile),
+		one('Tidy up the graph', [], () => flow()?.tidy()),
+		one('Ramps', [], () => (editor.drawer = 'ramps')),
+		one('Order of the chain', [], () => (editor.drawer = 'order')),
+		one('Export', [], screen.exportResult),
+		one('Change the theme', [], screen.changeTheme),
+		one('Stop', [], () => editor.evaluation.stop())
+	];
+}
+
+/** Keys that no command stands for. */
+export const OTHER_KEYS: readonly (readonly [keys: string, does: string])[] = [
+	['Ctrl+C, X, V', 'Copy, cut, paste nodes'],
+	['Arrows', 'Turn the view; with Shift move it. In the graph, move a node'],
+	['+ −', 'Nearer, further (in the View)']
+];
+
+/** A key press as it is written in the list: `Ctrl+Shift+Z`, `Alt+T`, `F`, `?`. The command key counts as Ctrl. */
+export function pressed(event: {
+	key: string;
+	ctrlKey: boolean;
+	metaKey: boolean;
+	altKey: boolean;
+	shiftKey: boolean;
+}): string {
+	const isLetter = /^\p{L}$/u.test(event.key);
+	return [
+		...(event.ctrlKey || event.metaKey ? ['Ctrl'] : []),
+		...(event.altKey ? ['Alt'] : []),
+		// Shift is part of signs such as “?” already.
+		...(event.shiftKey && (isLetter || event.key.length > 1) ? ['Shift'] : []),
+		isLetter ? event.key.toUpperCase() : event.key
+	].join('+');
+}

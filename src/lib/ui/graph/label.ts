@@ -1,0 +1,56 @@
+/** What a node’s label says of its state: a word for it, and what stands on its foot. */
+import type { GraphNode } from '../../../../core/index.ts';
+import { inputsOf } from '../../../../core/index.ts';
+import type { NodeReport } from '../../worker/messages.ts';
+import { countsInWords } from '../../counts.ts';
+
+export type LabelState = 'bypassed' | 'working' | 'not evaluated' | 'error' | 'waiting' | 'warning' | 'fresh';
+
+/** Slower nodes tell their milliseconds. */
+const SLOW = 50;
+
+/** `working` is whether an evaluation goes on, `at` the node that it has come to. */
+export function stateOf(
+	node: GraphNode,
+	report: NodeReport | undefined,
+	working: boolean,
+	at: string | undefined
+): LabelState {
+	if (node.bypassed) return 'bypassed';
+	if (!report) return working ? 'working' : 'not evaluated';
+	if (report.state === 'error' || report.state === 'waiting') return report.state;
+	if (at === node.id) return 'working';
+	return report.warnings.length ? 'warning' : 'fresh';
+}
+
+/** What came out, or why nothing did; milliseconds only where it was slow. */
+export function footOf(report: NodeReport | undefined): string {
+	if (!report) return '';
+	if (report.state === 'error' || report.state === 'waiting') return report.error?.message ?? '';
+	const { counts, value, milliseconds } = report;
+	if (!counts) return value ?? 'value';
+	// Points of a mesh or of curves go without saying.
+	const own = counts.faces || counts.curves ? { ...counts, points: 0 } : counts;
+	const took = milliseconds > SLOW ? ` · ${Math.round(milliseconds)} ms` : '';
+	return (countsInWords(own).join(', ') || 'empty') + took;
+}
+
+/** The inputs that stand on a label: geometry and lists, what is wired, what is pinned, the artist’s own. */
+export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
+	inputsOf(node).filter(
+		([name, input]) =>
+			// Optional ones come when a choice asks for them.
+			((input.kind === 'geometry' || input.kind === 'list') &&
+				(!input.optional || input.when?.(node.settings))) ||
+			wired.has(name) ||
+			node.pinned?.includes(name) ||
+			node.inputs?.some((own) => own.name === name)
+	);
+
+/** Of many outputs only those in use stand on a label, until it is unfolded. */
+export const MANY_OUTPUTS = 4;
+export const outputsOnLabel = <Output>(
+	all: readonly (readonly [string, Output])[],
+	used: ReadonlySet<string>
+): readonly (readonly [string, Output])[] =>
+	all.length <= MANY_OUTPUTS ? all : all.filter(([port], i) => (used.size ? used.has(port) : i < 2));
