@@ -1,9 +1,8 @@
 /**
  * glTF 2.0 in its binary form. Copies are written as `EXT_mesh_gpu_instancing`, with chosen attributes as `_NAME`, or
- * flattened; curves as lines, loose points as points. The binary chunk is written by hand: the usual library took 4.4
- * times as long as the bytes alone.
+ * flattened; curves as lines, loose points as points.
  */
-import { NodeError, formatCount, quaternion } from '../math/index.ts';
+import { quaternion } from '../math/index.ts';
 import type { Column, Geometry, Instances, Material, Mesh } from '../geometry/index.ts';
 import {
 	WIDTH,
@@ -13,9 +12,11 @@ import {
 	floats,
 	geometryOf,
 	matrix,
-	splitLinear,
-	trianglesOf
+	splitLinear
 } from '../geometry/index.ts';
+import { GlbFile, VERTICES } from './glb-file.ts';
+import type { Json } from './glb-file.ts';
+import { vertexGroups } from './glb-vertices.ts';
 import { realizeCopies } from '../kernels/realize-copies.ts';
 
 export interface GlbOptions {
@@ -27,10 +28,6 @@ export interface GlbOptions {
 	name?: string;
 }
 
-interface Json {
-	[key: string]: unknown;
-}
-
 /** Writes a geometry. Throws NodeError where it is too large for the format. */
 export function writeGlb(geometry: Geometry, options: GlbOptions = {}): Uint8Array {
 	return new Writer(options).write(
@@ -40,22 +37,10 @@ export function writeGlb(geometry: Geometry, options: GlbOptions = {}): Uint8Arr
 
 type NineNumbers = [number, number, number, number, number, number, number, number, number];
 
-/** GLB counts bytes in 32 bits. */
-const MOST_BYTES = 4_294_967_295;
-
 class Writer {
 	readonly #options: GlbOptions;
 	readonly #attributes: readonly { name: string; as: string }[];
-	#chunks: { data: ArrayBufferView; at: number }[] = [];
-	#length = 0;
-	#json = {
-		accessors: [] as Json[],
-		bufferViews: [] as Json[],
-		meshes: [] as Json[],
-		nodes: [] as Json[],
-		materials: [] as Json[]
-	};
-	#materials = new Map<string, number>();
+	readonly #file = new GlbFile();
 	#meshes = new Map<Geometry, number | null>();
 	#instancing = false;
 
@@ -67,7 +52,7 @@ class Writer {
 	write(geometry: Geometry): Uint8Array {
 		const roots: number[] = [];
 		const own = this.#mesh({ ...geometry, copies: null });
-		if (own !== null) roots.push(this.#node({ name: 'Geometry', mesh: own }));
+		if (own !== null) roots.push(this.#file.node({ name: 'Geometry', mesh: own }));
 		if (geometry.copies?.copies.count) roots.push(...this.#copies(geometry.copies));
 		const json: Json = {
 			asset: { version: '2.0', generator: 'Embrell' },
@@ -78,40 +63,7 @@ class Writer {
 			json.extensionsUsed = ['EXT_mesh_gpu_instancing'];
 			json.extensionsRequired = ['EXT_mesh_gpu_instancing'];
 		}
-		for (const [key, list] of Object.entries(this.#json)) if (list.length) json[key] = list;
-		if (this.#length) json.buffers = [{ byteLength: this.#length }];
-		return this.#assemble(json);
-	}
-
-	#assemble(json: Json): Uint8Array {
-		const text = new TextEncoder().encode(JSON.stringify(json));
-		const textLength = text.length + ((4 - (text.length % 4)) % 4);
-		const total = 12 + 8 + textLength + (this.#length ? 8 + this.#length : 0);
-		if (total > MOST_BYTES)
-			throw new NodeError(
-				`The file would have ${formatCount(total)} bytes; a GLB holds ${formatCount(MOST_BYTES)}. Export with copies instead of flattened.`
-			);
-		const out = new Uint8Array(total);
-		const view = new DataView(out.buffer);
-		view.setUint32(0, 0x46546c67, true);
-		view.setUint32(4, 2, true);
-		view.setUint32(8, total, true);
-		view.setUint32(12, textLength, true);
-		view.setUint32(16, 0x4e4f534a, true);
-		out.set(text, 20);
-		out.fill(32, 20 + text.length, 20 + textLength);
-		if (this.#length) {
-			const start = 20 + textLength;
-			view.setUint32(start, this.#length, true);
-			view.setUint32(start + 4, 0x004e4942, true);
-			for (const { data, at } of this.#chunks)
-				out.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), start + 8 + at);
-		}
-		return out;
-	}
-
-	#node(node: Json): number {
-		return this.#json.nodes.push(node) - 1;
+		return this.#file.bytes(json);
 	}
 
 	/** A mesh for faces, lines and points of a geometry; null where it has none. */
@@ -126,35 +78,20 @@ class Writer {
 			primitives.push({
 				mode: 0,
 				attributes: {
-					POSITION: this.#positions(floats(table, 'position')),
+					POSITION: this.#file.positions(floats(table, 'position')),
 					...this.#columns(table.columns, null, table.count)
 				}
 			});
 		}
 		const made = primitives.length
-			? this.#json.meshes.push({ name: `Mesh ${this.#json.meshes.length + 1}`, primitives }) - 1
+			? this.#file.lists.meshes.push({ name: `Mesh ${this.#file.lists.meshes.length + 1}`, primitives }) - 1
 			: null;
 		this.#meshes.set(geometry, made);
 		return made;
 	}
 
-	/** One primitive for each material. Corners that share point, normal, UV and chosen attributes share a vertex. */
+	/** One primitive for each material. */
 	#faces(mesh: Mesh, materials: readonly Material[]): Json[] {
-		const { corners, faces } = trianglesOf(mesh);
-		const materialOf = mesh.faces.columns.get('material')?.data;
-		const groups = new Map<number, number[]>();
-		const shown = mesh.faces.columns.get('shown')?.data;
-		for (let t = 0; t < faces.length; t++) {
-			if (shown && !shown[faces[t]]) continue;
-			const m = materialOf ? materialOf[faces[t]] : materials.length ? 0 : -1;
-			const group = groups.get(m);
-			if (group) group.push(t);
-			else groups.set(m, [t]);
-		}
-		const normals = cornerNormals(mesh);
-		const uv = mesh.corners.columns.get('uv')?.data as Float32Array | undefined;
-		const p = floats(mesh.points, 'position');
-		const faceOf = faceOfCorner(mesh);
 		// Attributes of corners and faces, unless the points have one of the same name: vertices part where they differ.
 		const chosen = this.#attributes.filter(({ name }) => !mesh.points.columns.has(name));
 		const onCorners = chosenColumns(mesh.corners.columns, chosen);
@@ -162,71 +99,36 @@ class Writer {
 			mesh.faces.columns,
 			chosen.filter(({ name }) => !onCorners.has(name))
 		);
-		const alike = (a: number, b: number): boolean =>
-			same(a, b, normals, uv) &&
-			equalRows(onCorners, a, b) &&
-			(onFaces.size === 0 || equalRows(onFaces, faceOf[a], faceOf[b]));
-		const out: Json[] = [];
-		for (const [m, triangles] of [...groups].sort((a, b) => a[0] - b[0])) {
-			const vertexCorner: number[] = [];
-			const indices = new Uint32Array(triangles.length * 3);
-			const firstOf = new Map<number, number[]>();
-			triangles.forEach((t, i) => {
-				for (let k = 0; k < 3; k++) {
-					const c = corners[3 * t + k];
-					const point = mesh.topology.cornerPoints[c];
-					let list = firstOf.get(point);
-					if (!list) firstOf.set(point, (list = []));
-					let vertex = list.find((v) => alike(vertexCorner[v], c));
-					if (vertex === undefined) {
-						vertex = vertexCorner.push(c) - 1;
-						list.push(vertex);
-					}
-					indices[3 * i + k] = vertex;
-				}
-			});
-			const n = vertexCorner.length;
-			const positions = new Float32Array(3 * n),
-				normal = new Float32Array(3 * n);
-			const rows = new Uint32Array(n);
-			vertexCorner.forEach((c, i) => {
-				rows[i] = mesh.topology.cornerPoints[c];
-				for (let k = 0; k < 3; k++) {
-					positions[3 * i + k] = p[3 * rows[i] + k];
-					normal[3 * i + k] = normals[3 * c + k];
-				}
-			});
+		const p = floats(mesh.points, 'position');
+		const normals = cornerNormals(mesh);
+		const uv = mesh.corners.columns.get('uv')?.data as Float32Array | undefined;
+		return vertexGroups(mesh, materials.length, onCorners, onFaces).map((group) => {
+			const { corners, points, faces } = group;
+			const n = corners.length;
 			const attributes: Json = {
-				POSITION: this.#positions(positions),
-				NORMAL: this.#accessor(unitised(normal), 'VEC3', 34962)
+				POSITION: this.#file.positions(rowsOf(p, points, 3)),
+				NORMAL: this.#file.accessor(unitised(rowsOf(normals, corners, 3)), 'VEC3', VERTICES)
 			};
 			if (uv) {
-				const texture = new Float32Array(2 * n);
-				vertexCorner.forEach((c, i) => {
-					texture[2 * i] = uv[2 * c];
-					texture[2 * i + 1] = 1 - uv[2 * c + 1];
-				});
-				attributes.TEXCOORD_0 = this.#accessor(texture, 'VEC2', 34962);
+				// Their v runs downwards.
+				const texture = rowsOf(uv, corners, 2);
+				for (let i = 1; i < texture.length; i += 2) texture[i] = 1 - texture[i];
+				attributes.TEXCOORD_0 = this.#file.accessor(texture, 'VEC2', VERTICES);
 			}
 			Object.assign(
 				attributes,
-				this.#columns(mesh.points.columns, rows, n),
-				this.#columns(onCorners, Uint32Array.from(vertexCorner), n),
-				this.#columns(
-					onFaces,
-					Uint32Array.from(vertexCorner, (c) => faceOf[c]),
-					n
-				)
+				this.#columns(mesh.points.columns, points, n),
+				this.#columns(onCorners, corners, n),
+				this.#columns(onFaces, faces, n)
 			);
-			const small = n <= 65535;
-			out.push({
+			const material = materials[group.material];
+			return {
 				attributes,
 				mode: 4,
-				indices: this.#accessor(small ? Uint16Array.from(indices) : indices, 'SCALAR', 34963),
-				...(materials[m] && { material: this.#material(materials[m]) })
-			});
-		}
-		return out;
+				indices: this.#file.indices(n <= 65535 ? Uint16Array.from(group.indices) : group.indices),
+				...(material && { material: this.#file.material(material) })
+			};
+		});
 	}
 
 	#lines({ curves }: Geometry): Json[] {
@@ -243,9 +145,9 @@ class Writer {
 		return [
 			{
 				mode: 1,
-				indices: this.#accessor(Uint32Array.from(pairs), 'SCALAR', 34963),
+				indices: this.#file.indices(Uint32Array.from(pairs)),
 				attributes: {
-					POSITION: this.#positions(floats(points, 'position')),
+					POSITION: this.#file.positions(floats(points, 'position')),
 					...this.#columns(table.columns, curveOf, points.count),
 					...this.#columns(points.columns, null, points.count)
 				}
@@ -269,21 +171,21 @@ class Writer {
 			if (!count) return;
 			const take = (name: string, width: number) => {
 				const data = floats(copies, name);
-				if (!rows) return data;
-				const out = new Float32Array(count * width);
-				for (let i = 0; i < count; i++)
-					for (let k = 0; k < width; k++) out[i * width + k] = data[rows[i] * width + k];
-				return out;
+				return rows ? rowsOf(data, rows, width) : data;
 			};
 			const attributes: Json = {
-				TRANSLATION: this.#accessor(take('position', 3), 'VEC3'),
-				ROTATION: this.#accessor(unitised(take('orientation', 4), 4), 'VEC4'),
-				SCALE: this.#accessor(take('scale', 3), 'VEC3'),
+				TRANSLATION: this.#file.accessor(take('position', 3), 'VEC3'),
+				ROTATION: this.#file.accessor(unitised(take('orientation', 4), 4), 'VEC4'),
+				SCALE: this.#file.accessor(take('scale', 3), 'VEC3'),
 				...this.#columns(copies.columns, rows, count, false)
 			};
 			this.#instancing = true;
 			nodes.push(
-				this.#node({ name: `Copies ${s + 1}`, mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } })
+				this.#file.node({
+					name: `Copies ${s + 1}`,
+					mesh,
+					extensions: { EXT_mesh_gpu_instancing: { attributes } }
+				})
 			);
 		});
 		return nodes;
@@ -314,11 +216,11 @@ class Writer {
 			if (!plain) continue;
 			this.#instancing = true;
 			const attributes = {
-				TRANSLATION: this.#accessor(moves.subarray(0, 3 * plain), 'VEC3'),
-				ROTATION: this.#accessor(unitised(turns.subarray(0, 4 * plain), 4), 'VEC4'),
-				SCALE: this.#accessor(scales.subarray(0, 3 * plain), 'VEC3')
+				TRANSLATION: this.#file.accessor(moves.subarray(0, 3 * plain), 'VEC3'),
+				ROTATION: this.#file.accessor(unitised(turns.subarray(0, 4 * plain), 4), 'VEC4'),
+				SCALE: this.#file.accessor(scales.subarray(0, 3 * plain), 'VEC3')
 			};
-			nodes.push(this.#node({ mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }));
+			nodes.push(this.#file.node({ mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }));
 		}
 		return nodes;
 	}
@@ -331,8 +233,13 @@ class Writer {
 			return q;
 		});
 		// The inner rotation is the opposite of the one that its axes make.
-		const within = this.#node({ mesh, rotation: [-inner[0], -inner[1], -inner[2], inner[3]] });
-		return this.#node({ translation: [...map.subarray(9, 12)], rotation: outer, scale, children: [within] });
+		const within = this.#file.node({ mesh, rotation: [-inner[0], -inner[1], -inner[2], inner[3]] });
+		return this.#file.node({
+			translation: [...map.subarray(9, 12)],
+			rotation: outer,
+			scale,
+			children: [within]
+		});
 	}
 
 	/** The chosen attributes as float accessors. */
@@ -350,72 +257,13 @@ class Writer {
 			const data = new Float32Array(count * width);
 			for (let i = 0; i < count; i++)
 				for (let k = 0; k < width; k++) data[i * width + k] = source.data[(rows ? rows[i] : i) * width + k];
-			out[attributeName(as)] = this.#accessor(
+			out[attributeName(as)] = this.#file.accessor(
 				data,
 				['SCALAR', 'VEC2', 'VEC3', 'VEC4'][width - 1],
-				vertices ? 34962 : undefined
+				vertices ? VERTICES : undefined
 			);
 		}
 		return out;
-	}
-
-	#positions(data: Float32Array): number {
-		const min = [Infinity, Infinity, Infinity],
-			max = [-Infinity, -Infinity, -Infinity];
-		for (let i = 0; i < data.length; i += 3)
-			for (let k = 0; k < 3; k++) {
-				if (data[i + k] < min[k]) min[k] = data[i + k];
-				if (data[i + k] > max[k]) max[k] = data[i + k];
-			}
-		return this.#accessor(data, 'VEC3', 34962, { min, max });
-	}
-
-	#accessor(
-		data: Float32Array | Uint32Array | Uint16Array,
-		type: string,
-		target?: number,
-		more: Json = {}
-	): number {
-		this.#chunks.push({ data, at: this.#length });
-		const view =
-			this.#json.bufferViews.push({
-				buffer: 0,
-				byteOffset: this.#length,
-				byteLength: data.byteLength,
-				...(target && { target })
-			}) - 1;
-		this.#length += data.byteLength + ((4 - (data.byteLength % 4)) % 4);
-		const component = data instanceof Float32Array ? 5126 : data instanceof Uint32Array ? 5125 : 5123;
-		const width = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4 }[type]!;
-		return (
-			this.#json.accessors.push({
-				bufferView: view,
-				componentType: component,
-				count: data.length / width,
-				type,
-				...more
-			}) - 1
-		);
-	}
-
-	#material(material: Material): number {
-		const key = JSON.stringify(material);
-		let place = this.#materials.get(key);
-		if (place === undefined) {
-			place =
-				this.#json.materials.push({
-					name: material.name,
-					pbrMetallicRoughness: {
-						baseColorFactor: material.colour,
-						metallicFactor: material.metal,
-						roughnessFactor: material.roughness
-					},
-					...(material.twoSided && { doubleSided: true }),
-					...(material.colour[3] < 1 && { alphaMode: 'BLEND' })
-				}) - 1;
-			this.#materials.set(key, place);
-		}
-		return place;
 	}
 }
 
@@ -427,27 +275,16 @@ export const attributeName = (name: string): string =>
 		.toUpperCase()
 		.replace(/[^A-Z0-9_]/g, '_');
 
-function faceOfCorner({ topology: { faceStarts, cornerPoints } }: Mesh): Uint32Array {
-	const out = new Uint32Array(cornerPoints.length);
-	for (let f = 0; f + 1 < faceStarts.length; f++) out.fill(f, faceStarts[f], faceStarts[f + 1]);
-	return out;
-}
-
 const chosenColumns = (
 	columns: ReadonlyMap<string, Column>,
 	chosen: readonly { name: string }[]
 ): Map<string, Column> => new Map([...columns].filter(([name]) => chosen.some((one) => one.name === name)));
 
-function equalRows(columns: ReadonlyMap<string, Column>, a: number, b: number): boolean {
-	for (const { type, data } of columns.values())
-		for (let k = 0, width = WIDTH[type]; k < width; k++)
-			if (data[a * width + k] !== data[b * width + k]) return false;
-	return true;
-}
-
-function same(a: number, b: number, normals: Float32Array, uv: Float32Array | undefined): boolean {
-	for (let k = 0; k < 3; k++) if (Math.abs(normals[3 * a + k] - normals[3 * b + k]) > 1e-6) return false;
-	return !uv || (uv[2 * a] === uv[2 * b] && uv[2 * a + 1] === uv[2 * b + 1]);
+function rowsOf(data: Float32Array, rows: Uint32Array, width: number): Float32Array {
+	const out = new Float32Array(rows.length * width);
+	for (let i = 0; i < rows.length; i++)
+		for (let k = 0; k < width; k++) out[i * width + k] = data[rows[i] * width + k];
+	return out;
 }
 
 /** The copies of a source that are shown; null where all are. */

@@ -1,10 +1,8 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
 	import Spline from '@lucide/svelte/icons/spline';
-	import FileUp from '@lucide/svelte/icons/file-up';
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
-	import Unlink2 from '@lucide/svelte/icons/unlink-2';
 	import type {
 		GraphNode,
 		InputDefinition,
@@ -16,12 +14,14 @@
 	} from '$core/index';
 	import { isPath, isRamp, isRange, nodeKinds, settingOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import { toast } from 'svelte-sonner';
 	import PathTable from './PathTable.svelte';
 	import RampPicture from './RampPicture.svelte';
 	import FormulaField from './FormulaField.svelte';
 	import ScalarField from './ScalarField.svelte';
+	import AssetField from './AssetField.svelte';
+	import WiresInto from './WiresInto.svelte';
 	import WireSearch from './WireSearch.svelte';
+	import YesNoField from './YesNoField.svelte';
 	import { fromHex, toHex } from './colours';
 
 	interface Props {
@@ -77,6 +77,18 @@
 			pinned: pinned ? list.filter((one) => one !== name) : [...list, name]
 		});
 	}
+	const AXES: readonly string[] = ['x', 'y', 'z'];
+	/** The scalars of a vector setting: one for all, or one for each axis; each with how the whole is put together anew. */
+	function partsOf(
+		whole: Setting
+	): { mark?: string; part: ScalarSetting; put: (part: ScalarSetting) => Setting }[] {
+		if (!Array.isArray(whole)) return [{ part: whole as ScalarSetting, put: (part) => part }];
+		return AXES.map((mark, k) => ({
+			mark,
+			part: whole[k] as ScalarSetting,
+			put: (part) => whole.map((old, i) => (i === k ? part : old)) as Setting
+		}));
+	}
 	function setUniform() {
 		const parts = Array.isArray(setting) ? setting : null;
 		if (parts) put(parts[0] as ScalarSetting);
@@ -86,21 +98,7 @@
 			put([one, structuredClone(one), structuredClone(one)] as never);
 		}
 	}
-	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
-		const file = event.currentTarget.files?.[0];
-		event.currentTarget.value = '';
-		if (!file) return;
-		try {
-			await editor.importFile(node.id, name, file);
-		} catch (problem) {
-			toast.error((problem as Error).message, { duration: 12_000 });
-		}
-	}
 	const help = $derived(`${input.help}${own ? '' : ` In formulas: ${node.short}.${name}`}`);
-	const sourceOf = (wire: Wire) => {
-		const from = editor.node(wire.from[0]);
-		return from ? `${from.short}, ${nodeKinds.get(from.kind)?.outputs[wire.from[1]]?.label ?? ''}` : '';
-	};
 	const asset = $derived(
 		input.kind === 'asset' && typeof setting === 'string' ? editor.document.assets[setting] : null
 	);
@@ -117,16 +115,6 @@
 			>
 		</Tooltip.Portal>
 	</Tooltip.Root>
-{/snippet}
-
-{#snippet wireButton()}
-	<button
-		class="button text-xs"
-		aria-label="Wire {input.label}"
-		aria-haspopup="dialog"
-		aria-expanded={wiring}
-		onclick={() => (wiring = !wiring)}><Spline size={13} /> Wire</button
-	>
 {/snippet}
 
 {#snippet wireEntry()}
@@ -153,28 +141,7 @@
 	<div class="min-w-0" bind:this={place}>
 		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
 		{#if wires.length || input.kind === 'geometry' || input.kind === 'list'}
-			{#each wires as wire (wire.from.join('.'))}
-				<div class="flex min-w-0 items-center gap-1 text-xs">
-					<button
-						class="min-w-0 flex-1 truncate rounded border border-line bg-ground px-1.5 py-0.5 text-left"
-						title="Go to {sourceOf(wire)}"
-						onclick={() => editor.select([wire.from[0]])}>← {sourceOf(wire)}</button
-					>
-					<button
-						class="icon-button h-5 w-5"
-						aria-label="Take the wire from {sourceOf(wire)} away"
-						onclick={() => editor.disconnect([wire])}><Unlink2 size={13} /></button
-					>
-				</div>
-			{:else}
-				<p class="flex items-center justify-between gap-1 pt-0.5 text-xs text-quiet">
-					{'optional' in input && input.optional ? 'nothing wired' : 'needs a wire'}
-					{@render wireButton()}
-				</p>
-			{/each}
-			{#if wires.length && input.kind === 'geometry' && input.many}
-				<p class="pt-1">{@render wireButton()}</p>
-			{/if}
+			<WiresInto {editor} {input} {wires} bind:wiring />
 		{:else if input.kind === 'ramp'}
 			<button
 				class="flex w-full items-center gap-2 rounded border border-line bg-ground px-1.5 py-1 text-xs"
@@ -211,66 +178,32 @@
 				onchange={drag}
 			/>
 		{:else if input.kind === 'vector'}
-			{#if uniform}
-				<ScalarField
-					setting={setting as ScalarSetting}
-					label={input.label}
-					original={input.default[0]}
-					{unit}
-					step={input.step}
-					{known}
-					{pinned}
-					onpin={pin}
-					{wireEntry}
-					onchange={drag}
-				/>
-			{:else}
-				{@const parts = setting as [ScalarSetting, ScalarSetting, ScalarSetting]}
-				<div class="space-y-0.5">
-					{#each ['x', 'y', 'z'] as axis, k (axis)}
-						<ScalarField
-							setting={parts[k]}
-							label="{input.label} {axis}"
-							mark={axis}
-							original={input.default[k]}
-							{unit}
-							step={input.step}
-							{known}
-							{pinned}
-							onpin={pin}
-							{wireEntry}
-							onchange={(part, done) => drag(parts.map((old, i) => (i === k ? part : old)) as never, done)}
-						/>
-					{/each}
-				</div>
-			{/if}
-		{:else if input.kind === 'yesno'}
-			{#if typeof setting === 'boolean'}
-				<label class="inline-flex items-center gap-2 py-0.5">
-					<input
-						type="checkbox"
-						class="h-4 w-4 accent-teal"
-						aria-label={input.label}
-						checked={setting}
-						onchange={(event) => put(event.currentTarget.checked)}
+			<div class="space-y-0.5">
+				{#each partsOf(setting) as { mark, part, put: write } (mark)}
+					<ScalarField
+						setting={part}
+						label={mark ? `${input.label} ${mark}` : input.label}
+						{mark}
+						original={input.default[mark ? AXES.indexOf(mark) : 0]}
+						{unit}
+						step={input.step}
+						{known}
+						{pinned}
+						onpin={pin}
+						{wireEntry}
+						onchange={(value, done) => drag(write(value), done)}
 					/>
-					<span class="text-xs text-quiet">{setting ? 'yes' : 'no'}</span>
-				</label>
-				{#if input.varies}<button
-						class="ml-2 text-xs text-quiet underline"
-						onclick={() => put({ formula: 'position.y > 0', streams: [] })}>by formula</button
-					>{/if}
-			{:else}
-				<FormulaField
-					value={(setting as { formula: string }).formula ?? ''}
-					label="{input.label}, formula"
-					{known}
-					onchange={(text) => put({ formula: text, streams: [] })}
-				/>
-				<button class="text-xs text-quiet underline" onclick={() => put(input.default)}
-					>plain yes or no</button
-				>
-			{/if}
+				{/each}
+			</div>
+		{:else if input.kind === 'yesno'}
+			<YesNoField
+				{setting}
+				label={input.label}
+				original={input.default}
+				varies={!!input.varies}
+				{known}
+				onchange={put}
+			/>
 		{:else if input.kind === 'choice'}
 			<select
 				class="field text-[13px]"
@@ -307,16 +240,12 @@
 				onchange={(text) => put(text)}
 			/>
 		{:else if input.kind === 'asset'}
-			<label class="button w-full cursor-pointer text-xs">
-				<FileUp size={14} /> <span class="truncate">{asset ? asset.name : 'Choose a file'}</span>
-				<input
-					type="file"
-					class="sr-only"
-					aria-label={input.label}
-					accept={input.accept.join(',')}
-					onchange={choose}
-				/>
-			</label>
+			<AssetField
+				label={input.label}
+				chosen={asset?.name ?? null}
+				accept={input.accept}
+				onchoose={(file) => editor.importFile(node.id, name, file)}
+			/>
 		{/if}
 		{#if error}
 			<p class="mt-1 text-xs text-plum" role="alert">{error.message}</p>

@@ -1,0 +1,41 @@
+<script lang="ts">
+	import type { Setting } from '$core/index';
+	import { isFormula } from '$core/index';
+	import FormulaField from './FormulaField.svelte';
+
+	interface Props {
+		setting: Setting;
+		label: string;
+		original: boolean;
+		/** Whether it may differ from element to element, by a formula. */
+		varies: boolean;
+		known: readonly string[];
+		onchange: (setting: Setting) => void;
+	}
+	let { setting, label, original, varies, known, onchange }: Props = $props();
+</script>
+
+{#if isFormula(setting)}
+	<FormulaField
+		value={setting.formula}
+		label="{label}, formula"
+		{known}
+		onchange={(text) => onchange({ formula: text, streams: [] })}
+	/>
+	<button class="text-xs text-quiet underline" onclick={() => onchange(original)}>plain yes or no</button>
+{:else}
+	<label class="inline-flex items-center gap-2 py-0.5">
+		<input
+			type="checkbox"
+			class="h-4 w-4 accent-teal"
+			aria-label={label}
+			checked={setting === true}
+			onchange={(event) => onchange(event.currentTarget.checked)}
+		/>
+		<span class="text-xs text-quiet">{setting === true ? 'yes' : 'no'}</span>
+	</label>
+	{#if varies}<button
+			class="ml-2 text-xs text-quiet underline"
+			onclick={() => onchange({ formula: 'position.y > 0', streams: [] })}>by formula</button
+		>{/if}
+{/if}
