@@ -1,102 +1,12 @@
 /** glTF 2.0 in its binary form: meshes of all nodes with their materials, moved to where their nodes stand. */
-import { z } from 'zod';
-import { NodeError, formatCount } from '../math/index.ts';
+import { NodeError } from '../math/index.ts';
 import type { Geometry, Material } from '../geometry/index.ts';
 import { geometryOf, matrix, mergeGeometries, transformGeometry, pollAt } from '../geometry/index.ts';
+import type { Gltf } from './glb-parts.ts';
+import { AccessorReader, chunksOf, gltfSchema } from './glb-parts.ts';
 import { MOST_IN_FILE, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './read-mesh.ts';
 
-const count = z.number().int().min(0);
-const schema = z.object({
-	asset: z.object({ version: z.string() }),
-	extensionsRequired: z.array(z.string()).default([]),
-	scene: count.optional(),
-	scenes: z.array(z.object({ nodes: z.array(count).default([]) })).default([]),
-	nodes: z
-		.array(
-			z.object({
-				mesh: count.optional(),
-				children: z.array(count).default([]),
-				matrix: z.array(z.number()).length(16).optional(),
-				translation: z.array(z.number()).length(3).optional(),
-				rotation: z.array(z.number()).length(4).optional(),
-				scale: z.array(z.number()).length(3).optional(),
-				extensions: z
-					.object({
-						EXT_mesh_gpu_instancing: z.object({ attributes: z.record(z.string(), count) }).optional()
-					})
-					.optional()
-			})
-		)
-		.max(200_000)
-		.default([]),
-	meshes: z
-		.array(
-			z.object({
-				primitives: z.array(
-					z.object({
-						attributes: z.record(z.string(), count),
-						indices: count.optional(),
-						material: count.optional(),
-						mode: count.default(4)
-					})
-				)
-			})
-		)
-		.default([]),
-	accessors: z
-		.array(
-			z.object({
-				bufferView: count.optional(),
-				byteOffset: count.default(0),
-				componentType: count,
-				normalized: z.boolean().default(false),
-				count,
-				type: z.string(),
-				sparse: z
-					.object({
-						count,
-						indices: z.object({ bufferView: count, byteOffset: count.default(0), componentType: count }),
-						values: z.object({ bufferView: count, byteOffset: count.default(0) })
-					})
-					.optional()
-			})
-		)
-		.default([]),
-	bufferViews: z
-		.array(
-			z.object({
-				buffer: count,
-				byteOffset: count.default(0),
-				byteLength: count,
-				byteStride: count.optional()
-			})
-		)
-		.default([]),
-	buffers: z.array(z.object({ uri: z.string().optional(), byteLength: count })).default([]),
-	materials: z
-		.array(
-			z.object({
-				name: z.string().default('Material'),
-				doubleSided: z.boolean().default(false),
-				pbrMetallicRoughness: z
-					.object({
-						baseColorFactor: z.array(z.number()).length(4).default([1, 1, 1, 1]),
-						metallicFactor: z.number().default(1),
-						roughnessFactor: z.number().default(1),
-						baseColorTexture: z.unknown().optional()
-					})
-					.prefault({})
-			})
-		)
-		.default([])
-});
-type Gltf = z.infer<typeof schema>;
-
-const WIDTHS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
-const BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
-/** Values of whole-number components that mean 1. */
-const FULL: Record<number, number> = { 5120: 127, 5121: 255, 5122: 32767, 5123: 65535 };
 /** The extensions that change nothing about meshes, or that are read. */
 const HARMLESS = new Set([
 	'KHR_materials_unlit',
@@ -110,7 +20,20 @@ const DEEPEST = 64;
 /** Reads a GLB. Throws NodeError with what is wrong. */
 export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 	const { json, binary } = chunksOf(bytes, name);
-	const parsed = schema.safeParse(json);
+	const gltf = checked(json, name);
+	const warnings: string[] = [];
+	const reader = new AccessorReader(gltf, binary, name);
+	const meshes = meshesOf(gltf, reader, name, warnings);
+	const placed = placedIn(gltf, reader, meshes, name);
+	return {
+		geometry: placed.length ? mergeGeometries(placed) : geometryOf({}),
+		warnings: [...new Set(warnings)]
+	};
+}
+
+/** The description, where it is one of version 2 that needs nothing more than is read. */
+function checked(json: unknown, name: string): Gltf {
+	const parsed = gltfSchema.safeParse(json);
 	if (!parsed.success) {
 		const issue = parsed.error.issues[0];
 		throw new NodeError(`${name} is no sound glTF: ${issue.path.join('.')}: ${issue.message.toLowerCase()}.`);
@@ -127,8 +50,11 @@ export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 		throw new NodeError(
 			`${name} refers to another file for its data; only what is inside the GLB is read. Export it with everything embedded.`
 		);
-	const reader = new AccessorReader(gltf, binary, name);
-	const warnings: string[] = [];
+	return gltf;
+}
+
+/** The geometry of each mesh; null where it has no faces. */
+function meshesOf(gltf: Gltf, reader: AccessorReader, name: string, warnings: string[]): (Geometry | null)[] {
 	if (gltf.materials.some((m) => m.pbrMetallicRoughness.baseColorTexture))
 		warnings.push('Pictures on materials are not read yet; the plain colours are kept.');
 	const materials = gltf.materials.map((m): Material => ({
@@ -138,7 +64,7 @@ export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 		roughness: m.pbrMetallicRoughness.roughnessFactor,
 		twoSided: m.doubleSided
 	}));
-	const meshes = gltf.meshes.map((mesh, m) => {
+	return gltf.meshes.map((mesh, m) => {
 		const parts = mesh.primitives.flatMap((primitive, k) => {
 			if (primitive.mode < 4) {
 				warnings.push('Points and lines of the file are no faces and were left out.');
@@ -148,6 +74,15 @@ export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 		});
 		return parts.length ? mergeGeometries(parts) : null;
 	});
+}
+
+/** The meshes where the nodes of the scene put them; instanced ones as faces of their own. */
+function placedIn(
+	gltf: Gltf,
+	reader: AccessorReader,
+	meshes: readonly (Geometry | null)[],
+	name: string
+): Geometry[] {
 	const placed: Geometry[] = [];
 	const roots = gltf.scenes[gltf.scene ?? 0]?.nodes ?? gltf.nodes.map((_, i) => i);
 	let visits = 0;
@@ -156,79 +91,41 @@ export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 		if (!node) throw new NodeError(`${name} names node ${index}, but there are only ${gltf.nodes.length}.`);
 		if (depth > DEEPEST || ++visits > 1_000_000)
 			throw new NodeError(`${name} has nodes that contain one another without end.`);
-		const own = node.matrix
-			? Float64Array.of(
-					...[0, 1, 2].flatMap((c) => node.matrix!.slice(4 * c, 4 * c + 3)),
-					...node.matrix.slice(12, 15)
-				)
-			: matrix.compose(node.translation ?? [0, 0, 0], node.rotation ?? [0, 0, 0, 1], node.scale ?? [1, 1, 1]);
-		const m = matrix.product(outer, own);
+		const m = matrix.product(outer, placeOf(node));
 		const mesh = node.mesh === undefined ? null : meshes[node.mesh];
 		const instancing = node.extensions?.EXT_mesh_gpu_instancing?.attributes;
 		if (mesh && !instancing) placed.push(transformGeometry(mesh, m));
 		else if (mesh && instancing) {
-			const read = (key: string) => (instancing[key] === undefined ? null : reader.read(instancing[key]));
-			const [t, r, s] = [read('TRANSLATION'), read('ROTATION'), read('SCALE')];
-			const copies = Math.max(t ? t.length / 3 : 0, r ? r.length / 4 : 0, s ? s.length / 3 : 0);
-			if (copies * (mesh.mesh?.points.count ?? 0) > MOST_IN_FILE)
+			const { count, at } = instancesOf(reader, instancing);
+			if (count * (mesh.mesh?.points.count ?? 0) > MOST_IN_FILE)
 				throw new NodeError(`${name} has too many copies to be read as faces.`);
-			for (let i = 0; i < copies; i++)
-				placed.push(
-					transformGeometry(
-						mesh,
-						matrix.product(
-							m,
-							matrix.compose(
-								t ?? [0, 0, 0],
-								r ?? [0, 0, 0, 1],
-								s ?? [1, 1, 1],
-								undefined,
-								t ? 3 * i : 0,
-								r ? 4 * i : 0,
-								s ? 3 * i : 0
-							)
-						)
-					)
-				);
+			for (let i = 0; i < count; i++) placed.push(transformGeometry(mesh, matrix.product(m, at(i))));
 		}
 		for (const child of node.children) visit(child, m, depth + 1);
 	};
 	for (const root of roots) visit(root, matrix.identity(), 0);
-	return {
-		geometry: placed.length ? mergeGeometries(placed) : geometryOf({}),
-		warnings: [...new Set(warnings)]
-	};
+	return placed;
 }
 
-function chunksOf(bytes: Uint8Array, name: string): { json: unknown; binary: Uint8Array } {
-	if (bytes.length < 20) throw new NodeError(`${name} is cut off: it has only ${bytes.length} bytes.`);
-	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-	const length = view.getUint32(8, true);
-	if (length > bytes.length)
-		throw new NodeError(
-			`${name} is cut off: it says it has ${formatCount(length)} bytes, but ${formatCount(bytes.length)} came.`
-		);
-	let json: unknown = null;
-	let binary = new Uint8Array(0);
-	for (let at = 12; at + 8 <= length;) {
-		const size = view.getUint32(at, true),
-			kind = view.getUint32(at + 4, true);
-		if (at + 8 + size > length) throw new NodeError(`${name} is cut off within one of its chunks.`);
-		const chunk = bytes.subarray(at + 8, at + 8 + size);
-		if (kind === 0x4e4f534a) {
-			if (size > 50_000_000)
-				throw new NodeError(
-					`${name} has a description of ${formatCount(size)} bytes; 50,000,000 are read at most.`
-				);
-			try {
-				json = JSON.parse(new TextDecoder().decode(chunk));
-			} catch {
-				throw new NodeError(`${name} is broken: its description is no JSON.`);
-			}
-		} else if (kind === 0x004e4942) binary = chunk as never;
-		at += 8 + size + ((4 - (size % 4)) % 4);
-	}
-	return { json, binary };
+/** Where a node stands in its parent. */
+const placeOf = ({ matrix: m, translation, rotation, scale }: Gltf['nodes'][number]): Float64Array =>
+	m
+		? Float64Array.of(...[0, 1, 2].flatMap((c) => m.slice(4 * c, 4 * c + 3)), ...m.slice(12, 15))
+		: matrix.compose(translation ?? [0, 0, 0], rotation ?? [0, 0, 0, 1], scale ?? [1, 1, 1]);
+
+/** How many instances a node has, and where each stands in it. */
+function instancesOf(
+	reader: AccessorReader,
+	attributes: Record<string, number>
+): { count: number; at: (i: number) => Float64Array } {
+	const read = (key: string) => (attributes[key] === undefined ? null : reader.read(attributes[key]));
+	const [t, r, s] = [read('TRANSLATION'), read('ROTATION'), read('SCALE')];
+	const part = (from: ArrayLike<number> | null, width: number, i: number, otherwise: number[]) =>
+		from ? Array.from({ length: width }, (_, k) => from[width * i + k]) : otherwise;
+	return {
+		count: Math.max(t ? t.length / 3 : 0, r ? r.length / 4 : 0, s ? s.length / 3 : 0),
+		at: (i) => matrix.compose(part(t, 3, i, [0, 0, 0]), part(r, 4, i, [0, 0, 0, 1]), part(s, 3, i, [1, 1, 1]))
+	};
 }
 
 function readPrimitive(
@@ -289,100 +186,4 @@ function fromStrip(indices: Uint32Array, fan: boolean): Uint32Array {
 		if (a !== b && b !== c && a !== c) out.push(a, b, c);
 	}
 	return Uint32Array.from(out);
-}
-
-/** Reads accessors as floats, with every declared length checked before memory is taken. */
-class AccessorReader {
-	readonly #gltf: Gltf;
-	readonly #binary: Uint8Array;
-	readonly #name: string;
-	constructor(gltf: Gltf, binary: Uint8Array, name: string) {
-		this.#gltf = gltf;
-		this.#binary = binary;
-		this.#name = name;
-	}
-
-	read(index: number, wanted?: number): Float32Array {
-		const accessor = this.#gltf.accessors[index];
-		const fail = (what: string): never => {
-			throw new NodeError(`${this.#name} is broken: accessor ${index} ${what}.`);
-		};
-		if (!accessor) return fail('is missing');
-		const width = WIDTHS[accessor.type] ?? 0;
-		const size = BYTES[accessor.componentType] ?? 0;
-		if (!width || !size || (wanted && width !== wanted))
-			fail(`is of a kind that does not fit here (${accessor.type.slice(0, 10)})`);
-		if (accessor.count * width > MOST_IN_FILE * 3) fail(`has ${formatCount(accessor.count)} elements`);
-		if (accessor.bufferView === undefined && !accessor.sparse && accessor.count > 10_000_000)
-			fail('is too large to be all zeros');
-		const scale = accessor.normalized ? 1 / (FULL[accessor.componentType] ?? 1) : 1;
-		const out = new Float32Array(accessor.bufferView === undefined ? accessor.count * width : 0);
-		const data =
-			accessor.bufferView === undefined
-				? out
-				: this.#slice(
-						accessor.bufferView,
-						accessor.byteOffset,
-						accessor.componentType,
-						accessor.count,
-						width,
-						fail
-					);
-		if (scale !== 1) for (let i = 0; i < data.length; i++) data[i] *= scale;
-		if (accessor.sparse) {
-			const { count, indices, values } = accessor.sparse;
-			const rows = this.#slice(indices.bufferView, indices.byteOffset, indices.componentType, count, 1, fail);
-			const replaced = this.#slice(
-				values.bufferView,
-				values.byteOffset,
-				accessor.componentType,
-				count,
-				width,
-				fail
-			);
-			for (let i = 0; i < count; i++) {
-				if (rows[i] >= accessor.count) fail('has a sparse row that is not there');
-				for (let k = 0; k < width; k++) data[rows[i] * width + k] = replaced[i * width + k] * scale;
-			}
-		}
-		return data;
-	}
-
-	#slice(
-		view: number,
-		offset: number,
-		component: number,
-		count: number,
-		width: number,
-		fail: (what: string) => never
-	): Float32Array {
-		const from = this.#gltf.bufferViews[view];
-		const size = BYTES[component];
-		if (!from || !size) return fail('has no data');
-		const stride = from.byteStride || width * size;
-		const start = from.byteOffset + offset;
-		const end = count ? start + (count - 1) * stride + width * size : start;
-		if (end > this.#binary.length || end > from.byteOffset + from.byteLength)
-			fail('reaches beyond the data: the file is cut off');
-		const data = new DataView(this.#binary.buffer, this.#binary.byteOffset, this.#binary.byteLength);
-		const out = new Float32Array(count * width);
-		for (let i = 0, o = 0; i < count; i++)
-			for (let k = 0; k < width; k++, o++) {
-				pollAt(o);
-				const at = start + i * stride + k * size;
-				out[o] =
-					component === 5126
-						? data.getFloat32(at, true)
-						: component === 5125
-							? data.getUint32(at, true)
-							: component === 5123
-								? data.getUint16(at, true)
-								: component === 5121
-									? data.getUint8(at)
-									: component === 5122
-										? data.getInt16(at, true)
-										: data.getInt8(at);
-			}
-		return out;
-	}
 }

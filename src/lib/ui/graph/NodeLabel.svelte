@@ -93,19 +93,19 @@
 	data-state={status}
 >
 	<div class="absolute inset-y-[-1px] left-[-1px] w-[5px] rounded-l-sm {spine}" aria-hidden="true"></div>
-	<div class="from-afar" style="font-size: {farSize}px" aria-hidden="true">
-		<span class="min-w-0 flex-1">{node.short}</span>
-		{#if status !== 'fresh'}<StatusIcon size={30} class="shrink-0 {colour}" />{/if}
-	</div>
 	<header class="flex items-start gap-1 px-2 pt-1.5 pb-1">
 		<div class="min-w-0 flex-1">
-			<div class="truncate font-head text-[13px] leading-tight font-semibold" title={node.short}>
+			<div
+				class="label-name truncate font-head text-[13px] leading-tight font-semibold"
+				style="--afar: {farSize}px"
+				title={node.short}
+			>
 				{node.short}
 			</div>
 			<div class="truncate text-[11px] leading-tight text-quiet">{kind.name}</div>
 		</div>
 		<span
-			class={colour}
+			class="label-state {status} {colour}"
 			title={report?.error?.message ?? report?.warnings.map((w) => w.message).join('\n') ?? status}
 		>
 			<StatusIcon size={13} aria-label={status} class={status === 'working' ? 'animate-spin' : ''} />
@@ -204,24 +204,24 @@
 	.hatched {
 		background: repeating-linear-gradient(135deg, var(--quiet) 0 2px, transparent 2px 5px);
 	}
-	/* Seen from afar: the name alone, as large as the label holds. */
-	.from-afar {
-		display: none;
+	/* Seen from afar: the name alone, as large as the label holds, and its state where that is not well. */
+	:global(.far) .label-name {
+		display: flex;
 		position: absolute;
 		z-index: 1;
-		inset: 0 2px 0 6px;
-		overflow: hidden;
+		inset: 0 2px 25px 6px;
 		align-items: center;
 		background: var(--sheet);
-		font-family: var(--font-head);
-		font-weight: 600;
+		font-size: var(--afar);
 		line-height: 1;
-		overflow-wrap: anywhere;
 		padding: 2px 12px 2px 8px;
-		pointer-events: none;
 	}
-	:global(.far) .from-afar {
-		display: flex;
+	:global(.far) .label-state:not(.fresh) {
+		position: absolute;
+		z-index: 2;
+		top: 50%;
+		right: 18px;
+		transform: translate(0, -50%) scale(2.2);
 	}
 	.paper-label :global(.svelte-flow__handle) {
 		display: flex;
