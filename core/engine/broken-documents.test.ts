@@ -4,7 +4,10 @@ import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { NodeError } from '../math/index.ts';
+import { dice, pick } from '../testing.ts';
 import { Evaluator, openDocument, openRaw, writeDocument } from './index.ts';
+import type { Wire } from './index.ts';
+import { holds } from './random-edits.ts';
 
 const SAMPLES = ['reed-bed', 'boardwalk', 'rope-rail', 'worn-bollard', 'drying-net'];
 const texts = SAMPLES.map((name) => readFileSync(`samples/${name}.embrell.json`, 'utf8'));
@@ -90,6 +93,32 @@ test('a damaged generator opens as far as it can, stays as it was opened, and ev
 		{ numRuns: 400, seed: 11 }
 	);
 	assert.ok(opened > 200 && evaluated > 20, `${opened} opened, ${evaluated} evaluated`);
+});
+
+test('wires that do not fit, come twice or lead nowhere are left out, each with a sentence', () => {
+	const roll = dice(8);
+	let left = 0;
+	for (let turn = 0; turn < 300; turn++) {
+		const raw = JSON.parse(pick(roll, texts)) as {
+			graphs: { main: { nodes: { id: string }[]; wires: Wire[] } };
+		};
+		const { main } = raw.graphs;
+		const before = main.wires.length;
+		// Ends of wires are swapped with those of others, so that each exists somewhere.
+		for (let i = 0; i < 4; i++) {
+			const end = pick(roll, ['from', 'to'] as const);
+			const other = pick(roll, main.wires);
+			pick(roll, main.wires)[end] = [pick(roll, main.nodes).id, pick(roll, [other.from[1], other.to[1]])];
+		}
+		main.wires.push(structuredClone(pick(roll, main.wires)));
+		const { document, leftOut } = openRaw(raw);
+		const { main: opened } = document.graphs;
+		holds(opened, `turn ${turn}`, { circles: false });
+		assert.equal(leftOut.length, before + 1 - opened.wires.length);
+		left += leftOut.length;
+		for (const one of leftOut) assert.match(one, /^A wire to .* was left out: .*\.$/);
+	}
+	assert.ok(left > 600, `${left} wires left out`);
 });
 
 test('text that is cut off, nested without end or of another kind is refused in a sentence', () => {

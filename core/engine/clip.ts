@@ -5,7 +5,8 @@ import { nodeKinds } from '../nodes/index.ts';
 import { freeShort, mapFormulas } from './build.ts';
 import { fits, inputOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
-import { isFormula, isRange, newDocument, newStream, openRaw } from './document.ts';
+import { isFormula, isRange, newDocument, newStream } from './document.ts';
+import { openRaw } from './document-text.ts';
 
 /** Some nodes with the wires and notes among them, as text for the clipboard. */
 export interface Clip {

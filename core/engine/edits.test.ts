@@ -1,20 +1,18 @@
 /** What the artist does to a graph: every edit leaves a graph that holds, and those that are each other's opposite undo. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import type { InputDefinition, OutputDefinition } from '../nodes/index.ts';
+import type { OutputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { dice, evaluateAll, generator, pick } from '../testing.ts';
 import { digestOf } from '../geometry/index.ts';
 import {
 	copyNodes,
 	firstFitting,
-	fits,
 	freeInputName,
 	inputOf,
 	inputsOf,
 	newNode,
 	pasteNodes,
-	pathBetween,
 	readClip,
 	sourcesFor,
 	throughPorts,
@@ -32,34 +30,7 @@ import {
 	withoutWires
 } from './index.ts';
 import type { Graph, GraphNode, Wire } from './index.ts';
-import { edits, start } from './random-edits.ts';
-
-/** What a graph must be for the rest of the program: fails with what is wrong with it. */
-function holds({ nodes, wires }: Graph, after: string, strange = false): void {
-	const byId = new Map(nodes.map((node) => [node.id, node]));
-	assert.equal(byId.size, nodes.length, `${after}: ids are unique`);
-	assert.equal(new Set(nodes.map(({ short }) => short)).size, nodes.length, `${after}: names are unique`);
-	assert.equal(new Set(wires.map(wireId)).size, wires.length, `${after}: no wire twice`);
-	for (const { kind, settings } of nodes)
-		for (const [name, input] of Object.entries(
-			nodeKinds.get(kind)!.inputs as Record<string, InputDefinition>
-		))
-			if (!strange && input.kind !== 'geometry' && input.kind !== 'list')
-				assert.ok(Object.hasOwn(settings, name), `${after}: ${kind} has its ${name}`);
-	const taken = new Map<string, number>();
-	for (const { from, to } of wires) {
-		const source = byId.get(from[0]),
-			target = byId.get(to[0]);
-		const output = source && nodeKinds.get(source.kind)!.outputs[from[1]];
-		const input = target && inputOf(target, to[1]);
-		assert.ok(output && input, `${after}: ${from} to ${to} has ends`);
-		assert.ok(fits(output.kind, input).fits, `${after}: ${from} fits ${to}`);
-		assert.equal(pathBetween({ nodes, wires, notes: [] }, to[0], from[0]), null, `${after}: no circle`);
-		const many = input.kind === 'geometry' && input.many;
-		taken.set(`${to}`, (taken.get(`${to}`) ?? 0) + 1);
-		assert.ok(many || taken.get(`${to}`) === 1, `${after}: ${to} takes one wire`);
-	}
-}
+import { edits, holds, start } from './random-edits.ts';
 
 for (const turn of [1, 2, 3, 4])
 	test(`any edits leave a graph that holds, and change none that came before (turn ${turn})`, () => {
@@ -268,6 +239,6 @@ test('text from the clipboard is read like a stranger’s file', () => {
 			pick(roll, ['', '"', '}', '1e999', 'null']) +
 			text.slice(at + 1 + Math.floor(roll() * 9));
 		const found = readClip(damaged);
-		if (found) holds(pasteNodes(main, found.clip, [0, 0]).graph, `damage ${turn}`, true);
+		if (found) holds(pasteNodes(main, found.clip, [0, 0]).graph, `damage ${turn}`, { settings: false });
 	}
 });

@@ -1,4 +1,26 @@
-export * from './document.ts';
+export {
+	FORMAT,
+	VERSION,
+	endsOf,
+	isFormula,
+	isPath,
+	isRamp,
+	isRange,
+	newDocument,
+	newStream
+} from './document.ts';
+export type {
+	FormulaSetting,
+	GeneratorDocument,
+	Graph,
+	GraphNode,
+	Note,
+	RandomRange,
+	ScalarSetting,
+	Setting,
+	Wire
+} from './document.ts';
+export * from './document-text.ts';
 export * from './connect.ts';
 export * from './evaluate.ts';
 export type { NodeMessage, NodeResult, Value } from './result.ts';

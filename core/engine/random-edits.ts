@@ -1,14 +1,19 @@
-/** A generator, and edits of graphs at random, for tests of laws. */
+/** A generator, edits of graphs at random, and what must hold after them, for tests of laws. */
+import assert from 'node:assert/strict';
 import type { Fix } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { generator, pick } from '../testing.ts';
 import {
 	copyNodes,
+	fits,
 	fitsInGraph,
+	inputOf,
 	inputsOf,
 	newNode,
 	pasteNodes,
+	pathBetween,
+	wireId,
 	withInserted,
 	withKind,
 	withMended,
@@ -174,3 +179,35 @@ export const edits: Record<string, (graph: Graph, roll: () => number) => Graph> 
 		);
 	}
 };
+
+/** What a graph must be for the rest of the program: fails with what is wrong with it. A stranger's may lack settings, or have circles. */
+export function holds(
+	{ nodes, wires }: Graph,
+	after: string,
+	checked: { settings?: boolean; circles?: boolean } = {}
+): void {
+	const byId = new Map(nodes.map((node) => [node.id, node]));
+	assert.equal(byId.size, nodes.length, `${after}: ids are unique`);
+	assert.equal(new Set(nodes.map(({ short }) => short)).size, nodes.length, `${after}: names are unique`);
+	assert.equal(new Set(wires.map(wireId)).size, wires.length, `${after}: no wire twice`);
+	for (const { kind, settings } of nodes)
+		for (const [name, input] of Object.entries(
+			nodeKinds.get(kind)!.inputs as Record<string, InputDefinition>
+		))
+			if (checked.settings !== false && input.kind !== 'geometry' && input.kind !== 'list')
+				assert.ok(Object.hasOwn(settings, name), `${after}: ${kind} has its ${name}`);
+	const taken = new Map<string, number>();
+	for (const { from, to } of wires) {
+		const source = byId.get(from[0]),
+			target = byId.get(to[0]);
+		const output = source && nodeKinds.get(source.kind)!.outputs[from[1]];
+		const input = target && inputOf(target, to[1]);
+		assert.ok(output && input, `${after}: ${from} to ${to} has ends`);
+		assert.ok(fits(output.kind, input).fits, `${after}: ${from} fits ${to}`);
+		if (checked.circles !== false)
+			assert.equal(pathBetween({ nodes, wires, notes: [] }, to[0], from[0]), null, `${after}: no circle`);
+		const many = input.kind === 'geometry' && input.many;
+		taken.set(`${to}`, (taken.get(`${to}`) ?? 0) + 1);
+		assert.ok(many || taken.get(`${to}`) === 1, `${after}: ${to} takes one wire`);
+	}
+}

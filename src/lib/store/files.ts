@@ -3,7 +3,8 @@ import type { Asset } from '$core/geometry/asset';
 import { LARGEST_PACKAGE, packGenerator, unpackGenerator } from '$core/formats/package-file';
 import { formatBytes } from '$core/geometry/allocate';
 import { NodeError } from '$core/math/errors';
-import { newDocument, openDocument, writeDocument } from '$core/engine/document';
+import { newDocument } from '$core/engine/document';
+import { openDocument, writeDocument } from '$core/engine/document-text';
 import type { GeneratorDocument } from '$core/engine/document';
 import { loadAsset, newId, saveAsset, saveGenerator } from './database';
 

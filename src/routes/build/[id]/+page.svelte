@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { openRaw } from '$core/engine/document';
+	import { openRaw } from '$core/engine/document-text';
 	import { Editor } from '$lib/editor/editor.svelte';
 	import { loadGenerator } from '$lib/store/database';
 	import BuildScreen from '$lib/ui/BuildScreen.svelte';

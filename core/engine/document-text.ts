@@ -1,0 +1,235 @@
+/** Documents as text, and back from files that may be old, new, broken or hostile. */
+import { z } from 'zod';
+import { NodeError } from '../math/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
+import { fits, inputOf } from './connect.ts';
+import type { GeneratorDocument, GraphNode, Setting, Wire } from './document.ts';
+import {
+	FORMAT,
+	VERSION,
+	documentSchema,
+	nameSchema,
+	newDocument,
+	newStream,
+	nodeSchema,
+	noteSchema,
+	settingSchema,
+	viewSchema,
+	wireSchema
+} from './document.ts';
+
+export interface Opened {
+	document: GeneratorDocument;
+	/** What could not be read and was left out, as sentences. Empty for a sound file. */
+	leftOut: string[];
+}
+
+/** The largest generator file, without assets. */
+export const LARGEST_DOCUMENT = 20_000_000;
+const DEEPEST_JSON = 40;
+
+/** Reads a document from text. Opens as much as can be; throws NodeError where nothing can. */
+export function openDocument(text: string): Opened {
+	if (text.length > LARGEST_DOCUMENT)
+		throw new NodeError(`The file has ${text.length} characters; at most ${LARGEST_DOCUMENT} are read.`);
+	if (!text.trim()) throw new NodeError('The file is empty.');
+	checkDepth(text);
+	let raw: unknown;
+	try {
+		raw = JSON.parse(text);
+	} catch (error) {
+		throw new NodeError(`The file is no generator: it is not JSON (${(error as Error).message}).`);
+	}
+	return openRaw(raw);
+}
+
+/** The same from JSON that was already read. */
+export function openRaw(raw: unknown): Opened {
+	if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== FORMAT)
+		throw new NodeError('The file is no generator: its “format” does not say “embrell”.');
+	const { version } = raw as { version?: unknown };
+	if (typeof version !== 'number') throw new NodeError('The file does not say which version it is.');
+	if (version > VERSION)
+		throw new NodeError(
+			`The file is of version ${version}, made with a newer Embrell; this one reads up to ${VERSION}. Update, then open it again.`
+		);
+	const migrated = migrate(raw as Record<string, unknown>, version);
+	const whole = documentSchema.safeParse(migrated);
+	if (whole.success) return mend(whole.data, []);
+	return salvage(migrated);
+}
+
+/** Steps from each version to the next; the list grows as the format does. */
+const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown>)[] = [];
+
+function migrate(document: Record<string, unknown>, version: number): Record<string, unknown> {
+	for (let v = Math.max(1, Math.floor(version)); v < VERSION; v++) document = MIGRATIONS[v - 1](document);
+	return { ...document, version: VERSION };
+}
+
+function checkDepth(text: string): void {
+	let depth = 0;
+	let inText = false;
+	for (let i = 0; i < text.length; i++) {
+		const c = text.charCodeAt(i);
+		if (inText) {
+			if (c === 92) i++;
+			else if (c === 34) inText = false;
+		} else if (c === 34) inText = true;
+		else if (c === 123 || c === 91) {
+			if (++depth > DEEPEST_JSON)
+				throw new NodeError(`The file is nested more than ${DEEPEST_JSON} deep; no generator is.`);
+		} else if (c === 125 || c === 93) depth--;
+	}
+}
+
+/** Takes what is sound out of a broken document. */
+function salvage(raw: Record<string, unknown>): Opened {
+	const leftOut: string[] = [];
+	const fresh = newDocument();
+	const take = <T>(schema: z.ZodType<T>, from: unknown, what: string, otherwise: T): T => {
+		const parsed = schema.safeParse(from);
+		if (parsed.success) return parsed.data;
+		if (from !== undefined) leftOut.push(`${what} could not be read (${firstIssue(parsed.error)}).`);
+		return otherwise;
+	};
+	const rows = <T>(schema: z.ZodType<T>, from: unknown, what: (row: unknown, i: number) => string): T[] => {
+		if (!Array.isArray(from)) return [];
+		return from.slice(0, 20_000).flatMap((row, i) => {
+			const parsed = schema.safeParse(row);
+			if (parsed.success) return [parsed.data];
+			leftOut.push(`${what(row, i)} was left out: ${firstIssue(parsed.error)}.`);
+			return [];
+		});
+	};
+	const main = ((raw.graphs as Record<string, unknown> | undefined)?.main ?? {}) as Record<string, unknown>;
+	const nodes = (Array.isArray(main.nodes) ? main.nodes : []).slice(0, 5000).flatMap((row: unknown, i) => {
+		const parsed = nodeSchema.safeParse(row);
+		if (parsed.success) return [parsed.data];
+		// Settings are tried one by one, so that one bad number does not cost the node.
+		const given = (row ?? {}) as Record<string, unknown>;
+		const settings: Record<string, Setting> = {};
+		const entries =
+			typeof given.settings === 'object' && given.settings ? Object.entries(given.settings) : [];
+		const label = typeof given.short === 'string' ? given.short : `number ${i + 1}`;
+		for (const [key, value] of entries) {
+			const one = settingSchema.safeParse(value);
+			if (one.success) settings[key] = one.data;
+			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
+		}
+		const again = nodeSchema.safeParse({
+			...given,
+			settings,
+			at: Array.isArray(given.at) ? given.at : [i * 40, i * 40],
+			stream: given.stream ?? newStream()
+		});
+		if (again.success) return [again.data];
+		leftOut.push(`Node ${label} was left out: ${firstIssue(again.error)}.`);
+		return [];
+	});
+	const document: GeneratorDocument = {
+		...fresh,
+		name: take(nameSchema, raw.name, 'The name', fresh.name),
+		seed: take(documentSchema.shape.seed, raw.seed, 'The seed', fresh.seed),
+		assets: take(documentSchema.shape.assets, raw.assets, 'The list of assets', {}),
+		view: take(viewSchema, raw.view, 'What is shown in the View', fresh.view),
+		graphs: {
+			main: {
+				nodes,
+				wires: rows(wireSchema, main.wires, (_, i) => `Wire ${i + 1}`),
+				notes: rows(noteSchema, main.notes, (_, i) => `Note ${i + 1}`)
+			}
+		}
+	};
+	return mend(document, leftOut);
+}
+
+const firstIssue = (error: z.ZodError): string => {
+	const issue = error.issues[0];
+	return `${issue.path.length ? issue.path.join('.') + ': ' : ''}${issue.message.toLowerCase()}`;
+};
+
+/** Takes out what refers to nothing, and makes names unique. */
+function mend(document: GeneratorDocument, leftOut: string[]): Opened {
+	const ids = new Set<string>();
+	const shorts = new Set<string>();
+	const graph = document.graphs.main;
+	const nodes: GraphNode[] = [];
+	for (const node of graph.nodes) {
+		const kind = nodeKinds.get(node.kind);
+		if (!kind) {
+			leftOut.push(`Node ${node.short} was left out: there is no kind of node “${node.kind.slice(0, 60)}”.`);
+			continue;
+		}
+		if (ids.has(node.id)) {
+			leftOut.push(`Node ${node.short} was left out: another has the same id.`);
+			continue;
+		}
+		ids.add(node.id);
+		let short = node.short;
+		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
+		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
+		shorts.add(short);
+		if (node.version > kind.version)
+			leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
+		nodes.push(short === node.short ? node : { ...node, short });
+	}
+	const wires = soundWires(graph.wires, nodes, leftOut);
+	const present = (list: string[]) => list.filter((one) => ids.has(one));
+	const { heat, ...rest } = document.view;
+	return {
+		document: {
+			...document,
+			graphs: { main: { ...graph, nodes, wires } },
+			view: {
+				...rest,
+				...(heat && ids.has(heat[0]) && { heat }),
+				shown: present(document.view.shown),
+				ghosts: present(document.view.ghosts)
+			}
+		},
+		leftOut
+	};
+}
+
+/** The wires whose ends are there and fit, one for an input that takes one. */
+function soundWires(wires: readonly Wire[], nodes: readonly GraphNode[], leftOut: string[]): Wire[] {
+	const byId = new Map(nodes.map((node) => [node.id, node]));
+	const taken = new Set<string>();
+	return wires.filter(({ from, to }) => {
+		const source = byId.get(from[0]),
+			target = byId.get(to[0]);
+		const { outputs } = (source && nodeKinds.get(source.kind)) ?? { outputs: {} };
+		const output = Object.hasOwn(outputs, from[1]) ? outputs[from[1]] : undefined;
+		const input = target && inputOf(target, to[1]);
+		const wrong = (why: string): false => {
+			leftOut.push(`A wire to ${target?.short ?? 'a node'} (${to[1].slice(0, 40)}) was left out: ${why}`);
+			return false;
+		};
+		if (!output || !input) return wrong('one of its ends is missing.');
+		const fit = fits(output.kind, input);
+		if (!fit.fits) return wrong(fit.reason);
+		const end = to.join(' ');
+		const many = input.kind === 'geometry' && input.many;
+		if (taken.has(many ? `${from.join(' ')} ${end}` : end)) return wrong('another one comes in there.');
+		taken.add(many ? `${from.join(' ')} ${end}` : end);
+		return true;
+	});
+}
+
+/** A document as text: stable in a diff, a line for each small thing. */
+export function writeDocument(document: GeneratorDocument): string {
+	return stringify(document, '') + '\n';
+}
+
+function stringify(value: unknown, indent: string): string {
+	const flat = JSON.stringify(value);
+	if (typeof value !== 'object' || value === null || flat.length <= 100) return flat;
+	const inner = indent + '\t';
+	if (Array.isArray(value))
+		return `[\n${value.map((v) => inner + stringify(v, inner)).join(',\n')}\n${indent}]`;
+	const rows = Object.entries(value)
+		.filter(([, v]) => v !== undefined)
+		.map(([k, v]) => `${inner}${JSON.stringify(k)}: ${stringify(v, inner)}`);
+	return `{\n${rows.join(',\n')}\n${indent}}`;
+}
