@@ -166,6 +166,7 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	expect(xs[0]).toBeLessThan(xs[1]);
 	expect(xs[1]).toBeLessThan(xs[2]);
 	// A wire under the pointer says what flows in it.
+	await fitGraph(page);
 	const wireInto = page
 		.locator('.svelte-flow__edge')
 		.filter({ has: page.locator('path') })

@@ -21,6 +21,7 @@ import {
 	positionsOf,
 	splitLinear,
 	tableOf,
+	textColumn,
 	transformGeometry,
 	volumeOf,
 	withColumns
@@ -164,6 +165,23 @@ test('an attribute that only one side has takes its default on the other', () =>
 	assert.ok(
 		data.subarray(0, first).every((x) => x === 0.25) && data.subarray(first).every((x) => x === 0.75)
 	);
+});
+
+test('texts that only one side has are empty on the other, whichever comes first; words stay what they were', () => {
+	const { count } = crate.mesh!.points;
+	const words = Array.from({ length: count }, (_, i) => ['oak', 'reed', ''][i % 3]);
+	const marked = {
+		...crate,
+		mesh: { ...crate.mesh!, points: withColumns(crate.mesh!.points, { stuff: textColumn(words) }) }
+	};
+	const textsOf = (geometry: Geometry): string[] => {
+		const { data, words: known } = geometry.mesh!.points.columns.get('stuff')!;
+		return Array.from(data, (place) => known![place]);
+	};
+	const empty = Array<string>(bare.mesh!.points.count).fill('');
+	assert.deepEqual(textsOf(mergeGeometries([bare, marked])), [...empty, ...words]);
+	assert.deepEqual(textsOf(mergeGeometries([marked, bare])), [...words, ...empty]);
+	assert.deepEqual(textsOf(mergeGeometries([marked, marked])), [...words, ...words]);
 });
 
 const MESH_KINDS: Kind[] = ['point', 'edge', 'face', 'corner'];

@@ -171,11 +171,13 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 	for (const [name, model] of names) {
 		const width = WIDTH[model.type];
 		const data = allocateData(model.type, count);
-		const words: string[] = [];
+		const has = (table: Table) => table.columns.get(name)?.type === model.type;
+		// Where a text is missing stands the empty one, which then is the first word.
+		const words: string[] = model.words && !parts.every(({ table }) => has(table)) ? [''] : [];
 		let row = 0;
 		for (const { table } of parts) {
 			const own = table.columns.get(name);
-			if (own && own.type === model.type) {
+			if (own && has(table)) {
 				data.set(own.data, row * width);
 				if (own.words) {
 					const base = words.length;
