@@ -1,10 +1,11 @@
 import assert from 'node:assert/strict';
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import { Evaluator, digestOf, openDocument, resultNode } from '../core/index.ts';
+import { Evaluator, digestOf, openDocument, resultNode, writeDocument } from '../core/index.ts';
+import { generator } from '../core/testing.ts';
 import type { Geometry } from '../core/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'embrell-'));
@@ -76,5 +77,64 @@ test('nodes are listed from their definitions, each with help for every setting'
 			assert.ok(input.help && input.label, `${node.name}: ${name}`);
 		for (const [name, output] of Object.entries(node.outputs) as [string, { help: string }][])
 			assert.ok(output.help, `${node.name}: ${name}`);
+	}
+});
+
+test('check finds formulas that cannot be read, in settings and in Formula nodes, and what a file lacks', () => {
+	const sound = embrell('check', 'samples/reed-bed.embrell.json');
+	assert.equal(sound.status, 0);
+	assert.match(sound.stdout, /^Reed bed: \d+ nodes, sound\.$/m);
+	const document = generator([
+		['grid', 'flat', { width: { formula: '2 *', streams: [] } }],
+		['formula', 'rise', { formula: 'height)' }],
+		['displace', 'tide', {}, { geometry: 'flat.mesh', amount: 'rise.value' }]
+	]);
+	const raw = JSON.parse(writeDocument(document));
+	raw.graphs.main.wires.push({ from: ['n1', 'nowhere'], to: ['n3', 'geometry'] });
+	const file = join(folder, 'broken.embrell.json');
+	writeFileSync(file, JSON.stringify(raw));
+	const broken = embrell('check', file, '--json');
+	assert.equal(broken.status, 1);
+	const { problems, nodes } = JSON.parse(broken.stdout) as { problems: string[]; nodes: number };
+	assert.equal(nodes, 3);
+	assert.equal(problems.length, 3, problems.join('\n'));
+	for (const [i, wanted] of [/^A wire to tide/, /^flat: /, /^rise: /].entries())
+		assert.match(problems[i], wanted);
+	const spoken = embrell('check', file);
+	assert.match(spoken.stdout, /3 problems/);
+	assert.equal(spoken.stderr.trim().split('\n').length, 3);
+});
+
+test('an OBJ comes with its materials beside it, and GLB takes named attributes', () => {
+	const obj = join(folder, 'walk.obj');
+	const made = embrell('export', 'samples/boardwalk.embrell.json', '--out', obj);
+	assert.equal(made.status, 0, made.stderr);
+	const text = readFileSync(obj, 'utf8');
+	assert.match(text, /^mtllib walk\.mtl$/m);
+	const named = new Set([...text.matchAll(/^usemtl (.+)$/gm)].map(([, name]) => name));
+	const defined = new Set(
+		[...readFileSync(join(folder, 'walk.mtl'), 'utf8').matchAll(/^newmtl (.+)$/gm)].map(([, name]) => name)
+	);
+	assert.ok(named.size >= 2);
+	for (const name of named) assert.ok(defined.has(name), name);
+});
+
+test('wrong use is told with what would be right, and leaves no file', () => {
+	const out = join(folder, 'never.glb');
+	for (const args of [
+		[],
+		['grow'],
+		['export'],
+		['export', 'samples/reed-bed.embrell.json'],
+		['export', 'samples/no-such.json', '--out', out],
+		['export', 'samples/reed-bed.embrell.json', '--out', out, '--seed', 'tide'],
+		['export', 'samples/reed-bed.embrell.json', '--out', out, '--set', 'width'],
+		['export', 'samples/reed-bed.embrell.json', '--out', out, '--flood']
+	]) {
+		const { status, stderr } = embrell(...args);
+		assert.ok(status === 2 || status === 1, `${args.join(' ')} gives ${status}`);
+		assert.ok(stderr.trim().length > 10, args.join(' '));
+		assert.doesNotMatch(stderr, /at .*\.ts:\d+|fault of ours/);
+		assert.ok(!existsSync(out));
 	}
 });

@@ -8,7 +8,7 @@ import {
 	digestOf,
 	expand,
 	inputOf,
-	isFormula,
+	mapFormulas,
 	isList,
 	isVarying,
 	nodeKinds,
@@ -272,13 +272,14 @@ function runCheck(options: Options): number {
 	const { document, leftOut } = open(options.words[1]);
 	const problems = [...leftOut];
 	for (const node of document.graphs.main.nodes)
-		for (const setting of Object.values(node.settings).flat())
-			if (isFormula(setting))
-				try {
-					varying.parseFormula(setting.formula);
-				} catch (error) {
-					problems.push(`${node.short}: ${(error as Error).message}`);
-				}
+		mapFormulas(node, (text) => {
+			try {
+				varying.parseFormula(text);
+			} catch (error) {
+				problems.push(`${node.short}: ${(error as Error).message}`);
+			}
+			return text;
+		});
 	if (options.json)
 		console.log(
 			JSON.stringify({ name: document.name, nodes: document.graphs.main.nodes.length, problems }, null, '\t')

@@ -174,7 +174,7 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	const [line] = await wireInto.locator('path').evaluateAll((paths) =>
 		paths.slice(0, 1).map((path) => {
 			const curve = path as SVGPathElement;
-			const at = curve.getPointAtLength(curve.getTotalLength() * 0.25).matrixTransform(curve.getScreenCTM()!);
+			const at = curve.getPointAtLength(curve.getTotalLength() * 0.5).matrixTransform(curve.getScreenCTM()!);
 			return { x: at.x, y: at.y };
 		})
 	);

@@ -133,6 +133,43 @@ const coloursOf = ({ mesh, materials }: Geometry): string[] => {
 	});
 };
 
+test('under any map normals stay square to what lies in the face, and directions stay in it', () => {
+	fc.assert(
+		fc.property(nine, (linear) => {
+			const m = Float64Array.of(...linear, 1, 2, 3);
+			const det =
+				m[0] * (m[4] * m[8] - m[5] * m[7]) -
+				m[3] * (m[1] * m[8] - m[2] * m[7]) +
+				m[6] * (m[1] * m[5] - m[2] * m[4]);
+			fc.pre(Math.abs(det) > 0.01);
+			const { count } = bare.mesh!.points;
+			// A direction and a normal that are square to one another, the same at each point.
+			const filled = (role: 'direction' | 'normal', v: number[]): Column =>
+				column(
+					'vec3',
+					role,
+					Float32Array.from({ length: 3 * count }, (_, i) => v[i % 3])
+				);
+			const points = withColumns(bare.mesh!.points, {
+				along: filled('direction', [1, 2, 0]),
+				out: filled(
+					'normal',
+					[-0.8, 0.4, 0.2].map((x) => x / Math.sqrt(0.84))
+				)
+			});
+			const moved = transformGeometry({ ...bare, mesh: { ...bare.mesh!, points } }, m).mesh!.points;
+			const [along, out] = ['along', 'out'].map((name) => moved.columns.get(name)!.data.subarray(0, 3));
+			const wanted = [0, 1, 2].map((k) => m[k] + 2 * m[3 + k]);
+			near(along, wanted, 1e-4, 'the direction goes with the map, without its move');
+			const size = Math.sqrt(out[0] * out[0] + out[1] * out[1] + out[2] * out[2]);
+			assert.ok(Math.abs(size - 1) < 1e-5, 'the normal is 1 long');
+			const length = Math.sqrt(wanted.reduce((sum, x) => sum + x * x, 0));
+			const square = Array.from(along).reduce((sum, x, k) => sum + x * out[k], 0) / (length || 1);
+			assert.ok(Math.abs(square) < 1e-4, `square to the face: ${square}`);
+		})
+	);
+});
+
 test('merging keeps every element, its material and its place; ids stay apart; the same material is listed once', () => {
 	const parts = [wood, bare, glass, wood, spring, row, copies];
 	const whole = mergeGeometries(parts);

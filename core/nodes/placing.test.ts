@@ -198,6 +198,96 @@ test('transform: scaled, then turned, then moved, about a pivot', () => {
 	);
 });
 
+/** Copies that lean, and are not of one size. */
+const leaning: Row[] = [
+	['row-of-points', 'row', { count: 7 }],
+	['box', 'hut'],
+	[
+		'place-copies',
+		'huts',
+		{
+			rotation: [{ formula: 'index * 11', streams: [] }, { formula: 'index * 23', streams: [] }, 5],
+			scale: { formula: '1 + index / 5', streams: [] }
+		},
+		{ points: 'row.points', source: 'hut.mesh' }
+	]
+];
+const own = (settings: Record<string, unknown>) => {
+	const { geometry } = run(...leaning, [
+		'transform',
+		'moved',
+		{ about: 'own', ...settings },
+		{ geometry: 'huts.copies' }
+	]);
+	return { before: geometry('huts'), after: geometry('moved') };
+};
+
+test('copies are turned and scaled where they stand: as if the source had been moved before it was placed', () => {
+	const settings = { move: [0.5, -1, 2], rotate: [10, 50, -30], scale: [2, 0.5, 1.5] };
+	const { before, after } = own({ ...settings, onCopies: 'multiply' });
+	const q = [0, 0, 0, 1];
+	quaternion.fromAngles(q, 0, 10, 50, -30);
+	for (let i = 0; i < 7; i++) {
+		const { position, orientation } = Object.fromEntries(
+			['position', 'orientation'].map((name) => [name, floats(before.copies!.copies, name)])
+		);
+		const home = matrix.compose(position, orientation, [1, 1, 1], undefined, 3 * i, 4 * i, 0);
+		const size = floats(before.copies!.copies, 'scale').subarray(3 * i, 3 * i + 3);
+		const step = matrix.compose(
+			settings.move,
+			q,
+			settings.scale.map((x, k) => x * size[k])
+		);
+		near(matrix.affineOfCopy(after.copies!, i), matrix.product(home, step), `copy ${i}`);
+	}
+});
+
+test('what copies have is replaced, or added to, by as much as the weight says', () => {
+	const sizesOf = ({ copies }: Geometry) => [...floats(copies!.copies, 'scale')];
+	const { before, after } = own({ scale: [3, 3, 3], rotate: [0, 90, 0], onCopies: 'replace' });
+	near(sizesOf(after), Array<number>(21).fill(3), 'all of one size');
+	const q = [0, 0, 0, 1];
+	quaternion.fromAngles(q, 0, 0, 90, 0);
+	for (let i = 0; i < 7; i++) {
+		const turned = floats(after.copies!.copies, 'orientation').subarray(4 * i, 4 * i + 4);
+		const alike = Math.abs(q.reduce((sum, x, k) => sum + x * turned[k], 0));
+		assert.ok(Math.abs(alike - 1) < 1e-6, 'all turned one way');
+	}
+	const half = own({ scale: [3, 3, 3], onCopies: 'replace', strength: 0.5 });
+	near(
+		sizesOf(half.after),
+		sizesOf(before).map((x) => (x + 3) / 2),
+		'half the way'
+	);
+	const added = own({ scale: [3, 1, 0.5], onCopies: 'add' });
+	near(
+		sizesOf(added.after),
+		sizesOf(before).map((x, i) => x + [2, 0, -0.5][i % 3]),
+		'added to'
+	);
+	const none = own({ scale: [3, 3, 3], move: [9, 9, 9], onCopies: 'multiply', strength: 0 });
+	near(sizesOf(none.after), sizesOf(before), 'no strength, no change');
+});
+
+test('half a transform of points is half of its move and rotation, and copies turn with their places', () => {
+	const { geometry } = run(...leaning, [
+		'transform',
+		'moved',
+		{ move: [0, 4, 0], rotate: [0, 90, 0], strength: 0.5 },
+		{ geometry: 'huts.copies' }
+	]);
+	const [before, after] = [geometry('huts'), geometry('moved')];
+	const q = [0, 0, 0, 1];
+	quaternion.fromAngles(q, 0, 0, 45, 0);
+	const map = matrix.compose([0, 2, 0], q, [1, 1, 1]);
+	for (let i = 0; i < 7; i++)
+		near(
+			matrix.affineOfCopy(after.copies!, i),
+			matrix.product(map, matrix.affineOfCopy(before.copies!, i)),
+			`copy ${i}`
+		);
+});
+
 test('displace: along normals, a direction, or a vector each', () => {
 	const at = (settings: Record<string, unknown>) =>
 		run(

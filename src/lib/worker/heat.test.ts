@@ -1,0 +1,69 @@
+/** The heat map’s numbers are the values on what is shown, and its colours follow the scale. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { isVarying } from '../../../core/index.ts';
+import type { varying } from '../../../core/index.ts';
+import { evaluateAll, generator } from '../../../core/testing.ts';
+import { HEAT_SCALE, Heat, coloursOf } from './heat.ts';
+
+const run = evaluateAll(
+	generator([
+		['grid', 'flat', { width: 4, depth: 2, columns: 4, rows: 2 }],
+		['weight-by-height', 'high', { from: 0, to: 1 }],
+		['formula', 'along', { formula: '(position.x + 2) / 4' }],
+		['formula', 'missing', { formula: 'barnacles' }],
+		['row-of-points', 'row', { count: 3 }],
+		['box', 'hut'],
+		['place-copies', 'huts', {}, { points: 'row.points', source: 'hut.mesh' }],
+		['merge', 'all', {}, { geometry: ['flat.mesh', 'huts.copies'] }]
+	])
+);
+function heatOf(short: string): Heat {
+	const result = [...run.evaluation.results.values()].find(({ id }) => id === idOf(short))!;
+	const value = [...result.outputs.values()][0];
+	assert.ok(isVarying(value));
+	return new Heat(value as varying.Varying);
+}
+const idOf = (short: string) => `n${['flat', 'high', 'along', 'missing'].indexOf(short) + 1}`;
+
+test('values on the points of a mesh and on copies, with the least, the most and the mean', () => {
+	const heat = heatOf('along');
+	const all = run.geometry('all');
+	const onMesh = heat.read(all, 'mesh')!;
+	assert.equal(onMesh.length, 15);
+	assert.deepEqual([Math.min(...onMesh), Math.max(...onMesh)], [0, 1]);
+	const onCopies = heat.read(all, 'copies')!;
+	assert.equal(onCopies.length, 3);
+	const facts = heat.facts([all]);
+	assert.equal(facts.count, 18);
+	assert.equal(facts.of, 'points and copies');
+	const sum = [...onMesh, ...onCopies].reduce((total, x) => total + x, 0);
+	assert.ok(Math.abs(facts.mean - sum / 18) < 1e-9);
+	assert.equal(facts.trouble, undefined);
+	assert.equal(heat.read(all, 'curves'), null, 'there are no curves');
+	assert.equal(heat.read(all, 'mesh'), onMesh, 'worked out once');
+});
+
+test('where a value cannot be worked out the reason is told, and nothing is coloured', () => {
+	const heat = heatOf('missing');
+	assert.equal(heat.read(run.geometry('flat'), 'mesh'), null);
+	const facts = heat.facts([run.geometry('flat')]);
+	assert.equal(facts.count, 0);
+	assert.match(facts.trouble!, /There is no “barnacles” here/);
+	assert.match(heatOf('along').facts([]).trouble!, /Nothing is shown/);
+});
+
+test('colours go from sand through teal to ink, and stay there beyond the ends', () => {
+	const numbers = Float32Array.of(0, 0.5, 1, -3, 7, 0.25, NaN);
+	const colours = coloursOf(numbers, null, new Uint8Array(21));
+	const [sand, teal, ink] = HEAT_SCALE;
+	const at = (i: number) => [...colours.subarray(3 * i, 3 * i + 3)];
+	assert.deepEqual(
+		[at(0), at(1), at(2), at(3), at(4)],
+		[sand, teal, ink, sand, ink].map((one) => [...one])
+	);
+	for (const [k, x] of at(5).entries()) assert.ok(Math.abs(x - (sand[k] + teal[k]) / 2) <= 1);
+	assert.deepEqual(at(6), [...sand], 'no number is as 0');
+	const rows = coloursOf(numbers, [2, 0, 2], new Uint8Array(9));
+	assert.deepEqual([...rows], [...ink, ...sand, ...ink]);
+});
