@@ -21,7 +21,8 @@ import {
 import type { Geometry } from '../core/index.ts';
 import { makeGrid } from '../core/kernels/grid.ts';
 import { BoxTree } from '../core/kernels/box-tree.ts';
-import { keepApart, sowPoints } from '../core/kernels/sow-points.ts';
+import { keepApart } from '../core/kernels/keep-apart.ts';
+import { sowPoints } from '../core/kernels/sow-points.ts';
 import { Packer } from '../src/lib/worker/packets.ts';
 import { generator } from '../core/testing.ts';
 

@@ -62,7 +62,9 @@ test('the last good picture stays while a node has no result, and the missing no
 	const copies = await drawn(page);
 	await setFormula(page, 'Height', 'heihgt + 1');
 	await expect(node(page, 'cylinder')).toHaveAttribute('data-state', 'error');
-	await expect(word).toContainText('The last good picture. cylinder: “Height” is one value for the whole node');
+	await expect(word).toContainText(
+		'The last good picture. cylinder: “Height” is one value for the whole node'
+	);
 	expect(await drawn(page)).toBeGreaterThan(copies * 0.8);
 	// Without a node selected, what needs a look is listed, and each entry leads to its node.
 	await graph(page).focus();

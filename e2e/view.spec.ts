@@ -186,8 +186,9 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	await select(page, 'grid');
 	await setNumber(page, 'Width', '4');
 	await page.getByRole('button', { name: 'Change the kind of node' }).click();
-	await page.getByRole('textbox', { name: 'Find a kind' }).fill('box');
-	await evaluated(page, () => page.getByRole('menuitem', { name: /^Box/ }).click());
+	await page.getByRole('combobox', { name: 'Change to' }).fill('box');
+	await expect(page.getByRole('option', { name: /^Box/ })).toHaveAttribute('aria-selected', 'true');
+	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(foot(page, 'transform')).toHaveText(/^6 faces( ·|$)/);
 	await evaluated(page, () => page.keyboard.press('Control+z'));
 	await select(page, 'grid');

@@ -14,7 +14,9 @@ import {
 import { quaternion } from '../math/index.ts';
 import { framesOf } from './frames.ts';
 import { makeGrid } from './grid.ts';
-import { keepApart, pointsOfTriangles, sowPoints } from './sow-points.ts';
+import { keepApart } from './keep-apart.ts';
+import { sowPoints } from './sow-points.ts';
+import { pointsOfTriangles } from './triangle-records.ts';
 import { makeTube } from './tube.ts';
 
 test('sowing is fair where triangles differ in area by a factor of a thousand', () => {

@@ -2,28 +2,19 @@
  * Points sown over the faces of a mesh, in proportion to area times weight. Counter-based: point number n is the same
  * whatever the count, so raising the count keeps the earlier points where they were.
  */
-import {
-	allocate,
-	checkScratch,
-	derive,
-	pollAt,
-	positionsOf,
-	shapeOf,
-	together,
-	trianglesOf
-} from '../geometry/index.ts';
+import { allocate, checkScratch, positionsOf, trianglesOf } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { SORTED, SORTED_BITS, SOWING_BLOCK, SowingRoom } from '../wasm/sowing.ts';
+import { writeSlots } from './alias-table.ts';
+import {
+	cumulativeAreas,
+	pointsOfTriangles,
+	recordsOf,
+	writeRecords,
+	writeRows
+} from './triangle-records.ts';
+import type { Blend } from './triangle-records.ts';
 import { standOff } from './stand-off.ts';
-
-/** Values to be blended across triangles at the points sown on them. */
-export interface Blend {
-	source: Float32Array;
-	/** Numbers for each row of the source and each point, 1 … 4. */
-	width: number;
-	/** The row in the source of each corner of each triangle. */
-	rows: Uint32Array;
-}
 
 /** Where points were sown. */
 export interface Sown {
@@ -58,39 +49,6 @@ export interface SowOptions {
 	ids?: boolean;
 	triangles?: boolean;
 	poll?: () => void;
-}
-
-/** Square metres of the triangles, times the weights of their faces, summed up to each triangle. */
-export function cumulativeAreas(mesh: Mesh, weights: ArrayLike<number> | null): Float64Array {
-	if (weights) return sumAreas(mesh, weights);
-	return derive(shapeOf(mesh), 'areas of triangles, summed', () => sumAreas(mesh, null));
-}
-
-function sumAreas(mesh: Mesh, weights: ArrayLike<number> | null): Float64Array {
-	const p = positionsOf(mesh);
-	const { corners, faces } = trianglesOf(mesh);
-	const { cornerPoints } = mesh.topology;
-	const sums = new Float64Array(faces.length);
-	let sum = 0;
-	for (let t = 0; t < faces.length; t++) {
-		const a = 3 * cornerPoints[corners[3 * t]],
-			b = 3 * cornerPoints[corners[3 * t + 1]],
-			c = 3 * cornerPoints[corners[3 * t + 2]];
-		const ux = p[b] - p[a],
-			uy = p[b + 1] - p[a + 1],
-			uz = p[b + 2] - p[a + 2];
-		const vx = p[c] - p[a],
-			vy = p[c + 1] - p[a + 1],
-			vz = p[c + 2] - p[a + 2];
-		const x = uy * vz - uz * vy,
-			y = uz * vx - ux * vz,
-			z = ux * vy - uy * vx;
-		const area = 0.5 * Math.sqrt(x * x + y * y + z * z);
-		const weight = weights ? weights[faces[t]] : 1;
-		if (area > 0 && weight > 0) sum += area * weight;
-		sums[t] = sum;
-	}
-	return sums;
 }
 
 /** Bytes of a slot, and of the rows of a triangle. */
@@ -232,175 +190,3 @@ function sowBlocks(
 		}
 	}
 }
-
-/** The point of each corner of each triangle. */
-export function pointsOfTriangles(mesh: Mesh): Uint32Array {
-	const { cornerPoints } = mesh.topology;
-	const { corners } = trianglesOf(mesh);
-	return derive(together(corners, mesh.topology), 'points of triangles', () => {
-		const points = new Uint32Array(corners.length);
-		for (let i = 0; i < corners.length; i++) points[i] = cornerPoints[corners[i]];
-		return points;
-	});
-}
-
-/** Corners of triangles in the records that they share. */
-interface Records {
-	/** The record of each corner of each triangle. */
-	rows: Uint32Array;
-	count: number;
-}
-
-/** Records at one point that are compared with a new corner. Beyond that a corner has one of its own. */
-const COMPARED = 8;
-
-/**
- * Corners that lie at one row of the first value, and agree in all others, share a record. So all values of a point are
- * read from three places, and a smooth mesh has no more of them than points.
- */
-function recordsOf(members: readonly Member[]): Records {
-	const [{ rows: points, source, width }, ...others] = members;
-	if (others.every(({ rows }) => rows === points)) return { rows: points, count: source.length / width };
-	const key = members.flatMap(({ rows, source }) => [rows, source]).reduce<object>(together, points);
-	return derive(key, 'records', () => {
-		const rows = allocate('index', points.length);
-		// The newest record of each point, the one before it, and the corner it was made for.
-		const newest = new Int32Array(source.length / width).fill(-1),
-			before = new Int32Array(points.length),
-			made = new Uint32Array(points.length);
-		const agree = (i: number, j: number) =>
-			others.every(({ rows, source, width }) => {
-				for (let k = 0; k < width; k++)
-					if (source[width * rows[i] + k] !== source[width * rows[j] + k]) return false;
-				return true;
-			});
-		let count = 0;
-		for (let i = 0; i < points.length; i++) {
-			pollAt(i);
-			let record = newest[points[i]];
-			for (let k = 0; record >= 0 && !agree(i, made[record]); k++)
-				record = k < COMPARED ? before[record] : -1;
-			if (record < 0) {
-				record = count++;
-				made[record] = i;
-				before[record] = newest[points[i]];
-				newest[points[i]] = record;
-			}
-			rows[i] = record;
-		}
-		return { rows, count };
-	});
-}
-
-/** Four words for every triangle: its records, and its face. */
-function writeRows(words: Uint32Array, rows: Uint32Array, faceOf: Uint32Array): void {
-	for (let t = 0, i = 0, o = 0; t < faceOf.length; t++, i += 3, o += 4) {
-		words[o] = rows[i];
-		words[o + 1] = rows[i + 1];
-		words[o + 2] = rows[i + 2];
-		words[o + 3] = faceOf[t];
-	}
-}
-
-/** The values of each record, side by side. */
-function writeRecords(all: Float32Array, records: Uint32Array, members: readonly Member[]): void {
-	const width = members.reduce((sum, member) => sum + member.width, 0);
-	let offset = 0;
-	for (const { rows, source, width: own } of members) {
-		for (let i = 0; i < rows.length; i++)
-			for (let k = 0; k < own; k++) all[width * records[i] + offset + k] = source[own * rows[i] + k];
-		offset += own;
-	}
-}
-
-/**
- * Slots of equal chance: each holds one triangle up to a limit, and another beyond it; two words, the limit in units of
- * 2⁻³². One look decides a triangle, where a search in the sums takes many: the alias method (Michael D. Vose, “A Linear
- * Algorithm for Generating Random Numbers with a Given Distribution”, 1991).
- */
-function writeSlots(slots: Uint32Array, sums: Float64Array): void {
-	const n = sums.length;
-	const limits = new Float64Array(n);
-	// Small ones from the front, large ones from the back.
-	const waiting = new Uint32Array(n);
-	let smalls = 0,
-		larges = n;
-	for (let t = 0; t < n; t++) {
-		limits[t] = ((sums[t] - (t ? sums[t - 1] : 0)) / sums[n - 1]) * n;
-		if (limits[t] < 1) waiting[smalls++] = t;
-		else waiting[--larges] = t;
-	}
-	const close = (t: number, limit: number, other: number) => {
-		const word = Math.ceil(limit * 4294967296);
-		slots[2 * t] = word;
-		slots[2 * t + 1] = word > 4294967295 ? t : other;
-	};
-	while (smalls && larges < n) {
-		const s = waiting[--smalls],
-			l = waiting[larges];
-		close(s, limits[s], l);
-		limits[l] -= 1 - limits[s];
-		if (limits[l] < 1) {
-			larges++;
-			waiting[smalls++] = l;
-		}
-	}
-	// What is left is 1 but for rounding; a triangle without area must still never be drawn.
-	while (larges < n) close(waiting[larges++], 1, 0);
-	while (smalls) {
-		const s = waiting[--smalls];
-		close(s, limits[s] > 0.5 ? 1 : limits[s], 0);
-	}
-}
-
-/**
- * Of points in order, those that keep a least distance from all kept before them: the first of a pair stays.
- * A grid of cells as wide as the distance, chained through flat arrays (cells are hashed, never listed).
- * @returns the rows that are kept.
- */
-export function keepApart(positions: Float32Array, distance: number, poll?: () => void): Uint32Array {
-	const n = positions.length / 3;
-	const size = Math.max(16, 1 << (32 - Math.clz32(n)));
-	const heads = new Int32Array(size).fill(-1);
-	const next = new Int32Array(n);
-	const kept = new Uint32Array(n);
-	const square = distance * distance;
-	const scale = 1 / distance;
-	let count = 0;
-	for (let i = 0; i < n; i++) {
-		if (poll && (i & 1023) === 0) poll();
-		const x = positions[3 * i],
-			y = positions[3 * i + 1],
-			z = positions[3 * i + 2];
-		const cx = Math.floor(x * scale),
-			cy = Math.floor(y * scale),
-			cz = Math.floor(z * scale);
-		let free = true;
-		for (let dx = -1; dx <= 1 && free; dx++)
-			for (let dy = -1; dy <= 1 && free; dy++)
-				for (let dz = -1; dz <= 1 && free; dz++) {
-					let j = heads[cellOf(cx + dx, cy + dy, cz + dz) & (size - 1)];
-					while (j >= 0) {
-						const ex = positions[3 * j] - x,
-							ey = positions[3 * j + 1] - y,
-							ez = positions[3 * j + 2] - z;
-						if (ex * ex + ey * ey + ez * ez < square) {
-							free = false;
-							break;
-						}
-						j = next[j];
-					}
-				}
-		if (!free) continue;
-		const cell = cellOf(cx, cy, cz) & (size - 1);
-		next[i] = heads[cell];
-		heads[cell] = i;
-		kept[count++] = i;
-	}
-	return kept.slice(0, count);
-}
-
-const cellOf = (x: number, y: number, z: number): number => {
-	const h = Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35);
-	return h ^ (h >>> 15);
-};

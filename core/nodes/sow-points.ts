@@ -12,8 +12,11 @@ import {
 	trianglesOf
 } from '../geometry/index.ts';
 import type { Mesh, Table } from '../geometry/index.ts';
-import { cumulativeAreas, keepApart, pointsOfTriangles, sowPoints as sow } from '../kernels/sow-points.ts';
-import type { Blend, Sown } from '../kernels/sow-points.ts';
+import { keepApart } from '../kernels/keep-apart.ts';
+import { sowPoints as sow } from '../kernels/sow-points.ts';
+import type { Sown } from '../kernels/sow-points.ts';
+import { cumulativeAreas, pointsOfTriangles } from '../kernels/triangle-records.ts';
+import type { Blend } from '../kernels/triangle-records.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 
 export const sowPoints = defineNode({
