@@ -9,9 +9,10 @@
 	import { untrack } from 'svelte';
 	import { toast } from 'svelte-sonner';
 	import type { Wire } from '$core/index';
-	import { fits, fitsInGraph, inputOf, inputsShown, nodeKinds, readClip, wireId } from '$core/index';
+	import { fitsInGraph, inputOf, nodeKinds, readClip, wireId } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { SearchEntry, Wanted } from '$lib/editor/search';
+	import { wireEnd } from '$lib/editor/wire-end';
 	import ChooseInput from './ChooseInput.svelte';
 	import { firstLook, flowEdges, flowNodes, freePlace, wireThrough } from './flow-items';
 	import MarginNote from './MarginNote.svelte';
@@ -165,41 +166,23 @@
 		const from = state.fromHandle;
 		if (!from || state.isValid) return;
 		const over = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-node-id]')?.dataset.nodeId;
-		if (from.type === 'source') {
-			const source: [string, string] = [from.nodeId, from.id ?? ''];
-			const output = nodeKinds.get(editor.node(from.nodeId)!.kind)!.outputs[source[1]];
-			if (over && over !== from.nodeId) {
-				const target = editor.node(over)!;
-				if (state.toHandle) {
-					const fit = fitsInGraph(editor.graph, source, [over, state.toHandle.id ?? '']);
-					if (!fit.fits) toast.error(fit.reason);
-					return;
-				}
-				const ports = inputsShown(target).filter(([, input]) => fits(output.kind, input).fits);
-				if (!ports.length)
-					return void toast.error(
-						`${target.short} takes no ${output.kind === 'geometry' ? 'geometry' : 'value of this kind'}.`
-					);
-				if (ports.length === 1) {
-					const reason = editor.connect(source, [over, ports[0][0]]);
-					if (reason) toast.error(reason);
-				} else choosing = { x, y, from: source, node: over };
-				return;
-			}
-			if (!over) search = { x, y, wanted: { takes: output.kind }, from: source, at: place(x, y - 20) };
-		} else if (!over) {
-			const target = editor.node(from.nodeId)!;
-			const input = inputOf(target, from.id ?? '');
-			if (input)
-				search = {
-					x,
-					y,
-					wanted: { gives: input },
-					to: [from.nodeId, from.id ?? ''],
-					at: [place(x, y)[0] - 190, place(x, y)[1] - 20]
-				};
+		const port: [string, string] = [from.nodeId, from.id ?? ''];
+		const end = wireEnd(editor.graph, port, from.type === 'source', over, state.toHandle?.id ?? null);
+		if (end?.does === 'refuse') toast.error(end.reason);
+		else if (end?.does === 'connect') connect(port, end.to);
+		else if (end?.does === 'choose') choosing = { x, y, from: port, node: end.node };
+		else if (end?.does === 'search') {
+			const [px, py] = place(x, y - 20);
+			search =
+				from.type === 'source'
+					? { x, y, wanted: end.wanted, from: port, at: [px, py] }
+					: { x, y, wanted: end.wanted, to: port, at: [px - 190, py] };
 		}
 	};
+	function connect(from: readonly [string, string], to: readonly [string, string]) {
+		const reason = editor.connect(from, to);
+		if (reason) toast.error(reason);
+	}
 
 	/** A single node dropped on a wire is put into it. */
 	function dragStop({ targetNode, nodes: moved }: { targetNode: Node | null; nodes: Node[] }) {
@@ -300,11 +283,10 @@
 		onlyRenderVisibleElements={editor.graph.nodes.length > 150}
 		proOptions={{ hideAttribution: true }}
 		onbeforeconnect={(connection) => {
-			const reason = editor.connect(
+			connect(
 				[connection.source, connection.sourceHandle ?? ''],
 				[connection.target, connection.targetHandle ?? '']
 			);
-			if (reason) toast.error(reason);
 			return false as never;
 		}}
 		onconnectend={connectEnd}
