@@ -43,6 +43,14 @@ export class Incomplete extends Error {
 	}
 }
 
+const entries = new WeakMap<AnyNode, [string, InputDefinition][]>();
+/** The inputs of a kind, listed once. */
+function entriesOf(kind: AnyNode): [string, InputDefinition][] {
+	let list = entries.get(kind);
+	if (!list) entries.set(kind, (list = Object.entries(kind.inputs) as [string, InputDefinition][]));
+	return list;
+}
+
 /** What `run` gets: every input resolved as its definition says. */
 export function resolveInputs(
 	node: GraphNode,
@@ -51,7 +59,7 @@ export function resolveInputs(
 	warn: Warn
 ): Record<string, unknown> {
 	const inputs: Record<string, unknown> = {};
-	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][]) {
+	for (const [name, input] of entriesOf(kind)) {
 		const wires = index.wiresInto(node.id, name);
 		const setting = settingOf(node, name, input);
 		switch (input.kind) {

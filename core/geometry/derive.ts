@@ -4,14 +4,21 @@ import type { Mesh, Topology } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
 import { allocate, pollAt } from './allocate.ts';
 
-const kept = new WeakMap<object, Map<string, unknown>>();
+/** What is kept of one object: a chain, since there are few for each, and a map for every object would be costly. */
+interface Kept {
+	readonly name: string;
+	readonly value: unknown;
+	readonly next: Kept | undefined;
+}
+const kept = new WeakMap<object, Kept>();
 
 /** The value under `name` for the object it depends on, made at the first call. */
 export function derive<Value>(from: object, name: string, make: () => Value): Value {
-	let entries = kept.get(from);
-	if (!entries) kept.set(from, (entries = new Map()));
-	if (!entries.has(name)) entries.set(name, make());
-	return entries.get(name) as Value;
+	for (let one = kept.get(from); one; one = one.next) if (one.name === name) return one.value as Value;
+	const value = make();
+	// Making it may have kept other things of the same object.
+	kept.set(from, { name, value, next: kept.get(from) });
+	return value;
 }
 
 /** One key for what follows from two objects: positions alone say nothing of the faces that use them. */

@@ -14,51 +14,56 @@ export interface Bounds {
 
 /** The box around everything, copies included; null when nothing is there. Boxes of sources are used for copies. */
 export function boundsOf(geometry: Geometry, depth = 0): Bounds | null {
-	return derive(geometry, 'bounds', () => {
-		const low: [number, number, number] = [Infinity, Infinity, Infinity];
-		const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-		const include = (x: number, y: number, z: number) => {
-			if (x < low[0]) low[0] = x;
-			if (y < low[1]) low[1] = y;
-			if (z < low[2]) low[2] = z;
-			if (x > high[0]) high[0] = x;
-			if (y > high[1]) high[1] = y;
-			if (z > high[2]) high[2] = z;
-		};
-		for (const part of [geometry.mesh, geometry.curves, geometry.points]) {
-			if (!part) continue;
-			const own = boundsOfPositions(part.points.columns.get('position')!);
-			if (own) {
-				include(...own.low);
-				include(...own.high);
-			}
+	// Boxes of positions are kept with them; only copies are worth keeping a box for.
+	return geometry.copies
+		? derive(geometry, 'bounds', () => measureBounds(geometry, depth))
+		: measureBounds(geometry, depth);
+}
+
+function measureBounds(geometry: Geometry, depth: number): Bounds | null {
+	const low: [number, number, number] = [Infinity, Infinity, Infinity];
+	const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+	const include = (x: number, y: number, z: number) => {
+		if (x < low[0]) low[0] = x;
+		if (y < low[1]) low[1] = y;
+		if (z < low[2]) low[2] = z;
+		if (x > high[0]) high[0] = x;
+		if (y > high[1]) high[1] = y;
+		if (z > high[2]) high[2] = z;
+	};
+	for (const part of [geometry.mesh, geometry.curves, geometry.points]) {
+		if (!part) continue;
+		const own = boundsOfPositions(part.points.columns.get('position')!);
+		if (own) {
+			include(own.low[0], own.low[1], own.low[2]);
+			include(own.high[0], own.high[1], own.high[2]);
 		}
-		if (geometry.copies && depth < 16) {
-			const { copies, sources } = geometry.copies;
-			const boxes = sources.map((source) => boundsOf(source, depth + 1));
-			const source = copies.columns.get('source')!.data;
-			const shown = copies.columns.get('shown')?.data;
-			const m = identity();
-			for (let i = 0; i < copies.count; i++) {
-				const box = boxes[source[i]];
-				if (!box || (shown && !shown[i])) continue;
-				affineOfCopy(geometry.copies, i, m);
-				// The centre moves; the half sizes grow by the absolute values of the matrix.
-				for (let k = 0; k < 3; k++) {
-					let centre = m[9 + k],
-						half = 0;
-					for (let c = 0; c < 3; c++) {
-						const a = m[3 * c + k];
-						centre += (a * (box.low[c] + box.high[c])) / 2;
-						half += (Math.abs(a) * (box.high[c] - box.low[c])) / 2;
-					}
-					if (centre - half < low[k]) low[k] = centre - half;
-					if (centre + half > high[k]) high[k] = centre + half;
+	}
+	if (geometry.copies && depth < 16) {
+		const { copies, sources } = geometry.copies;
+		const boxes = sources.map((source) => boundsOf(source, depth + 1));
+		const source = copies.columns.get('source')!.data;
+		const shown = copies.columns.get('shown')?.data;
+		const m = identity();
+		for (let i = 0; i < copies.count; i++) {
+			const box = boxes[source[i]];
+			if (!box || (shown && !shown[i])) continue;
+			affineOfCopy(geometry.copies, i, m);
+			// The centre moves; the half sizes grow by the absolute values of the matrix.
+			for (let k = 0; k < 3; k++) {
+				let centre = m[9 + k],
+					half = 0;
+				for (let c = 0; c < 3; c++) {
+					const a = m[3 * c + k];
+					centre += (a * (box.low[c] + box.high[c])) / 2;
+					half += (Math.abs(a) * (box.high[c] - box.low[c])) / 2;
 				}
+				if (centre - half < low[k]) low[k] = centre - half;
+				if (centre + half > high[k]) high[k] = centre + half;
 			}
 		}
-		return low[0] <= high[0] ? { low, high } : null;
-	});
+	}
+	return low[0] <= high[0] ? { low, high } : null;
 }
 
 const boundsOfPositions = (position: Column): Bounds | null =>

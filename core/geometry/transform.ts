@@ -26,11 +26,14 @@ export function transformGeometry(geometry: Geometry, m: Affine): Geometry {
 	};
 }
 
-/** All columns of a table by their roles. */
+/** All columns of a table by their roles; the same table where none of them says where anything is. */
 export function transformTable(table: Table, m: Affine): Table {
-	const columns = new Map<string, Column>();
-	for (const [name, source] of table.columns) columns.set(name, transformColumn(source, m));
-	return { ...table, columns };
+	let columns: Map<string, Column> | null = null;
+	for (const [name, source] of table.columns) {
+		const moved = transformColumn(source, m);
+		if (moved !== source) (columns ??= new Map(table.columns)).set(name, moved);
+	}
+	return columns ? { ...table, columns } : table;
 }
 
 function transformColumn(source: Column, m: Affine): Column {
