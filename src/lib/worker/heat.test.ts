@@ -29,19 +29,19 @@ const idOf = (short: string) => `n${['flat', 'high', 'along', 'missing'].indexOf
 test('values on the points of a mesh and on copies, with the least, the most and the mean', () => {
 	const heat = heatOf('along');
 	const all = run.geometry('all');
-	const onMesh = heat.read(all, 'mesh')!;
-	assert.equal(onMesh.length, 15);
-	assert.deepEqual([Math.min(...onMesh), Math.max(...onMesh)], [0, 1]);
-	const onCopies = heat.read(all, 'copies')!;
-	assert.equal(onCopies.length, 3);
+	const ofPoints = heat.read(all, 'mesh')!;
+	assert.equal(ofPoints.length, 15);
+	assert.deepEqual([Math.min(...ofPoints), Math.max(...ofPoints)], [0, 1]);
+	const ofCopies = heat.read(all, 'copies')!;
+	assert.equal(ofCopies.length, 3);
 	const facts = heat.facts([all]);
 	assert.equal(facts.count, 18);
 	assert.equal(facts.of, 'points and copies');
-	const sum = [...onMesh, ...onCopies].reduce((total, x) => total + x, 0);
+	const sum = [...ofPoints, ...ofCopies].reduce((total, x) => total + x, 0);
 	assert.ok(Math.abs(facts.mean - sum / 18) < 1e-9);
 	assert.equal(facts.trouble, undefined);
 	assert.equal(heat.read(all, 'curves'), null, 'there are no curves');
-	assert.equal(heat.read(all, 'mesh'), onMesh, 'worked out once');
+	assert.equal(heat.read(all, 'mesh'), ofPoints, 'worked out once');
 });
 
 test('where a value cannot be worked out the reason is told, and nothing is coloured', () => {
