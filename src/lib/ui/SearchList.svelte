@@ -58,8 +58,9 @@
 								open = false;
 								onpick(id);
 							}}
-							><span class="min-w-0 flex-1 truncate" title={text}>{text}</span>
-							{#if hints.length}<span class="max-w-24 truncate text-[11px] text-quiet">{hints[0]}</span
+							><span class="max-w-full shrink-0 truncate" title={text}>{text}</span>
+							{#if hints.length}<span class="min-w-0 flex-1 truncate text-right text-[11px] text-quiet"
+									>{hints[0]}</span
 								>{/if}</Command.Item
 						>
 					{:else}

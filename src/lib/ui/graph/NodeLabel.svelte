@@ -76,7 +76,7 @@
 	const [StatusIcon, colour, spine] = $derived(LOOKS[status]);
 	const foot = $derived(footOf(report));
 	/** The largest letters, in the graph's pixels, in which the name goes on one line. */
-	const farSize = $derived(Math.max(14, Math.min(27, 270 / node.short.length)));
+	const farSize = $derived(Math.max(13, Math.min(27, (status === 'fresh' ? 270 : 220) / node.short.length)));
 	const numberSetting = $derived(
 		node.kind === 'number' && typeof node.settings.value === 'number' ? node.settings.value : null
 	);
@@ -216,12 +216,15 @@
 		line-height: 1;
 		padding: 2px 12px 2px 8px;
 	}
+	:global(.far) [data-state]:not([data-state='fresh']) .label-name {
+		padding-right: 42px;
+	}
 	:global(.far) .label-state:not(.fresh) {
 		position: absolute;
 		z-index: 2;
-		top: 50%;
-		right: 18px;
-		transform: translate(0, -50%) scale(2.2);
+		top: calc(50% - 12px);
+		right: 20px;
+		transform: translate(0, -50%) scale(1.9);
 	}
 	.paper-label :global(.svelte-flow__handle) {
 		display: flex;
