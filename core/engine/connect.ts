@@ -89,6 +89,10 @@ export function inputsOf(node: GraphNode): [string, InputDefinition][] {
 export const inputsShown = (node: GraphNode): [string, InputDefinition][] =>
 	inputsOf(node).filter(([, input]) => !input.when || input.when(node.settings));
 
+/** Those of them that take what flows. */
+export const inputsFitting = (node: GraphNode, kind: WireKind): [string, InputDefinition][] =>
+	inputsShown(node).filter(([, input]) => fits(kind, input).fits);
+
 /** Checks a wire in a graph: its ends, its kinds, and that no circle would arise. */
 export function fitsInGraph(
 	graph: Graph,

@@ -173,6 +173,13 @@ test('what an error proposes mends it', () => {
 	assert.equal(evaluateAll(mended).error('fine'), null);
 	assert.ok(evaluateAll(mended).geometry('fine').mesh!.faces.count > 0);
 
+	// A node that does not fit into the wire is not left behind alone.
+	for (const kind of ['box', 'number'])
+		assert.equal(
+			withMended(copies.graphs.main, fine.id, { label: '', insert: { node: kind, input: 'geometry' } }),
+			copies.graphs.main
+		);
+
 	const wrong = generator([['box', 'hut', { size: [1, { formula: 'heigth + 1', streams: [] }, 1] }]]);
 	const proposals = fixesOf('n1', evaluateAll(wrong));
 	assert.ok(proposals.length >= 1);

@@ -4,7 +4,7 @@ import type { Fix } from '../math/index.ts';
 import type { AnyNode, OutputDefinition } from '../nodes/index.ts';
 import { renameName } from '../varying/index.ts';
 import { mapFormulas, newNode, throughPorts, withSetting, withWire } from './build.ts';
-import { fits, inputOf, inputsOf, inputsShown } from './connect.ts';
+import { fits, inputOf, inputsFitting, inputsOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
 
 type Port = readonly [string, string];
@@ -20,7 +20,7 @@ const outputOf = (graph: Graph, [id, port]: Port): OutputDefinition | undefined 
 
 /** The first input of a node that takes what flows. */
 export const firstFitting = (node: GraphNode, kind: OutputDefinition['kind']): string | null =>
-	inputsShown(node).find(([, input]) => fits(kind, input).fits)?.[0] ?? null;
+	inputsFitting(node, kind)[0]?.[0] ?? null;
 
 /** A node changed by what `change` gives. */
 export function withNodeChanged(
@@ -130,7 +130,10 @@ export function withMended(graph: Graph, id: string, fix: Fix): Graph {
 		const wire = graph.wires.findLast((one) => one.to[0] === id && one.to[1] === input);
 		if (!wire) return graph;
 		const made = newNode(graph, kind, [node.at[0] - 140, node.at[1] + 90]);
-		return withInserted({ ...graph, nodes: [...graph.nodes, made] }, made.id, wire);
+		const added = { ...graph, nodes: [...graph.nodes, made] };
+		const inserted = withInserted(added, made.id, wire);
+		// Where it does not fit into the wire, it must not stay behind alone.
+		return inserted === added ? graph : inserted;
 	}
 	if (fix.set) return withValue(graph, id, fix.set.setting, fix.set.value as Setting);
 	if (fix.declare) return withOwnInput(graph, id, fix.declare);

@@ -1,6 +1,6 @@
 /** What is meant where a wire that was being dragged is let go. */
 import type { Graph } from '../../../core/index.ts';
-import { fits, fitsInGraph, inputOf, inputsShown, nodeKinds } from '../../../core/index.ts';
+import { fitsInGraph, inputOf, inputsFitting, nodeKinds } from '../../../core/index.ts';
 import type { Wanted } from './search.ts';
 
 type Port = readonly [node: string, port: string];
@@ -42,7 +42,7 @@ export function wireEnd(
 	}
 	const target = node(over);
 	if (!target) return null;
-	const inputs = inputsShown(target).filter(([, input]) => fits(output.kind, input).fits);
+	const inputs = inputsFitting(target, output.kind);
 	if (inputs.length > 1) return { does: 'choose', node: over };
 	if (inputs.length === 1) return { does: 'connect', to: [over, inputs[0][0]] };
 	const what = output.kind === 'geometry' ? 'geometry' : 'value of this kind';

@@ -1,5 +1,5 @@
 /** The evaluation worker: holds a copy of the document, evaluates what is looked at, and answers with packets. */
-import type { Asset, Geometry, GeneratorDocument, Wire } from '$core/index';
+import type { Asset, Geometry, GeneratorDocument, NodeResult, Wire } from '$core/index';
 import {
 	Evaluator,
 	NodeError,
@@ -14,7 +14,6 @@ import {
 	writeGlb,
 	writeObj
 } from '$core/index';
-import type { NodeResult } from '$core/index';
 import type { Answer, NodeReport, Request } from './messages';
 import { Heat } from './heat';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words';

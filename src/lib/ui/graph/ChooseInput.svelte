@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { toast } from 'svelte-sonner';
-	import { fits, inputsShown, nodeKinds } from '$core/index';
+	import { inputsFitting, nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
@@ -18,9 +18,7 @@
 	let list = $state<HTMLElement>();
 	const target = $derived(editor.node(node));
 	const output = $derived(nodeKinds.get(editor.node(from[0])?.kind ?? '')?.outputs[from[1]]);
-	const inputs = $derived(
-		target && output ? inputsShown(target).filter(([, input]) => fits(output.kind, input).fits) : []
-	);
+	const inputs = $derived(target && output ? inputsFitting(target, output.kind) : []);
 	$effect(() => list?.querySelector('button')?.focus());
 
 	function choose(name: string) {
