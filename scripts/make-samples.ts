@@ -23,7 +23,7 @@ function reedBed(): GeneratorDocument {
 		{ geometry: [flat, 'mesh'], amount: [relief, 'value'] }
 	);
 	const ground = b.add(
-		'set-material',
+		'material',
 		'mud',
 		[520, -120],
 		{ name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 },
@@ -37,7 +37,7 @@ function reedBed(): GeneratorDocument {
 			by: 'density',
 			density: 110,
 			upright: true,
-			distance: 0.03,
+			minimumDistance: 0.03,
 			weight: formula('smoothstep(-0.02, 0.16, position.y) * (1 - smoothstep(0.28, 0.4, position.y))')
 		},
 		{ surface: [mud, 'geometry'] }
@@ -54,11 +54,11 @@ function reedBed(): GeneratorDocument {
 		'tube',
 		'blade',
 		[800, 430],
-		{ radius: formula('0.011 * (1 - 0.85 * u)'), sides: 3, caps: false },
+		{ radius: formula('0.011 * (1 - 0.85 * u)'), segments: 3, caps: false },
 		{ curve: [bent, 'geometry'] }
 	);
 	const green = b.add(
-		'set-material',
+		'material',
 		'reedGreen',
 		[1080, 430],
 		{ name: 'Reed', colour: [0.33, 0.38, 0.13], roughness: 0.7, twoSided: true },
@@ -116,16 +116,16 @@ function boardwalk(): GeneratorDocument {
 		'points-along-curve',
 		'plankPlaces',
 		[520, -120],
-		{ by: 'fitted', spacing: 0.21, place: 'middles' },
+		{ by: 'fitted', spacing: 0.21, putAt: 'middles' },
 		{ curve: [curve, 'geometry'] }
 	);
 	const plank = b.add('box', 'plank', [520, 140], {
 		size: [1.5, 0.045, 0.18],
 		edge: 'chamfered',
-		edgeSize: 0.008
+		bevel: 0.008
 	});
 	const wood = b.add(
-		'set-material',
+		'material',
 		'greyWood',
 		[800, 140],
 		{ name: 'Weathered wood', colour: [0.36, 0.29, 0.22], roughness: 0.9 },
@@ -146,20 +146,20 @@ function boardwalk(): GeneratorDocument {
 		'points-along-curve',
 		'postPlaces',
 		[520, 400],
-		{ by: 'fitted', spacing: 1.5, place: 'ends' },
+		{ by: 'fitted', spacing: 1.5, putAt: 'ends' },
 		{ curve: [curve, 'geometry'] }
 	);
 	const post = b.add('cylinder', 'post', [520, 700], {
 		radius: 0.08,
 		topRadius: 0.07,
 		height: 1,
-		sides: 10,
+		segments: 10,
 		edge: 'rounded',
-		edgeSize: 0.02,
-		edgeSegments: 3
+		bevel: 0.02,
+		bevelSegments: 3
 	});
 	const dark = b.add(
-		'set-material',
+		'material',
 		'tarredWood',
 		[800, 700],
 		{ name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 },
@@ -184,7 +184,7 @@ function boardwalk(): GeneratorDocument {
 		);
 	const left = side('leftPosts', -1, 400),
 		right = side('rightPosts', 1, 620);
-	const beam = b.add('tube', 'beam', [520, 920], { radius: 0.05, sides: 6 }, { curve: [curve, 'geometry'] });
+	const beam = b.add('tube', 'beam', [520, 920], { radius: 0.05, segments: 6 }, { curve: [curve, 'geometry'] });
 	const lowered = b.add(
 		'transform',
 		'underPlanks',
@@ -193,7 +193,7 @@ function boardwalk(): GeneratorDocument {
 		{ geometry: [beam, 'mesh'] }
 	);
 	const tarred = b.add(
-		'set-material',
+		'material',
 		'tarredBeam',
 		[1080, 920],
 		{ name: 'Tarred wood', colour: [0.09, 0.07, 0.06], roughness: 0.85 },
@@ -214,7 +214,7 @@ function boardwalk(): GeneratorDocument {
 		{ geometry: [ground, 'mesh'], amount: [noise, 'value'] }
 	);
 	const mud = b.add(
-		'set-material',
+		'material',
 		'mud',
 		[1640, 1120],
 		{ name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 },

@@ -12,7 +12,7 @@ export function ropeRail(): GeneratorDocument {
 	const course = b.add('draw-curve', 'course', [0, 0], {
 		path: { path: [at(-4, 0, 1.5), at(-1.2, 0, -0.8), at(1.8, 0, 0.9), at(4.2, 0, -1.4)] },
 		type: 'through',
-		steps: 24
+		segments: 24
 	});
 	const places = b.add(
 		'points-along-curve',
@@ -25,12 +25,12 @@ export function ropeRail(): GeneratorDocument {
 		radius: 0.07,
 		topRadius: 0.06,
 		height: 1.05,
-		sides: 12,
+		segments: 12,
 		edge: 'rounded',
-		edgeSize: 0.02
+		bevel: 0.02
 	});
 	const tarred = b.add(
-		'set-material',
+		'material',
 		'tarred',
 		[520, -330],
 		{ name: 'Tarred wood', colour: WOOD, roughness: 0.9 },
@@ -50,7 +50,7 @@ export function ropeRail(): GeneratorDocument {
 		'resample-curve',
 		'fine',
 		[280, 80],
-		{ by: 'length', length: 0.04 },
+		{ by: 'spacing', spacing: 0.04 },
 		{ curve: [course, 'curve'] }
 	);
 	const sag = b.add(
@@ -89,7 +89,7 @@ export function ropeRail(): GeneratorDocument {
 		'chain-of-copies',
 		'three',
 		[1300, 560],
-		{ count: 3, rotate: [120, 0, 0], move: [0, 0, 0] },
+		{ count: 3, rotation: [120, 0, 0], move: [0, 0, 0] },
 		{ source: [strand, 'geometry'] }
 	);
 	const strands = b.add('copies-to-mesh', 'strands', [1540, 480], {}, { copies: [three, 'copies'] });
@@ -100,9 +100,9 @@ export function ropeRail(): GeneratorDocument {
 		{ axis: 'x', length: 'stretch', up: 'curve' },
 		{ geometry: [strands, 'mesh'], path: [sag, 'geometry'] }
 	);
-	const rope = b.add('tube', 'rope', [2040, 160], { radius: 0.017, sides: 6 }, { curve: [laid, 'geometry'] });
+	const rope = b.add('tube', 'rope', [2040, 160], { radius: 0.017, segments: 6 }, { curve: [laid, 'geometry'] });
 	const hemp = b.add(
-		'set-material',
+		'material',
 		'hemp',
 		[2280, 160],
 		{ name: 'Hemp', colour: HEMP, roughness: 1 },
@@ -152,11 +152,11 @@ export function wornBollard(): GeneratorDocument {
 		'resample-curve',
 		'smooth',
 		[260, -200],
-		{ by: 'length', length: 0.02 },
+		{ by: 'spacing', spacing: 0.02 },
 		{ curve: [profile, 'curve'] }
 	);
-	const soft = b.add('relax', 'soft', [500, -200], { times: 6 }, { geometry: [smooth, 'curve'] });
-	const body = b.add('revolve', 'body', [740, -200], { sides: 64 }, { profile: [soft, 'geometry'] });
+	const soft = b.add('relax', 'soft', [500, -200], { iterations: 6 }, { geometry: [smooth, 'curve'] });
+	const body = b.add('revolve', 'body', [740, -200], { segments: 64 }, { profile: [soft, 'geometry'] });
 	const circle = b.add('circle', 'course', [0, 60], { radius: 0.3, points: 640 });
 	const raised = b.add(
 		'transform',
@@ -209,14 +209,14 @@ export function wornBollard(): GeneratorDocument {
 		{ geometry: [grooves, 'geometry'] }
 	);
 	const iron = b.add(
-		'set-material',
+		'material',
 		'iron',
 		[1480, 60],
-		{ name: 'Old iron', colour: [0.09, 0.085, 0.08], roughness: 0.65, metal: 0.6 },
+		{ name: 'Old iron', colour: [0.09, 0.085, 0.08], roughness: 0.65, metallic: 0.6 },
 		{ geometry: [rough, 'geometry'] }
 	);
 	const wood = b.add(
-		'set-material',
+		'material',
 		'wood',
 		[1000, -200],
 		{ name: 'Weathered wood', colour: [0.24, 0.19, 0.14], roughness: 0.95 },
@@ -226,11 +226,11 @@ export function wornBollard(): GeneratorDocument {
 		'tube',
 		'rope',
 		[1000, 400],
-		{ radius: formula('choose(u < 0.36, 0.02, 0)'), sides: 8 },
+		{ radius: formula('choose(u < 0.36, 0.02, 0)'), segments: 8 },
 		{ curve: [wound, 'geometry'] }
 	);
 	const hemp = b.add(
-		'set-material',
+		'material',
 		'hemp',
 		[1240, 400],
 		{ name: 'Hemp', colour: HEMP, roughness: 1 },
@@ -331,11 +331,11 @@ export function dryingNet(): GeneratorDocument {
 		'tube',
 		'twine',
 		[1960, 140],
-		{ radius: formula('thick.value / 2'), sides: 5 },
+		{ radius: formula('thick.value / 2'), segments: 5 },
 		{ curve: [laid, 'geometry'] }
 	);
 	const hemp = b.add(
-		'set-material',
+		'material',
 		'hemp',
 		[2200, 140],
 		{ name: 'Twine', colour: [0.36, 0.31, 0.2], roughness: 1 },
@@ -352,10 +352,10 @@ export function dryingNet(): GeneratorDocument {
 		radius: 0.06,
 		topRadius: 0.045,
 		height: formula('tall.value + 0.9'),
-		sides: 10
+		segments: 10
 	});
 	const tarred = b.add(
-		'set-material',
+		'material',
 		'tarred',
 		[1240, -330],
 		{ name: 'Tarred wood', colour: WOOD, roughness: 0.9 },
@@ -392,7 +392,7 @@ export function dryingNet(): GeneratorDocument {
 		{ axis: 'x', up: 'world' },
 		{ geometry: [cordCurves, 'mesh'], path: [path, 'curve'] }
 	);
-	const cord = b.add('tube', 'cord', [2440, 460], { radius: 0.008, sides: 6 }, { curve: [hung, 'geometry'] });
+	const cord = b.add('tube', 'cord', [2440, 460], { radius: 0.008, segments: 6 }, { curve: [hung, 'geometry'] });
 	const all = b.add(
 		'merge',
 		'all',
@@ -424,36 +424,36 @@ export function paintedSign(drawing: Asset): GeneratorDocument {
 		width: 2.6,
 		height: 1.1,
 		round: 0.12,
-		steps: 6,
+		segments: 6,
 		facing: 'front'
 	});
 	const board = b.add(
 		'extrude',
 		'board',
 		[260, -240],
-		{ depth: -0.06, chamfer: 0.012 },
+		{ depth: -0.06, bevel: 0.012 },
 		{ outline: [outline, 'curve'] }
 	);
 	const wood = b.add(
-		'set-material',
+		'material',
 		'wood',
 		[520, -240],
 		{ name: 'Blue board', colour: [0.05, 0.14, 0.17], roughness: 0.8 },
 		{ geometry: [board, 'mesh'] }
 	);
-	const letters = b.add('text-outline', 'letters', [0, 0], { text: 'Saltreed', size: 0.52, steps: 8 });
+	const letters = b.add('text-outline', 'letters', [0, 0], { text: 'Saltreed', size: 0.52, segments: 8 });
 	const fine = b.add(
 		'resample-curve',
 		'fine',
 		[260, 0],
-		{ by: 'length', length: 0.012 },
+		{ by: 'spacing', spacing: 0.012 },
 		{ curve: [letters, 'curve'] }
 	);
 	const cut = b.add(
 		'extrude',
 		'cut',
 		[520, 0],
-		{ depth: 0.04, chamfer: 0.006, steps: 2 },
+		{ depth: 0.04, bevel: 0.006, bevelSegments: 2 },
 		{ outline: [fine, 'curve'] }
 	);
 	const up = b.add('transform', 'up', [780, 0], { move: [0, -0.06, 0.012] }, { geometry: [cut, 'mesh'] });
@@ -466,14 +466,14 @@ export function paintedSign(drawing: Asset): GeneratorDocument {
 		'along',
 		[780, 200],
 		{
-			ramp: {
+			rampAlong: {
 				stops: [
 					{ at: 0, value: 0, easing: 'smooth' },
 					{ at: 0.55, value: 1, easing: 'smooth' },
 					{ at: 1, value: 0.15, easing: 'linear' }
 				]
 			},
-			limited: true,
+			limitDistance: true,
 			reach: 0.6
 		},
 		{ curve: [sweep, 'curve'] }
@@ -486,23 +486,23 @@ export function paintedSign(drawing: Asset): GeneratorDocument {
 		{ geometry: [up, 'geometry'], weight: [along, 'weight'] }
 	);
 	const gilt = b.add(
-		'set-material',
+		'material',
 		'gilt',
 		[1280, 0],
-		{ name: 'Old gilt', colour: [0.62, 0.44, 0.14], roughness: 0.45, metal: 0.5 },
+		{ name: 'Old gilt', colour: [0.62, 0.44, 0.14], roughness: 0.45, metallic: 0.5 },
 		{ geometry: [lifted, 'geometry'] }
 	);
 	const wave = b.add('import-svg', 'wave', [0, 420], {
 		file: drawing.hash,
 		size: 'width',
 		width: 1.9,
-		steps: 16
+		segments: 16
 	});
 	const solid = b.add(
 		'extrude',
 		'solid',
 		[260, 420],
-		{ depth: 0.025, chamfer: 0.004 },
+		{ depth: 0.025, bevel: 0.004 },
 		{ outline: [wave, 'curve'] }
 	);
 	const below = b.add(
@@ -513,7 +513,7 @@ export function paintedSign(drawing: Asset): GeneratorDocument {
 		{ geometry: [solid, 'mesh'] }
 	);
 	const pale = b.add(
-		'set-material',
+		'material',
 		'pale',
 		[780, 420],
 		{ name: 'Pale paint', colour: [0.55, 0.62, 0.58], roughness: 0.7 },

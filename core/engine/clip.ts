@@ -5,12 +5,14 @@ import { nodeKinds } from '../nodes/index.ts';
 import { freeShort, mapFormulas } from './build.ts';
 import { fits, inputOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
-import { isFormula, isRange, newDocument, newStream } from './document.ts';
+import { VERSION, isFormula, isRange, newDocument, newStream } from './document.ts';
 import { openRaw } from './document-text.ts';
 
 /** Some nodes with the wires and notes among them, as text for the clipboard. */
 export interface Clip {
 	format: 'embrell-nodes';
+	/** Of the document they come from. */
+	version: number;
 	nodes: GraphNode[];
 	wires: Wire[];
 	/** Wires that come from nodes outside: kept when pasted where those still are. */
@@ -20,6 +22,7 @@ export interface Clip {
 export function copyNodes(graph: Graph, ids: ReadonlySet<string>): Clip {
 	return {
 		format: 'embrell-nodes',
+		version: VERSION,
 		nodes: graph.nodes.filter((node) => ids.has(node.id)),
 		wires: graph.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
 		outer: graph.wires.filter((wire) => !ids.has(wire.from[0]) && ids.has(wire.to[0]))
@@ -107,6 +110,7 @@ export function pasteNodes(
 
 const clipShape = z.object({
 	format: z.literal('embrell-nodes'),
+	version: z.number().int().min(1).default(1),
 	nodes: z.array(z.unknown()).max(2000),
 	wires: z.array(z.unknown()).max(10_000),
 	outer: z.array(z.unknown()).max(10_000).default([])
@@ -129,6 +133,7 @@ export function readClip(text: string): { clip: Clip; leftOut: readonly string[]
 	if (!raw.success) return null;
 	const { document, leftOut } = openRaw({
 		...newDocument(),
+		version: raw.data.version,
 		graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } }
 	});
 	const { nodes, wires } = document.graphs.main;
@@ -136,5 +141,5 @@ export function readClip(text: string): { clip: Clip; leftOut: readonly string[]
 	const outer = raw.data.outer
 		.map((one) => wireShape.safeParse(one).data)
 		.filter((one): one is Wire => !!one && ids.has(one.to[0]));
-	return { clip: { format: 'embrell-nodes', nodes, wires, outer }, leftOut };
+	return { clip: { format: 'embrell-nodes', version: VERSION, nodes, wires, outer }, leftOut };
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { NodeError } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { fits, inputOf } from './connect.ts';
+import { withNewNames } from './migrate.ts';
 import type { GeneratorDocument, GraphNode, Setting, Wire } from './document.ts';
 import {
 	FORMAT,
@@ -60,7 +61,10 @@ export function openRaw(raw: unknown): Opened {
 }
 
 /** Steps from each version to the next; the list grows as the format does. */
-const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown>)[] = [];
+const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown>)[] = [
+	// 2: one word for one matter. Kinds and inputs got new names; what they do is the same.
+	(document) => withNewNames(document, 1)
+];
 
 function migrate(document: Record<string, unknown>, version: number): Record<string, unknown> {
 	for (let v = Math.max(1, Math.floor(version)); v < VERSION; v++) document = MIGRATIONS[v - 1](document);

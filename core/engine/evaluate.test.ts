@@ -16,12 +16,12 @@ test('primitives have the areas and volumes of the textbook, and face outward', 
 		generator([
 			['grid', 'grid', { width: 4, depth: 3 }],
 			['box', 'box', { size: [1, 2, 3], cellsX: 3 }],
-			['cylinder', 'cone', { radius: 1, topRadius: 0, height: 3, sides: 512 }],
-			['sphere', 'ball', { radius: 2, sides: 256, rows: 128 }],
-			['torus', 'ring', { radius: 2, thickness: 0.5, sides: 256, rows: 64 }],
-			['disc', 'washer', { radius: 2, innerRadius: 1, sides: 512 }],
-			['box', 'cut', { size: [1, 1, 1], edge: 'chamfered', edgeSize: 0.1 }],
-			['box', 'round', { size: [1, 1, 1], edge: 'rounded', edgeSize: 0.5, edgeSegments: 32 }]
+			['cylinder', 'cone', { radius: 1, topRadius: 0, height: 3, segments: 512 }],
+			['sphere', 'ball', { radius: 2, segments: 256, rows: 128 }],
+			['torus', 'ring', { radius: 2, thickness: 0.5, segments: 256, sectionSegments: 64 }],
+			['disc', 'washer', { radius: 2, innerRadius: 1, segments: 512 }],
+			['box', 'cut', { size: [1, 1, 1], edge: 'chamfered', bevel: 0.1 }],
+			['box', 'round', { size: [1, 1, 1], edge: 'rounded', bevel: 0.5, bevelSegments: 32 }]
 		])
 	);
 	const area = (name: string) => areaOf(run.geometry(name));
@@ -43,9 +43,9 @@ test('a resampled circle keeps its length, and fitted pieces come out even', () 
 	const run = evaluateAll(
 		generator([
 			['circle', 'circle', { radius: 2, points: 400 }],
-			['resample-curve', 'fitted', { by: 'fitted', length: 0.37 }, { curve: 'circle.curve' }],
+			['resample-curve', 'fitted', { by: 'fitted', spacing: 0.37 }, { curve: 'circle.curve' }],
 			['line', 'line', { from: [0, 0, 0], to: [0, 0, 10], points: 7 }],
-			['resample-curve', 'pieces', { by: 'length', length: 3 }, { curve: 'line.curve' }],
+			['resample-curve', 'pieces', { by: 'spacing', spacing: 3 }, { curve: 'line.curve' }],
 			['points-along-curve', 'places', { by: 'fitted', spacing: 0.7 }, { curve: 'line.curve' }]
 		])
 	);
@@ -93,8 +93,8 @@ test('two random ranges, two sowings and two seeds share nothing', () => {
 			{ rotation: [range('a'), range('b'), range('c')], scale: [range('d'), 1, 1] },
 			{ points: 'both.geometry', source: 'box.mesh' }
 		],
-		['set-attribute', 'first', { name: 'p', value: range('e') }, { geometry: 'both.geometry' }],
-		['set-attribute', 'second', { name: 'q', value: range('f') }, { geometry: 'first.geometry' }]
+		['write-attribute', 'first', { name: 'p', value: range('e') }, { geometry: 'both.geometry' }],
+		['write-attribute', 'second', { name: 'q', value: range('f') }, { geometry: 'first.geometry' }]
 	];
 	const run = evaluateAll(generator(rows));
 	const columns = run.geometry('second').points!.points.columns;
@@ -142,10 +142,10 @@ test('a shared stream gives the same numbers, and whole numbers come equally oft
 	const run = evaluateAll(
 		generator([
 			['points-from-values', 'points', { count: 60_000 }],
-			['set-attribute', 'a', { name: 'a', value: shared }, { geometry: 'points.points' }],
-			['set-attribute', 'b', { name: 'b', value: shared }, { geometry: 'a.geometry' }],
-			['random-value', 'die', { low: 1, high: 6, whole: true }],
-			['set-attribute', 'c', { name: 'c' }, { geometry: 'b.geometry', value: 'die.value' }]
+			['write-attribute', 'a', { name: 'a', value: shared }, { geometry: 'points.points' }],
+			['write-attribute', 'b', { name: 'b', value: shared }, { geometry: 'a.geometry' }],
+			['random-number', 'die', { low: 1, high: 6, whole: true }],
+			['write-attribute', 'c', { name: 'c' }, { geometry: 'b.geometry', value: 'die.value' }]
 		])
 	);
 	const { columns } = run.geometry('c').points!.points;
@@ -187,9 +187,9 @@ test('nodes leave their inputs as they were', () => {
 	const document = generator([
 		['grid', 'grid'],
 		['displace', 'moved', { amount: 2 }, { geometry: 'grid.mesh' }],
-		['transform', 'turned', { rotate: [0, 30, 0], scale: [-1, 1, 1] }, { geometry: 'moved.geometry' }],
-		['set-material', 'painted', {}, { geometry: 'turned.geometry' }],
-		['set-attribute', 'named', { on: 'face' }, { geometry: 'painted.geometry' }]
+		['transform', 'turned', { rotation: [0, 30, 0], scale: [-1, 1, 1] }, { geometry: 'moved.geometry' }],
+		['material', 'painted', {}, { geometry: 'turned.geometry' }],
+		['write-attribute', 'named', { elements: 'face' }, { geometry: 'painted.geometry' }]
 	]);
 	const evaluator = new Evaluator();
 	const alone = evaluateAll({
@@ -255,7 +255,7 @@ test('division by zero becomes a warning with a count, and no NaN', () => {
 		generator([
 			['points-from-values', 'points', { count: 10 }],
 			[
-				'set-attribute',
+				'write-attribute',
 				'set',
 				{ name: 'v', value: { formula: '1 / (index % 2)', streams: [] } },
 				{ geometry: 'points.points' }
@@ -298,19 +298,19 @@ test('copies stay copies, and written out they have the same bounds and their nu
 	const run = evaluateAll(
 		generator([
 			['ring-of-points', 'ring', { count: 12, radius: 3 }],
-			['cylinder', 'post', { sides: 8 }],
+			['cylinder', 'post', { segments: 8 }],
 			[
 				'place-copies',
 				'posts',
 				{ scale: { low: 0.5, high: 1.5, stream: 's' } },
 				{ points: 'ring.points', source: 'post.mesh' }
 			],
-			['transform', 'turned', { rotate: [0, 20, 0], scale: [1, 2, 1] }, { geometry: 'posts.copies' }],
+			['transform', 'turned', { rotation: [0, 20, 0], scale: [1, 2, 1] }, { geometry: 'posts.copies' }],
 			['copies-to-mesh', 'real', {}, { copies: 'turned.geometry' }],
 			[
 				'chain-of-copies',
 				'stair',
-				{ count: 20, move: [0, 0.2, 0], rotate: [0, 18, 0] },
+				{ count: 20, move: [0, 0.2, 0], rotation: [0, 18, 0] },
 				{ source: 'post.mesh' }
 			]
 		])
@@ -353,7 +353,7 @@ test('two passes of a pasted set are not correlated over 100,000 elements', () =
 		['grid', 'ground'],
 		['sow-points', 'sown', { by: 'count', count: n }, { surface: 'ground.mesh' }],
 		[
-			'set-attribute',
+			'write-attribute',
 			'tall',
 			{ name: 'height', value: { low: 0, high: 1, stream: 'tall' } },
 			{ geometry: 'sown.points' }
@@ -389,7 +389,7 @@ test('every heavy kernel asks often whether to stop', () => {
 	const many = { columns: 400, rows: 400 };
 	const cases: Record<string, Row[]> = {
 		grid: [['grid', 'end', many]],
-		sphere: [['sphere', 'end', { sides: 400, rows: 400 }]],
+		sphere: [['sphere', 'end', { segments: 400, rows: 400 }]],
 		transform: [
 			['grid', 'g', many],
 			['transform', 'end', { move: [1, 0, 0] }, { geometry: 'g.mesh' }]
@@ -404,7 +404,7 @@ test('every heavy kernel asks often whether to stop', () => {
 		],
 		tube: [
 			['circle', 'c', { points: 20_000 }],
-			['tube', 'end', { sides: 8 }, { curve: 'c.curve' }]
+			['tube', 'end', { segments: 8 }, { curve: 'c.curve' }]
 		],
 		sow: [
 			['grid', 'g'],

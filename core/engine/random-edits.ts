@@ -146,7 +146,7 @@ export const edits: Record<string, (graph: Graph, roll: () => number) => Graph> 
 	},
 	insert(graph, roll) {
 		if (!graph.wires.length || graph.nodes.length > 24) return graph;
-		const made = newNode(graph, pick(roll, ['transform', 'set-material', 'relax', 'box']), [0, 0]);
+		const made = newNode(graph, pick(roll, ['transform', 'material', 'relax', 'box']), [0, 0]);
 		return withInserted({ ...graph, nodes: [...graph.nodes, made] }, made.id, pick(roll, graph.wires));
 	},
 	own(graph, roll) {

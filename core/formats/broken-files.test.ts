@@ -11,7 +11,7 @@ const text = (words: string) => new TextEncoder().encode(words);
 const shape = evaluateAll(
 	generator([
 		['box', 'box', { size: [1, 2, 3] }],
-		['set-material', 'red', { name: 'Red' }, { geometry: 'box.mesh' }],
+		['material', 'red', { name: 'Red' }, { geometry: 'box.mesh' }],
 		['row-of-points', 'row', {}],
 		['place-copies', 'copies', {}, { points: 'row.points', source: 'red.geometry' }],
 		['merge', 'all', {}, { geometry: ['copies.copies', 'red.geometry'] }]

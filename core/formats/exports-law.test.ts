@@ -4,14 +4,14 @@ import { test } from 'node:test';
 import validator from 'gltf-validator';
 import type { Geometry } from '../geometry/index.ts';
 import { attributeNames, boundsOf, countsOf, trianglesOf } from '../geometry/index.ts';
-import { realizeCopies } from '../kernels/realize-copies.ts';
+import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
 import { evaluateAll, generator } from '../testing.ts';
 import type { Row } from '../testing.ts';
 import { readGlb, readObj, writeGlb, writeObj } from './index.ts';
 
 const ROWS: Row[] = [
 	['grid', 'sheet', { width: 3, depth: 2, columns: 5, rows: 4 }],
-	['sphere', 'ball', { sides: 9, rows: 6 }],
+	['sphere', 'ball', { segments: 9, rows: 6 }],
 	['box', 'crate', { size: [1, 2, 3] }],
 	['cylinder', 'post', { radius: 0.3, topRadius: 0 }],
 	['torus', 'buoy', {}],
@@ -25,7 +25,7 @@ const ROWS: Row[] = [
 	['grid', 'nothing', { width: 0, depth: 0, columns: 2, rows: 2 }],
 	['row-of-points', 'row', { count: 5 }],
 	[
-		'set-material',
+		'material',
 		'glass',
 		{ name: 'Gläss “8”', colour: [0.2, 0.9, 0.4], twoSided: true },
 		{ geometry: 'ball.mesh' }
@@ -38,9 +38,9 @@ const ROWS: Row[] = [
 		{ geometry: 'sheet.mesh' }
 	],
 	[
-		'set-attribute',
+		'write-attribute',
 		'named',
-		{ on: 'face', name: 'wetSide', value: { formula: 'index % 2', streams: [] } },
+		{ elements: 'face', name: 'wetSide', value: { formula: 'index % 2', streams: [] } },
 		{ geometry: 'waves.geometry' }
 	],
 	['sow-points', 'sown', { by: 'count', count: 30 }, { surface: 'named.geometry' }],
@@ -56,7 +56,7 @@ const ROWS: Row[] = [
 	// A copy without size, one turned inside out, copies of copies, and copies that shear.
 	['place-copies', 'flatCopies', { scale: [1, 0, -1] }, { points: 'row.points', source: 'crate.mesh' }],
 	['place-copies', 'nested', { rotation: [0, 30, 0] }, { points: 'row.points', source: 'copies.copies' }],
-	['transform', 'sheared', { scale: [1, 3, 1], rotate: [0, 0, 40] }, { geometry: 'nested.copies' }],
+	['transform', 'sheared', { scale: [1, 3, 1], rotation: [0, 0, 40] }, { geometry: 'nested.copies' }],
 	['chain-of-copies', 'chain', {}, { source: 'lid.mesh' }],
 	['hide-where', 'hidden', { weight: { formula: 'index % 2', streams: [] } }, { copies: 'copies.copies' }],
 	[
@@ -96,10 +96,10 @@ for (const short of shorts)
 				[0, 0],
 				JSON.stringify(issues.messages.slice(0, 3))
 			);
-			const whole = realizeCopies(geometry, () => {});
+			const whole = meshOfCopies(geometry, () => {});
 			if (!facesOf(whole)) return;
 			const back = readGlb(glb, 'out.glb').geometry;
-			assert.equal(facesOf(realizeCopies(back, () => {})), facesOf(whole));
+			assert.equal(facesOf(meshOfCopies(back, () => {})), facesOf(whole));
 			const [was, is] = [{ ...whole, curves: null, points: null }, back].map((one) => boundsOf(one)!);
 			const size = Math.max(...was.high.map((high, k) => high - was.low[k]), 1e-3);
 			for (let k = 0; k < 3; k++) {
@@ -111,7 +111,7 @@ for (const short of shorts)
 for (const short of shorts)
 	test(`${short} as OBJ: the same faces, places and names of materials`, () => {
 		const geometry = geometryOfNode(short)!;
-		const whole = realizeCopies(geometry, () => {});
+		const whole = meshOfCopies(geometry, () => {});
 		const { obj } = writeObj(geometry, 'x.mtl');
 		assert.doesNotMatch(obj, /NaN|undefined|e[+-]\d/);
 		if (!whole.mesh?.faces.count) return;

@@ -23,7 +23,7 @@ const scene = () =>
 	evaluateAll(
 		generator([
 			['box', 'box', { size: [1, 2, 3] }],
-			['set-material', 'red', { name: 'Red', colour: [1, 0, 0], twoSided: true }, { geometry: 'box.mesh' }],
+			['material', 'red', { name: 'Red', colour: [1, 0, 0], twoSided: true }, { geometry: 'box.mesh' }],
 			['grid', 'grid', { columns: 5, rows: 5 }],
 			[
 				'place-copies',
@@ -32,9 +32,9 @@ const scene = () =>
 				{ points: 'grid.mesh', source: 'red.geometry' }
 			],
 			[
-				'set-attribute',
+				'write-attribute',
 				'named',
-				{ on: 'copy', name: 'height', value: { formula: 'index * 2', streams: [] } },
+				{ elements: 'copy', name: 'height', value: { formula: 'index * 2', streams: [] } },
 				{ geometry: 'copies.copies' }
 			],
 			['circle', 'circle'],
@@ -79,9 +79,9 @@ test('attributes of faces and curves are written too: vertices part where faces 
 	const run = evaluateAll(
 		generator([
 			['grid', 'grid', { columns: 2, rows: 1 }],
-			['set-attribute', 'faces', step('face'), { geometry: 'grid.mesh' }],
+			['write-attribute', 'faces', step('face'), { geometry: 'grid.mesh' }],
 			['circle', 'circle', { points: 8 }],
-			['set-attribute', 'curves', step('curve'), { geometry: 'circle.curve' }],
+			['write-attribute', 'curves', step('curve'), { geometry: 'circle.curve' }],
 			['merge', 'all', {}, { geometry: ['faces.geometry', 'curves.geometry'] }]
 		])
 	);

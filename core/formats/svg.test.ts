@@ -77,7 +77,7 @@ test('drawings: viewBox and units, shapes, nested transforms; scripts, reference
 test('the outline of “8” has two holes, and what the font lacks is said', () => {
 	const run = evaluateAll(
 		generator([
-			['text-outline', 'eight', { text: '8', steps: 12 }],
+			['text-outline', 'eight', { text: '8', segments: 12 }],
 			['fill-outline', 'filled', {}, { outline: 'eight.curve' }],
 			['text-outline', 'odd', { text: 'a☃b' }]
 		])

@@ -17,7 +17,7 @@ import {
 import { GlbFile, VERTICES } from './glb-file.ts';
 import type { Json } from './glb-file.ts';
 import { vertexGroups } from './glb-vertices.ts';
-import { realizeCopies } from '../kernels/realize-copies.ts';
+import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
 
 export interface GlbOptions {
 	/** Write every copy as faces of its own, for programs that do not know instancing. */
@@ -31,7 +31,7 @@ export interface GlbOptions {
 /** Writes a geometry. Throws NodeError where it is too large for the format. */
 export function writeGlb(geometry: Geometry, options: GlbOptions = {}): Uint8Array {
 	return new Writer(options).write(
-		options.flatten && geometry.copies ? realizeCopies(geometry, () => {}) : geometry
+		options.flatten && geometry.copies ? meshOfCopies(geometry, () => {}) : geometry
 	);
 }
 

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { quaternion } from '../math/index.ts';
-import { realizeCopies } from '../kernels/realize-copies.ts';
+import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
 import { evaluateAll, generator } from '../testing.ts';
 import type { Row } from '../testing.ts';
 import {
@@ -81,9 +81,9 @@ test('a move, rotation and scale come back from their map, with no size along on
 
 const ROWS: Row[] = [
 	['box', 'crate', { size: [1, 2, 3] }],
-	['set-material', 'wood', { name: 'Wood', colour: [0.5, 0.3, 0.1] }, { geometry: 'crate.mesh' }],
-	['sphere', 'ball', { sides: 12, rows: 8 }],
-	['set-material', 'glass', { name: 'Glass' }, { geometry: 'ball.mesh' }],
+	['material', 'wood', { name: 'Wood', colour: [0.5, 0.3, 0.1] }, { geometry: 'crate.mesh' }],
+	['sphere', 'ball', { segments: 12, rows: 8 }],
+	['material', 'glass', { name: 'Glass' }, { geometry: 'ball.mesh' }],
 	['grid', 'bare', { columns: 3, rows: 2 }],
 	['helix', 'spring', {}],
 	['row-of-points', 'row', { count: 4 }],
@@ -294,13 +294,13 @@ test('copies written out have the areas, lengths and bounds of what they show', 
 	const sources = copies.copies!.copies.columns.get('source')!.data;
 	let area = 0;
 	for (let i = 0; i < 4; i++) area += scales[3 * i] ** 2 * areaOf(copies.copies!.sources[sources[i]]);
-	const written = realizeCopies(copies, () => {});
+	const written = meshOfCopies(copies, () => {});
 	assert.ok(Math.abs(areaOf(written) / area - 1) < 1e-5);
 	const nested: Geometry = {
 		...copies,
 		copies: { ...row2(), sources: [copies] }
 	};
-	assert.equal(countsOf(realizeCopies(nested, () => {})).faces, 2 * countsOf(written).faces);
+	assert.equal(countsOf(meshOfCopies(nested, () => {})).faces, 2 * countsOf(written).faces);
 });
 
 /** Two places, five metres apart. */

@@ -22,13 +22,13 @@ export interface Places {
 export type Spacing =
 	| { by: 'count'; count: number }
 	/** The last piece of an open curve may be left over, and is kept as a shorter one. */
-	| { by: 'length'; length: number }
+	| { by: 'spacing'; length: number }
 	/** As near to `length` as makes all pieces even. */
 	| { by: 'fitted'; length: number };
 
 /** A spacing from the settings of a node. */
 export const spacingOf = (by: string, count: number, length: number): Spacing =>
-	by === 'count' ? { by, count } : by === 'length' ? { by, length } : { by: 'fitted', length };
+	by === 'count' ? { by, count } : by === 'spacing' ? { by, length } : { by: 'fitted', length };
 
 /** How many points a curve of this length gets, and the distance between them in metres. */
 export function divide(

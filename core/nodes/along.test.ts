@@ -58,7 +58,7 @@ test('between leaves ends and corners free, and fits each stretch by itself', ()
 				[
 					'points-along-curve',
 					`${name}-middles`,
-					{ by: 'between', spacing: 0.3, place: 'middles' },
+					{ by: 'between', spacing: 0.3, putAt: 'middles' },
 					{ curve: `${name}.curve` }
 				]
 			])

@@ -7,7 +7,7 @@ export const arc = defineNode({
 	version: 1,
 	name: 'Arc',
 	family: 'curves',
-	words: ['part of circle', 'bow', 'segment'],
+	words: ['part of circle', 'bow', 'segment', 'spline', 'path'],
 	help: 'A part of a circle about the origin, open.',
 	inputs: {
 		radius: number({

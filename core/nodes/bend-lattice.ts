@@ -10,8 +10,9 @@ export const bendLattice = defineNode({
 	version: 1,
 	name: 'Bend lattice',
 	family: 'deform',
-	words: ['cage', 'free form deformation', 'box deform', 'soft box', 'control points'],
+	words: ['cage', 'free form deformation', 'deform', 'warp', 'squash', 'control points'],
 	help: 'Bends space with a box of control points. Make the box with “Grid of points” on three axes, change a copy of it with any node, and wire both in: what lies in the box follows.',
+	renamed: [{ before: 2, inputs: { how: 'interpolation' } }],
 	inputs: {
 		geometry: geometry({
 			label: 'Geometry',
@@ -47,8 +48,8 @@ export const bendLattice = defineNode({
 			slider: [2, 8],
 			whole: true
 		}),
-		how: choice({
-			label: 'How',
+		interpolation: choice({
+			label: 'Interpolation',
 			help: 'Smooth bends the whole box; straight goes from point to point.',
 			default: 'smooth',
 			options: [
@@ -59,7 +60,7 @@ export const bendLattice = defineNode({
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same, bent.') },
-	run({ geometry, rest, moved, countX, countY, countZ, how, ...given }, context) {
+	run({ geometry, rest, moved, countX, countY, countZ, interpolation, ...given }, context) {
 		const from = positionsOf(rest.points!),
 			to = positionsOf(moved.points!);
 		const wanted = countX * countY * countZ;
@@ -71,7 +72,7 @@ export const bendLattice = defineNode({
 		const moves = allocate('float', from.length);
 		for (let k = 0; k < moves.length; k++) moves[k] = to[k] - from[k];
 		const box = boundsOf(geometryOf({ points: rest.points }))!;
-		const map = latticeMap({ counts: [countX, countY, countZ], box, moves, smooth: how === 'smooth' });
+		const map = latticeMap({ counts: [countX, countY, countZ], box, moves, smooth: interpolation === 'smooth' });
 		return { geometry: deform(geometry, given, context, map) };
 	}
 });

@@ -8,7 +8,7 @@ export const bend = defineNode({
 	version: 1,
 	name: 'Bend',
 	family: 'deform',
-	words: ['arc', 'curl', 'lean', 'bow'],
+	words: ['curl', 'lean', 'bow', 'deform', 'warp'],
 	help: 'Bends along an axis into an arc. Lengths along the axis are kept; what lies beyond the stretch goes on straight.',
 	inputs: {
 		geometry: geometry({

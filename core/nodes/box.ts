@@ -8,8 +8,9 @@ export const box = defineNode({
 	version: 1,
 	name: 'Box',
 	family: 'meshes',
-	words: ['cube', 'cuboid', 'block', 'plank', 'primitive'],
+	words: ['cube', 'cuboid', 'block', 'plank', 'bevel', 'chamfer', 'rounded', 'primitive'],
 	help: 'A box around the origin, or standing on it.',
+	renamed: [{ before: 2, inputs: { edgeSize: 'bevel', edgeSegments: 'bevelSegments' } }],
 	inputs: {
 		size: vector({ label: 'Size', help: 'Width, height and depth.', default: [1, 1, 1], unit: 'm', min: 0 }),
 		standing: yesNo({
@@ -50,13 +51,13 @@ export const box = defineNode({
 		of: 'points',
 		lower: 'Lower the cells.'
 	}),
-	run({ size, standing, cellsX, cellsY, cellsZ, edge, edgeSize, edgeSegments }) {
+	run({ size, standing, cellsX, cellsY, cellsZ, edge, bevel, bevelSegments }) {
 		const sizes = size.map((s) => Math.max(0, s)) as [number, number, number];
 		const mesh = makeBox({
 			size: sizes,
 			cells: [cellsX, cellsY, cellsZ],
-			edge: edge === 'sharp' ? 0 : edgeSize,
-			segments: piecesOf(edge, edgeSegments)
+			edge: edge === 'sharp' ? 0 : bevel,
+			segments: piecesOf(edge, bevelSegments)
 		});
 		if (standing) {
 			const p = mesh.points.columns.get('position')!.data;

@@ -11,8 +11,9 @@ export const chainOfCopies = defineNode({
 	version: 1,
 	name: 'Chain of copies',
 	family: 'copies',
-	words: ['array', 'repeat', 'spiral stair', 'linear', 'recursive', 'step', 'instances'],
+	words: ['duplicate', 'clone', 'staircase', 'array', 'repeat', 'linear', 'recursive', 'instances'],
 	help: 'Copies that follow one another: each is moved, rotated and scaled from the last. A small turn each time makes a spiral stair.',
+	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
 	inputs: {
 		source: geometry({ label: 'Source', help: 'What is copied.', needs: 'anything' }),
 		count: number({
@@ -30,8 +31,8 @@ export const chainOfCopies = defineNode({
 			unit: 'm',
 			varies: 'copy'
 		}),
-		rotate: vector({
-			label: 'Rotate',
+		rotation: vector({
+			label: 'Rotation',
 			help: 'From one copy to the next, about the last one’s axes.',
 			default: [0, 0, 0],
 			unit: '°',
@@ -49,15 +50,15 @@ export const chainOfCopies = defineNode({
 		})
 	},
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with u from 0 to 1 along the chain.') },
-	handles: { move: 'move', rotate: 'rotate', scale: 'scale' },
+	handles: { move: 'move', rotate: 'rotation', scale: 'scale' },
 	estimate: ({ count }) => ({ elements: count, of: 'copies', lower: 'Lower “Count”.' }),
-	run({ source, count, move, rotate, scale }, context) {
+	run({ source, count, move, rotation, scale }, context) {
 		const on = plainElements(count);
 		const parts = (value: Varying) =>
 			[0, 1, 2].map((k) =>
 				context.numbersOn(value.type === 'number' ? value : part(operate('add', [value, ZERO]), k), on)
 			);
-		const [moves, turns, scales] = [move, rotate, scale].map(parts);
+		const [moves, turns, scales] = [move, rotation, scale].map(parts);
 		const position = allocate('float', 3 * count),
 			orientation = allocate('float', 4 * count),
 			sizes = allocate('float', 3 * count),

@@ -7,8 +7,9 @@ export const circle = defineNode({
 	version: 1,
 	name: 'Circle',
 	family: 'curves',
-	words: ['ring', 'round', 'ellipse', 'closed curve'],
+	words: ['ring', 'round', 'ellipse', 'closed curve', 'spline', 'path'],
 	help: 'A closed round curve about the origin.',
+	renamed: [{ before: 2, inputs: { keeps: 'match' } }],
 	inputs: {
 		radius: number({
 			label: 'Radius',
@@ -26,13 +27,13 @@ export const circle = defineNode({
 			slider: [3, 128],
 			whole: true
 		}),
-		keeps: choice({
-			label: 'Keeps',
+		match: choice({
+			label: 'Match',
 			help: 'With few points the corners can lie at the radius, which makes it thinner than a circle, or a little outside, so that it encloses as much.',
 			default: 'radius',
 			options: [
-				{ id: 'radius', label: 'The radius, at its points' },
-				{ id: 'area', label: 'The area of a true circle' }
+				{ id: 'radius', label: 'Radius, at its points' },
+				{ id: 'area', label: 'Area of a true circle' }
 			]
 		}),
 		facing: choice({
@@ -48,9 +49,9 @@ export const circle = defineNode({
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The circle.') },
 	estimate: ({ points }) => ({ elements: points, of: 'points', lower: 'Lower “Points”.' }),
-	run({ radius, points, keeps, facing }) {
+	run({ radius, points, match, facing }) {
 		const turn = TAU / points;
-		const reach = keeps === 'area' ? radius * Math.sqrt(turn / sin(turn)) : radius;
+		const reach = match === 'area' ? radius * Math.sqrt(turn / sin(turn)) : radius;
 		const positions = allocate('float', points * 3);
 		for (let i = 0; i < points; i++) {
 			const a = reach * cos((TAU * i) / points),

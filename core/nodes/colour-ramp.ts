@@ -7,7 +7,7 @@ export const colourRamp = defineNode({
 	name: 'Colour ramp',
 	family: 'values',
 	words: ['gradient', 'palette', 'map to colour'],
-	help: 'A colour for each number from 0 to 1, for Set attribute or Set material.',
+	help: 'A colour for each number from 0 to 1, for Write attribute or Material.',
 	inputs: {
 		value: value({
 			label: 'Value',

@@ -9,13 +9,14 @@ export const combineOutlines = defineNode({
 	version: 1,
 	name: 'Combine outlines',
 	family: 'curves',
-	words: ['boolean', 'union', 'subtract', 'intersect', 'weld outlines', 'cut out'],
+	words: ['boolean', 'union', 'subtract', 'intersect', 'weld outlines', 'cut out', 'spline', 'path'],
 	help: 'Closed flat outlines joined, cut from one another, or kept where they overlap; holes are respected. Both must lie in one plane.',
+	renamed: [{ before: 2, inputs: { how: 'operation' } }],
 	inputs: {
 		first: geometry({ label: 'First', help: 'Closed outlines.', needs: 'curves' }),
 		second: geometry({ label: 'Second', help: 'Closed outlines to combine them with.', needs: 'curves' }),
-		how: choice({
-			label: 'How',
+		operation: choice({
+			label: 'Operation',
 			help: 'What is kept.',
 			default: 'union',
 			options: [
@@ -27,13 +28,13 @@ export const combineOutlines = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The combined outlines, holes as curves of their own.') },
-	run({ first, second, how }, context) {
+	run({ first, second, operation }, context) {
 		const plane = planeOf(first.curves!);
 		if (second.curves!.points.count && planeOf(second.curves!).join() !== plane.join())
 			context.warn('The two lie in different planes; the second is seen from its own.');
 		const closed = (curves: NonNullable<typeof first.curves>) =>
 			sectionsOf(curves).filter((one) => one.closed);
-		const made = combine(closed(first.curves!), closed(second.curves!), how as Combination);
+		const made = combine(closed(first.curves!), closed(second.curves!), operation as Combination);
 		if (!made.length) context.warn('Nothing is left.');
 		return {
 			curve: {

@@ -7,9 +7,9 @@ const WAYS: Record<string, (a: Varying, b: Varying) => Varying> = {
 	multiply: (a, b) => operate('multiply', [a, b]),
 	add: (a, b) => operate('add', [a, b]),
 	subtract: (a, b) => operate('subtract', [a, b]),
-	higher: (a, b) => operate('max', [a, b]),
-	lower: (a, b) => operate('min', [a, b]),
-	either: (a, b) => oneMinus(operate('multiply', [oneMinus(a), oneMinus(b)])),
+	maximum: (a, b) => operate('max', [a, b]),
+	minimum: (a, b) => operate('min', [a, b]),
+	'soft-union': (a, b) => oneMinus(operate('multiply', [oneMinus(a), oneMinus(b)])),
 	difference: (a, b) => operate('abs', [operate('subtract', [a, b])]),
 	second: (_a, b) => b
 };
@@ -19,24 +19,25 @@ export const combineWeights = defineNode({
 	version: 1,
 	name: 'Combine weights',
 	family: 'weights',
-	words: ['multiply', 'add', 'blend', 'maximum', 'minimum', 'mix', 'intersect', 'union'],
+	words: ['multiply', 'add', 'blend', 'maximum', 'minimum', 'mix', 'intersect', 'union', 'falloff', 'mask'],
 	help: 'One weight from two. The result stays between 0 and 1.',
+	renamed: [{ before: 2, inputs: { how: 'operation' }, options: { operation: { either: 'soft-union', higher: 'maximum', lower: 'minimum' } } }],
 	inputs: {
 		first: value({ label: 'First', help: 'A weight.', default: 1, varies: 'point' }),
 		second: value({ label: 'Second', help: 'Another weight.', default: 1, varies: 'point' }),
-		how: choice({
-			label: 'How',
-			help: 'Multiply keeps what both have; either keeps what one of them has.',
+		operation: choice({
+			label: 'Operation',
+			help: 'Multiply keeps what both have; soft union keeps what one of them has.',
 			default: 'multiply',
 			options: [
 				{ id: 'multiply', label: 'Multiply' },
-				{ id: 'either', label: 'Either' },
+				{ id: 'soft-union', label: 'Soft union' },
 				{ id: 'add', label: 'Add' },
 				{ id: 'subtract', label: 'Subtract' },
-				{ id: 'higher', label: 'The higher' },
-				{ id: 'lower', label: 'The lower' },
-				{ id: 'difference', label: 'The difference' },
-				{ id: 'second', label: 'Only the second' }
+				{ id: 'maximum', label: 'Maximum' },
+				{ id: 'minimum', label: 'Minimum' },
+				{ id: 'difference', label: 'Difference' },
+				{ id: 'second', label: 'Second only' }
 			]
 		}),
 		amount: number({
@@ -50,7 +51,7 @@ export const combineWeights = defineNode({
 		})
 	},
 	outputs: { weight: weightOutput },
-	run: ({ first, second, how, amount }) => ({
-		weight: clamped(operate('mix', [first, WAYS[how](first, second), amount]))
+	run: ({ first, second, operation, amount }) => ({
+		weight: clamped(operate('mix', [first, WAYS[operation](first, second), amount]))
 	})
 });

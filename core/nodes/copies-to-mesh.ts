@@ -1,4 +1,4 @@
-import { countRealized, realizeCopies } from '../kernels/realize-copies.ts';
+import { countWrittenOut, meshOfCopies } from '../kernels/mesh-of-copies.ts';
 import { defineNode, geometry, output } from './define.ts';
 
 export const copiesToMesh = defineNode({
@@ -6,7 +6,7 @@ export const copiesToMesh = defineNode({
 	version: 1,
 	name: 'Copies to mesh',
 	family: 'copies',
-	words: ['realize', 'make real', 'flatten', 'bake', 'apply instances', 'expand'],
+	words: ['flatten', 'bake', 'expand', 'instances', 'real faces'],
 	help: 'Writes every copy out as points and faces of its own, so that nodes which need a mesh can work on them. This takes memory for each copy.',
 	inputs: {
 		copies: geometry({
@@ -17,9 +17,9 @@ export const copiesToMesh = defineNode({
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'One geometry without copies; points know theirs in “copy”.') },
 	estimate: ({ copies }) => ({
-		elements: countRealized(copies),
+		elements: countWrittenOut(copies),
 		of: 'points',
 		lower: 'Use fewer copies or a simpler source.'
 	}),
-	run: ({ copies }, context) => ({ mesh: copies.copies ? realizeCopies(copies, context.poll) : copies })
+	run: ({ copies }, context) => ({ mesh: copies.copies ? meshOfCopies(copies, context.poll) : copies })
 });

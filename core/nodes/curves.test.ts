@@ -16,13 +16,13 @@ test('swept and revolved tori have the area and volume of the formulas, and no o
 			['circle', 'ring', { radius: R, points: 256 }],
 			['circle', 'round', { radius: r, points: 256, facing: 'front' }],
 			['sweep', 'swept', { spread: true }, { path: 'ring.curve', section: 'round.curve' }],
-			['circle', 'coarse', { radius: r, points: 64, facing: 'front', keeps: 'area' }],
+			['circle', 'coarse', { radius: r, points: 64, facing: 'front', match: 'area' }],
 			['sweep', 'swept64', { spread: true }, { path: 'ring.curve', section: 'coarse.curve' }],
 			['transform', 'aside64', { move: [R, 0, 0] }, { geometry: 'coarse.curve' }],
-			['revolve', 'turned64', { sides: 256 }, { profile: 'aside64.geometry' }],
+			['revolve', 'turned64', { segments: 256 }, { profile: 'aside64.geometry' }],
 			['transform', 'aside', { move: [R, 0, 0] }, { geometry: 'round.curve' }],
-			['revolve', 'turned', { sides: 256 }, { profile: 'aside.geometry' }],
-			['revolve', 'part', { sides: 64, angle: 90 }, { profile: 'aside.geometry' }]
+			['revolve', 'turned', { segments: 256 }, { profile: 'aside.geometry' }],
+			['revolve', 'part', { segments: 64, angle: 90 }, { profile: 'aside.geometry' }]
 		])
 	);
 	for (const name of ['swept', 'turned', 'swept64', 'turned64']) {
@@ -118,7 +118,7 @@ test('drawn curves pass through their points, and lengths of primitives are righ
 	const run = evaluateAll(
 		generator([
 			['draw-curve', 'straight', { path, type: 'straight' }],
-			['draw-curve', 'smooth', { path, type: 'through', steps: 8 }],
+			['draw-curve', 'smooth', { path, type: 'through', segments: 8 }],
 			['draw-curve', 'loop', { path, type: 'through', closed: true }],
 			[
 				'draw-curve',
@@ -131,7 +131,7 @@ test('drawn curves pass through their points, and lengths of primitives are righ
 						]
 					},
 					type: 'bezier',
-					steps: 64
+					segments: 64
 				}
 			],
 			['draw-curve', 'none', { path: { path: [] } }],
@@ -162,16 +162,16 @@ test('curves are trimmed to the millimetre, joined end to end, rounded and taken
 	const run = evaluateAll(
 		generator([
 			['line', 'a', { from: [0, 0, 0], to: [4, 0, 0], points: 5 }],
-			['trim-curve', 'part', { from: 0.125, to: 0.75 }, { curve: 'a.curve' }],
-			['trim-curve', 'short', { by: 'length', start: 0.5, end: 1 }, { curve: 'a.curve' }],
-			['trim-curve', 'none', { from: 0.5, to: 0.5 }, { curve: 'a.curve' }],
+			['part-of-curve', 'part', { from: 0.125, to: 0.75 }, { curve: 'a.curve' }],
+			['part-of-curve', 'short', { by: 'length', start: 0.5, end: 1 }, { curve: 'a.curve' }],
+			['part-of-curve', 'none', { from: 0.5, to: 0.5 }, { curve: 'a.curve' }],
 			['line', 'b', { from: [4, 0, 3], to: [4, 0, 0] }],
 			['line', 'c', { from: [4, 0, 3], to: [0, 0, 0] }],
 			['merge', 'three', {}, { geometry: ['a.curve', 'b.curve', 'c.curve'] }],
 			['join-curves', 'loop', {}, { curve: 'three.geometry' }],
 			['rectangle', 'frame', { width: 4, height: 2 }],
-			['round-corners', 'round', { radius: 0.5, steps: 64 }, { curve: 'frame.curve' }],
-			['round-corners', 'most', { radius: 9, steps: 64 }, { curve: 'frame.curve' }],
+			['round-corners', 'round', { radius: 0.5, segments: 64 }, { curve: 'frame.curve' }],
+			['round-corners', 'most', { radius: 9, segments: 64 }, { curve: 'frame.curve' }],
 			['grid', 'g', { width: 3, depth: 2, columns: 3, rows: 2 }],
 			['edges-to-curves', 'border', {}, { mesh: 'g.mesh' }],
 			['box', 'box', { size: [1, 1, 1] }],
@@ -236,10 +236,10 @@ test('outlines are offset and combined: areas by the formulas', () => {
 			['rectangle', 'a', { width: 2, height: 2 }],
 			['rectangle', 'b0', { width: 2, height: 2 }],
 			['transform', 'b', { move: [1, 0, 0] }, { geometry: 'b0.curve' }],
-			['combine-outlines', 'union', { how: 'union' }, { first: 'a.curve', second: 'b.geometry' }],
-			['combine-outlines', 'without', { how: 'difference' }, { first: 'a.curve', second: 'b.geometry' }],
-			['combine-outlines', 'overlap', { how: 'overlap' }, { first: 'a.curve', second: 'b.geometry' }],
-			['offset-curve', 'round', { distance: 0.5, smooth: 0.0001 }, { curve: 'a.curve' }],
+			['combine-outlines', 'union', { operation: 'union' }, { first: 'a.curve', second: 'b.geometry' }],
+			['combine-outlines', 'without', { operation: 'difference' }, { first: 'a.curve', second: 'b.geometry' }],
+			['combine-outlines', 'overlap', { operation: 'overlap' }, { first: 'a.curve', second: 'b.geometry' }],
+			['offset-curve', 'round', { distance: 0.5, tolerance: 0.0001 }, { curve: 'a.curve' }],
 			['offset-curve', 'inward', { distance: -0.5, join: 'mitre' }, { curve: 'a.curve' }],
 			['offset-curve', 'gone', { distance: -3 }, { curve: 'a.curve' }],
 			['offset-curve', 'band', { distance: 0.25, join: 'mitre', both: true }, { curve: 'a.curve' }],
@@ -265,12 +265,12 @@ test('subdividing keeps what is flat flat and closed closed; a smooth cube tends
 	const run = evaluateAll(
 		generator([
 			['box', 'box', { size: [2, 2, 2], standing: false }],
-			['subdivide', 'flat', { how: 'flat', times: 2 }, { geometry: 'box.mesh' }],
-			['subdivide', 'three', { times: 3 }, { geometry: 'box.mesh' }],
-			['subdivide', 'five', { times: 5 }, { geometry: 'box.mesh' }],
+			['subdivide', 'flat', { method: 'flat', levels: 2 }, { geometry: 'box.mesh' }],
+			['subdivide', 'three', { levels: 3 }, { geometry: 'box.mesh' }],
+			['subdivide', 'five', { levels: 5 }, { geometry: 'box.mesh' }],
 			['grid', 'sheet', { width: 4, depth: 4, columns: 4, rows: 4 }],
-			['subdivide', 'soft', { times: 2 }, { geometry: 'sheet.mesh' }],
-			['subdivide', 'far', { times: 8 }, { geometry: 'five.geometry' }]
+			['subdivide', 'soft', { levels: 2 }, { geometry: 'sheet.mesh' }],
+			['subdivide', 'far', { levels: 8 }, { geometry: 'five.geometry' }]
 		])
 	);
 	const flat = run.geometry('flat');
@@ -302,7 +302,7 @@ test('subdividing by a weight cuts only there, leaves the rest to the bit, and o
 	const upper = ['weight-by-height', 'upper', { from: 0, to: 0.01 }] as const;
 	const run = evaluateAll(
 		generator([
-			['sphere', 'ball', { radius: 1, sides: 24, rows: 12 }],
+			['sphere', 'ball', { radius: 1, segments: 24, rows: 12 }],
 			['box', 'box', { size: [2, 2, 2], standing: false, cellsX: 4, cellsY: 4, cellsZ: 4 }],
 			[...upper],
 			['weight-by-height', 'rise', { from: -1, to: 1 }],
@@ -312,13 +312,13 @@ test('subdividing by a weight cuts only there, leaves the rest to the bit, and o
 						[
 							'subdivide',
 							`${source}-${how}`,
-							{ how, times: 3 },
+							{ how, levels: 3 },
 							{ geometry: `${source}.mesh`, weight: 'upper.weight' }
 						] as const
 				)
 			),
-			['subdivide', 'graded', { how: 'flat', times: 3 }, { geometry: 'box.mesh', weight: 'rise.weight' }],
-			['subdivide', 'none', { times: 3, weight: 0 }, { geometry: 'ball.mesh' }]
+			['subdivide', 'graded', { method: 'flat', levels: 3 }, { geometry: 'box.mesh', weight: 'rise.weight' }],
+			['subdivide', 'none', { levels: 3, weight: 0 }, { geometry: 'ball.mesh' }]
 		])
 	);
 	for (const source of ['ball', 'box']) {

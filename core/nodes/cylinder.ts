@@ -9,8 +9,9 @@ export const cylinder = defineNode({
 	version: 1,
 	name: 'Cylinder',
 	family: 'meshes',
-	words: ['cone', 'post', 'pole', 'frustum', 'column', 'pipe', 'primitive'],
+	words: ['cone', 'post', 'pole', 'frustum', 'column', 'pipe', 'bevel', 'chamfer', 'rounded', 'pyramid', 'prism', 'primitive'],
 	help: 'An upright cylinder. Different radii at its ends make a cone, or a post that tapers.',
+	renamed: [{ before: 2, inputs: { edgeSize: 'bevel', edgeSegments: 'bevelSegments', sides: 'segments' } }],
 	inputs: {
 		radius: number({
 			label: 'Lower radius',
@@ -41,8 +42,8 @@ export const cylinder = defineNode({
 			help: 'Its foot lies at height 0; otherwise its middle does.',
 			default: true
 		}),
-		sides: number({
-			label: 'Sides',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces around.',
 			default: 24,
 			min: 3,
@@ -63,12 +64,12 @@ export const cylinder = defineNode({
 		...edgeInputs
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The cylinder.') },
-	estimate: ({ sides, rows }) => ({
-		elements: sides * (rows + 1),
+	estimate: ({ segments, rows }) => ({
+		elements: segments * (rows + 1),
 		of: 'points',
-		lower: 'Lower “Sides” or “Rows”.'
+		lower: 'Lower “Segments” or “Rows”.'
 	}),
-	run({ radius, topRadius, height, standing, sides, rows, caps, edge, edgeSize, edgeSegments }) {
+	run({ radius, topRadius, height, standing, segments, rows, caps, edge, bevel, bevelSegments }) {
 		const low = standing ? 0 : -height / 2;
 		const corners: [number, number][] = [
 			[0, low],
@@ -78,7 +79,7 @@ export const cylinder = defineNode({
 		];
 		const cut =
 			caps && edge !== 'sharp'
-				? roundProfile(corners, edgeSize, piecesOf(edge, edgeSegments), [1, 2])
+				? roundProfile(corners, bevel, piecesOf(edge, bevelSegments), [1, 2])
 				: corners;
 		const rim = cut.slice(1, -1);
 		// The longest piece is the wall: it alone is divided into rows.
@@ -95,7 +96,7 @@ export const cylinder = defineNode({
 					)
 				: [point as [number, number]]
 		);
-		return { mesh: geometryOf({ mesh: revolve({ points: profile, closed: false }, sides, caps) }) };
+		return { mesh: geometryOf({ mesh: revolve({ points: profile, closed: false }, segments, caps) }) };
 	}
 });
 

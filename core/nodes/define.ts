@@ -227,6 +227,15 @@ export interface Estimate {
 	lower: string;
 }
 
+/** Names that documents before a version use, each with the name it has now. */
+export interface FormerNames {
+	before: number;
+	id?: string;
+	inputs?: Readonly<Record<string, string>>;
+	/** By the input's name of now. */
+	options?: Readonly<Record<string, Readonly<Record<string, string>>>>;
+}
+
 export interface NodeDefinition<
 	Inputs extends Record<string, InputDefinition> = Record<string, InputDefinition>,
 	Outs extends Record<string, OutputDefinition> = Record<string, OutputDefinition>
@@ -237,6 +246,8 @@ export interface NodeDefinition<
 	version: number;
 	name: string;
 	family: Family;
+	/** What the node, its inputs and their options were called in documents of earlier versions, so that those open. */
+	renamed?: readonly FormerNames[];
 	/** Trade words that find the node in the search. */
 	words: readonly string[];
 	help: string;

@@ -8,12 +8,13 @@ export const deleteWhere = defineNode({
 	version: 1,
 	name: 'Delete where',
 	family: 'meshes',
-	words: ['remove', 'filter', 'cull', 'trim', 'keep where', 'prune'],
+	words: ['remove', 'erase', 'filter', 'cull', 'select', 'keep where', 'prune', 'clip'],
 	help: 'Takes away faces, points or copies where a weight is high. What stays keeps its identity, so random values stay with it.',
+	renamed: [{ before: 2, inputs: { what: 'elements' } }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What is thinned.', needs: 'anything' }),
-		what: choice({
-			label: 'What',
+		elements: choice({
+			label: 'Elements',
 			help: 'Which elements go. Points that no face uses any more go with the faces.',
 			default: 'face',
 			options: [
@@ -37,16 +38,16 @@ export const deleteWhere = defineNode({
 			max: 1,
 			step: 0.01
 		}),
-		invert: yesNo({ label: 'Keep instead', help: 'Only those above the threshold stay.', default: false })
+		invert: yesNo({ label: 'Invert', help: 'Only those above the threshold stay.', default: false })
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'What is left.') },
-	run({ geometry, what, weight, strength, weightAt, threshold, invert }, context) {
-		const part = what === 'face' ? 'mesh' : what === 'copy' ? 'copies' : 'points';
-		const kind = what as 'face' | 'copy' | 'point';
+	run({ geometry, elements, weight, strength, weightAt, threshold, invert }, context) {
+		const part = elements === 'face' ? 'mesh' : elements === 'copy' ? 'copies' : 'points';
+		const kind = elements as 'face' | 'copy' | 'point';
 		const table = tableOf(geometry, part, kind);
 		if (!table) {
 			context.warn(
-				`There are no ${what === 'copy' ? 'copies' : what === 'face' ? 'faces' : 'loose points'} here.`
+				`There are no ${elements === 'copy' ? 'copies' : elements === 'face' ? 'faces' : 'loose points'} here.`
 			);
 			return { geometry };
 		}
@@ -56,7 +57,7 @@ export const deleteWhere = defineNode({
 		const kept = Uint32Array.from(rows);
 		return {
 			geometry:
-				what === 'face'
+				elements === 'face'
 					? withFaces(geometry, kept)
 					: withTable(geometry, part, kind, gatherTable(table, kept))
 		};

@@ -9,6 +9,7 @@ export const disc = defineNode({
 	family: 'meshes',
 	words: ['circle', 'filled circle', 'annulus', 'washer', 'fan', 'primitive'],
 	help: 'A flat round mesh facing up. An inner radius leaves a hole.',
+	renamed: [{ before: 2, inputs: { sides: 'segments' } }],
 	inputs: {
 		radius: number({
 			label: 'Radius',
@@ -26,8 +27,8 @@ export const disc = defineNode({
 			slider: [0, 5],
 			unit: 'm'
 		}),
-		sides: number({
-			label: 'Sides',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces around.',
 			default: 32,
 			min: 3,
@@ -46,18 +47,18 @@ export const disc = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The disc.') },
-	estimate: ({ sides, rings }) => ({
-		elements: sides * (rings + 1),
+	estimate: ({ segments, rings }) => ({
+		elements: segments * (rings + 1),
 		of: 'points',
-		lower: 'Lower “Sides” or “Rings”.'
+		lower: 'Lower “Segments” or “Rings”.'
 	}),
-	run({ radius, innerRadius, sides, rings }, context) {
+	run({ radius, innerRadius, segments, rings }, context) {
 		if (innerRadius > radius) context.warn('The hole is wider than the disc; the two were exchanged.');
 		const [inner, outer] = innerRadius > radius ? [radius, innerRadius] : [innerRadius, radius];
 		const points = Array.from({ length: rings + 1 }, (_, i): [number, number] => [
 			outer + ((inner - outer) * i) / rings,
 			0
 		]);
-		return { mesh: geometryOf({ mesh: revolve({ points, closed: false }, sides) }) };
+		return { mesh: geometryOf({ mesh: revolve({ points, closed: false }, segments) }) };
 	}
 });

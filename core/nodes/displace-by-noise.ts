@@ -12,7 +12,7 @@ export const displaceByNoise = defineNode({
 	version: 1,
 	name: 'Displace by noise',
 	family: 'deform',
-	words: ['turbulence', 'rough', 'crumple', 'wobble', 'terrain', 'erode'],
+	words: ['turbulence', 'rough', 'crumple', 'wobble', 'terrain', 'jitter', 'deform', 'distort'],
 	help: 'Moves points by a fractal noise: along their normals, along a direction, or every way at once. Copies move as wholes.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What is moved.', needs: 'anything' }),

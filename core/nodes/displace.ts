@@ -12,7 +12,7 @@ export const displace = defineNode({
 	version: 1,
 	name: 'Displace',
 	family: 'deform',
-	words: ['push', 'inflate', 'height', 'terrain', 'bump', 'offset', 'deform', 'noise'],
+	words: ['push', 'inflate', 'displacement', 'heightmap', 'terrain', 'bump', 'offset', 'deform', 'distort', 'wave', 'ripple', 'jitter'],
 	help: 'Moves points along their normals, along a direction, or by a vector of their own. Wire a Noise value into Amount to make a landscape.',
 	inputs: {
 		geometry: geometry({

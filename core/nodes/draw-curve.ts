@@ -10,6 +10,7 @@ export const drawCurve = defineNode({
 	family: 'curves',
 	words: ['pen', 'spline', 'path', 'sketch', 'bezier', 'catmull', 'polyline', 'hand drawn'],
 	help: 'Curves drawn by hand in the View: click to add points, drag them, split and join them, or type exact numbers.',
+	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {
 		path: path({
 			label: 'Points',
@@ -30,8 +31,8 @@ export const drawCurve = defineNode({
 			help: 'The last point joins the first, in each curve that was split off too.',
 			default: false
 		}),
-		steps: number({
-			label: 'Steps',
+		segments: number({
+			label: 'Segments',
 			help: 'Pieces between two control points.',
 			default: 12,
 			min: 1,
@@ -42,8 +43,8 @@ export const drawCurve = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The curve, or the curves it was split into.') },
-	estimate: ({ path, steps }) => ({ elements: path.length * steps, of: 'points', lower: 'Lower “Steps”.' }),
-	run({ path, type, closed, steps }, context) {
+	estimate: ({ path, segments }) => ({ elements: path.length * segments, of: 'points', lower: 'Lower “Segments”.' }),
+	run({ path, type, closed, segments }, context) {
 		const pieces = piecesOf(path);
 		const short = pieces.filter((piece) => piece.length === 1).length;
 		if (short)
@@ -52,7 +53,7 @@ export const drawCurve = defineNode({
 					? 'One point makes no curve yet. Add another in the View.'
 					: `${short === 1 ? 'One of the curves is' : `${short} of the curves are`} a single point. Add another to it, or join it.`
 			);
-		const sampled = pieces.map((piece) => samplePath(piece, type as PathType, closed, steps));
+		const sampled = pieces.map((piece) => samplePath(piece, type as PathType, closed, segments));
 		const starts = allocate('index', pieces.length + 1);
 		sampled.forEach((points, i) => (starts[i + 1] = starts[i] + points.length / 3));
 		const positions = allocate('float', 3 * starts[pieces.length]);

@@ -13,8 +13,8 @@ export const edgeInputs = {
 			{ id: 'rounded', label: 'Rounded' }
 		]
 	}),
-	edgeSize: number({
-		label: 'Edge size',
+	bevel: number({
+		label: 'Bevel',
 		help: 'How much of the edge is taken; never more than there is room for.',
 		default: 0.05,
 		min: 0,
@@ -22,8 +22,8 @@ export const edgeInputs = {
 		unit: 'm',
 		when: (s) => s.edge !== 'sharp'
 	}),
-	edgeSegments: number({
-		label: 'Edge pieces',
+	bevelSegments: number({
+		label: 'Bevel segments',
 		help: 'Faces round the edge.',
 		default: 4,
 		min: 2,

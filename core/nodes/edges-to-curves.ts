@@ -18,7 +18,7 @@ export const edgesToCurves = defineNode({
 	version: 1,
 	name: 'Edges to curves',
 	family: 'curves',
-	words: ['wire', 'outline', 'border', 'silhouette', 'mesh to curve', 'feature lines'],
+	words: ['wireframe', 'outline', 'border', 'feature lines', 'mesh edges', 'spline', 'path'],
 	help: 'Edges of a mesh as curves: all of them, the open border, sharp ones, or where a weight says. Edges that follow one another become one curve.',
 	inputs: {
 		mesh: geometry({ label: 'Mesh', help: 'The mesh whose edges are taken.', needs: 'mesh' }),

@@ -14,7 +14,7 @@ const STRAIGHT = { type: 'straight' };
 /** Short names of geometry of every sort, ordinary and odd. */
 const SOURCES: Row[] = [
 	['grid', 'sheet', { columns: 5, rows: 4 }],
-	['sphere', 'ball', { sides: 8, rows: 5 }],
+	['sphere', 'ball', { segments: 8, rows: 5 }],
 	['box', 'box'],
 	['circle', 'ring', { points: 9 }],
 	['helix', 'spring', { turns: 2 }],

@@ -9,8 +9,9 @@ export const extrude = defineNode({
 	version: 1,
 	name: 'Extrude',
 	family: 'meshes',
-	words: ['thicken', 'solid', 'sign', 'letters', 'bevel', 'chamfer', 'push pull'],
-	help: 'Closed outlines as solids: an outline within another is a hole. A chamfer takes off the edges at front and back.',
+	words: ['thicken', 'solid', 'sign', 'letters', 'bevel', 'chamfer', 'prism', 'raise'],
+	help: 'Takes closed flat outlines, not faces of a mesh, and makes solids of them: an outline within another is a hole. A bevel takes off the edges at front and back.',
+	renamed: [{ before: 2, inputs: { chamfer: 'bevel', steps: 'bevelSegments' } }],
 	inputs: {
 		outline: geometry({
 			label: 'Outline',
@@ -26,8 +27,8 @@ export const extrude = defineNode({
 			step: 0.01,
 			unit: 'm'
 		}),
-		chamfer: number({
-			label: 'Chamfer',
+		bevel: number({
+			label: 'Bevel',
 			help: 'How far the edges are taken off. 0 leaves them sharp.',
 			default: 0,
 			min: 0,
@@ -35,24 +36,24 @@ export const extrude = defineNode({
 			step: 0.005,
 			unit: 'm'
 		}),
-		steps: number({
-			label: 'Chamfer steps',
-			help: '1 is a flat chamfer; more make it round.',
+		bevelSegments: number({
+			label: 'Bevel segments',
+			help: '1 is a flat bevel; more make it round.',
 			default: 1,
 			min: 1,
 			max: 32,
 			slider: [1, 8],
 			whole: true,
-			when: (s) => s.chamfer !== 0
+			when: (s) => s.bevel !== 0
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The solid.') },
-	run({ outline, fill, depth, chamfer, steps }, context) {
+	run({ outline, fill, depth, bevel, bevelSegments }, context) {
 		const regions = filledRegions(outline.curves!, fill, context.warn);
 		const mesh = extrudeRegions(regions, planeOf(outline.curves!), heightOf(outline.curves!), {
 			depth,
-			chamfer,
-			steps
+			chamfer: bevel,
+			steps: bevelSegments
 		});
 		return { mesh: geometryOf({ mesh, materials: outline.materials }) };
 	}

@@ -7,7 +7,7 @@ export const helix = defineNode({
 	version: 1,
 	name: 'Helix',
 	family: 'curves',
-	words: ['coil', 'spring', 'screw', 'corkscrew', 'strand'],
+	words: ['coil', 'spring', 'screw', 'corkscrew', 'strand', 'spline', 'path'],
 	help: 'A curve that winds about an axis while it goes along it.',
 	inputs: {
 		radius: number({

@@ -7,12 +7,13 @@ export const hideWhere = defineNode({
 	version: 1,
 	name: 'Hide where',
 	family: 'copies',
-	words: ['visibility', 'mask', 'cull', 'prune', 'switch off'],
+	words: ['visibility', 'mask', 'cull', 'prune', 'switch off', 'select', 'falloff'],
 	help: 'Hides copies or faces where a weight is high, without deleting them: their numbers stay, exports leave them out.',
+	renamed: [{ before: 2, inputs: { what: 'elements', before: 'alreadyHidden' } }],
 	inputs: {
 		copies: geometry({ label: 'Geometry', help: 'What is hidden in part.', needs: 'anything' }),
-		what: choice({
-			label: 'What',
+		elements: choice({
+			label: 'Elements',
 			help: 'Which elements are hidden.',
 			default: 'copy',
 			options: [
@@ -35,27 +36,27 @@ export const hideWhere = defineNode({
 			max: 1,
 			step: 0.01
 		}),
-		invert: yesNo({ label: 'Show instead', help: 'Only those above the threshold stay.', default: false }),
-		before: choice({
-			label: 'Hidden before',
+		invert: yesNo({ label: 'Invert', help: 'Only those above the threshold stay.', default: false }),
+		alreadyHidden: choice({
+			label: 'Already hidden',
 			help: 'What becomes of those that were hidden further up.',
 			default: 'keep',
 			options: [
-				{ id: 'keep', label: 'Stay hidden' },
-				{ id: 'show', label: 'Decide anew' }
+				{ id: 'keep', label: 'Keep hidden' },
+				{ id: 'show', label: 'Ignore' }
 			]
 		})
 	},
 	outputs: { copies: output('geometry', 'Geometry', 'The same, some hidden.') },
-	run({ copies, what, weight, strength, weightAt, threshold, invert, before }, context) {
-		const [part, kind] = what === 'face' ? (['mesh', 'face'] as const) : (['copies', 'copy'] as const);
+	run({ copies, elements, weight, strength, weightAt, threshold, invert, alreadyHidden }, context) {
+		const [part, kind] = elements === 'face' ? (['mesh', 'face'] as const) : (['copies', 'copy'] as const);
 		const table = tableOf(copies, part, kind);
 		if (!table) {
-			context.warn(`There are no ${what === 'face' ? 'faces' : 'copies'} here, so nothing was hidden.`);
+			context.warn(`There are no ${elements === 'face' ? 'faces' : 'copies'} here, so nothing was hidden.`);
 			return { copies };
 		}
 		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry: copies, part, kind });
-		const old = before === 'keep' ? table.columns.get('shown')?.data : undefined;
+		const old = alreadyHidden === 'keep' ? table.columns.get('shown')?.data : undefined;
 		const shown = allocate('byte', table.count);
 		for (let i = 0; i < table.count; i++)
 			shown[i] = weights[i] > threshold === invert && (!old || old[i]) ? 1 : 0;

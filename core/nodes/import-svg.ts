@@ -10,8 +10,9 @@ export const importSvg = defineNode({
 	version: 1,
 	name: 'Import SVG',
 	family: 'curves',
-	words: ['vector', 'drawing', 'logo', 'outline file', 'paths'],
+	words: ['vector', 'drawing', 'logo', 'outline file', 'paths', 'spline', 'path'],
 	help: 'Outlines from an SVG drawing: paths and basic shapes with their transforms, in metres, the middle at the origin. Text, images and scripts in it are left out.',
+	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {
 		file: asset({ label: 'File', help: 'An SVG drawing.', accept: ['.svg'] }),
 		data: text({
@@ -38,8 +39,8 @@ export const importSvg = defineNode({
 			unit: 'm',
 			when: (s) => s.size === 'width'
 		}),
-		steps: number({
-			label: 'Steps',
+		segments: number({
+			label: 'Segments',
 			help: 'Pieces of each curved command.',
 			default: 12,
 			min: 1,
@@ -50,12 +51,12 @@ export const importSvg = defineNode({
 		facing: { ...facingInput, default: 'front' }
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
-	run({ file, data, size, width, steps, facing }, context) {
+	run({ file, data, size, width, segments, facing }, context) {
 		if (!file && !data) {
 			context.warn('Choose an SVG file, or paste path data.');
 			return { curve: curvesOf([], 1, facing) };
 		}
-		const read = file ? readSvg(file.bytes, file.name, steps) : readPathText(data, steps);
+		const read = file ? readSvg(file.bytes, file.name, segments) : readPathText(data, segments);
 		if (read.ignored.length)
 			context.warn(
 				`Left out: ${read.ignored.slice(0, 8).join(', ')}${read.ignored.length > 8 ? ', …' : ''}.`

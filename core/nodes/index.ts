@@ -22,13 +22,13 @@ import { placeCopies } from './place-copies.ts';
 import { pointsAlongCurve } from './points-along-curve.ts';
 import { pointsFromMesh } from './points-from-mesh.ts';
 import { pointsFromValues } from './points-from-values.ts';
-import { randomValue } from './random-value.ts';
+import { randomNumber } from './random-number.ts';
 import { resampleCurve } from './resample-curve.ts';
 import { result } from './result.ts';
 import { ringOfPoints } from './ring-of-points.ts';
 import { rowOfPoints } from './row-of-points.ts';
-import { setAttribute } from './set-attribute.ts';
-import { setMaterial } from './set-material.ts';
+import { writeAttribute } from './write-attribute.ts';
+import { materialNode } from './material.ts';
 import { sowPoints } from './sow-points.ts';
 import { sphere } from './sphere.ts';
 import { torus } from './torus.ts';
@@ -61,7 +61,7 @@ import { bend } from './bend.ts';
 import { twist } from './twist.ts';
 import { taper } from './taper.ts';
 import { relax } from './relax.ts';
-import { blendShapes } from './blend-shapes.ts';
+import { morph } from './morph.ts';
 import { sweep } from './sweep.ts';
 import { extrude } from './extrude.ts';
 import { revolve } from './revolve.ts';
@@ -72,7 +72,7 @@ import { cutAtValue } from './cut-at-value.ts';
 import { layAlongCurve } from './lay-along-curve.ts';
 import { textOutline } from './text-outline.ts';
 import { importSvg } from './import-svg.ts';
-import { trimCurve } from './trim-curve.ts';
+import { partOfCurve } from './part-of-curve.ts';
 import { joinCurves } from './join-curves.ts';
 import { roundCorners } from './round-corners.ts';
 import { projectOnSurface } from './project-on-surface.ts';
@@ -93,7 +93,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		countUp,
 		evenSteps,
 		formulaNode,
-		randomValue,
+		randomNumber,
 		noiseValue,
 		rampNode,
 		colourRamp,
@@ -122,7 +122,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		importSvg,
 		resampleCurve,
 		reverseCurve,
-		trimCurve,
+		partOfCurve,
 		joinCurves,
 		roundCorners,
 		offsetCurve,
@@ -146,7 +146,7 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		deleteWhere,
 		cutAtValue,
 		importMesh,
-		setMaterial,
+		materialNode,
 		measure,
 		pointsFromValues,
 		pointsAlongCurve,
@@ -168,8 +168,8 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		layAlongCurve,
 		bendLattice,
 		relax,
-		blendShapes,
-		setAttribute,
+		morph,
+		writeAttribute,
 		merge,
 		result
 	].map((kind): [string, AnyNode] => [kind.id, kind as AnyNode])

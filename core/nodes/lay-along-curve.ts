@@ -18,7 +18,7 @@ export const layAlongCurve = defineNode({
 	version: 1,
 	name: 'Lay along curve',
 	family: 'deform',
-	words: ['path deform', 'curve deform', 'follow', 'wrap along', 'flow along', 'repeat along'],
+	words: ['curve deform', 'deform', 'follow', 'along path', 'repeat along', 'spline'],
 	help: 'Bends what is straight along a curve. What touches before touches after, at bends too, where rigid copies would open.',
 	inputs: {
 		geometry: geometry({

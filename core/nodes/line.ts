@@ -6,7 +6,7 @@ export const line = defineNode({
 	version: 1,
 	name: 'Line',
 	family: 'curves',
-	words: ['segment', 'straight', 'polyline', 'edge'],
+	words: ['segment', 'straight', 'polyline', 'edge', 'spline', 'path'],
 	help: 'A straight curve from one place to another.',
 	inputs: {
 		from: vector({ label: 'From', help: 'Where it begins.', default: [0, 0, 0], unit: 'm' }),

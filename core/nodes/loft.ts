@@ -17,7 +17,7 @@ export const loft = defineNode({
 	version: 1,
 	name: 'Loft',
 	family: 'meshes',
-	words: ['skin', 'bridge', 'surface between curves', 'ruled', 'hull', 'sail'],
+	words: ['skin', 'bridge', 'surface between curves', 'ruled', 'sail'],
 	help: 'A surface through curves in their order, from each to the next. All get as many points as the finest of them.',
 	inputs: {
 		curves: geometry({ label: 'Curves', help: 'Two or more, wired in order.', needs: 'curves', many: true }),

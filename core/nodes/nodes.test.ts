@@ -26,8 +26,8 @@ test('a formula node reads its inputs, the element, and attributes', () => {
 		['number', 'three', { value: 3 }],
 		['formula', 'sum', { formula: 'x * 10 + index + attribute.weight' }, { x: 'three.value' }],
 		['points-from-values', 'row', { count: 4 }],
-		['set-attribute', 'weigh', { name: 'weight', value: 0.5 }, { geometry: 'row.points' }],
-		['set-attribute', 'use', { name: 'result' }, { geometry: 'weigh.geometry', value: 'sum.value' }]
+		['write-attribute', 'weigh', { name: 'weight', value: 0.5 }, { geometry: 'row.points' }],
+		['write-attribute', 'use', { name: 'result' }, { geometry: 'weigh.geometry', value: 'sum.value' }]
 	]);
 	assert.deepEqual([...column(evaluateAll(document).geometry('use'), 'result')], [30.5, 31.5, 32.5, 33.5]);
 });
@@ -37,7 +37,7 @@ test('lists become points, and repeat with a note where they are too short', () 
 		['even-steps', 'steps', { from: 0, to: 2, count: 5 }],
 		['points-from-values', 'line', { y: { formula: 'index * 2', streams: [] } }, { list: 'steps.list' }],
 		['count-up', 'pair', { start: 7, step: 1, count: 2 }],
-		['set-attribute', 'set', { name: 'v' }, { geometry: 'line.points', value: 'pair.list' }]
+		['write-attribute', 'set', { name: 'v' }, { geometry: 'line.points', value: 'pair.list' }]
 	]);
 	assert.deepEqual(
 		[...column(made.geometry('line'), 'position')],
@@ -99,10 +99,10 @@ test('a tapering tube is a cone, and a displaced sphere grows by the amount', ()
 		[
 			'tube',
 			'cone',
-			{ radius: { formula: '1 - u', streams: [] }, sides: 200, caps: true },
+			{ radius: { formula: '1 - u', streams: [] }, segments: 200, caps: true },
 			{ curve: 'line.curve' }
 		],
-		['sphere', 'ball', { radius: 1, sides: 64, rows: 32 }],
+		['sphere', 'ball', { radius: 1, segments: 64, rows: 32 }],
 		['displace', 'grown', { amount: 0.5 }, { geometry: 'ball.mesh' }],
 		[
 			'displace',
@@ -124,9 +124,9 @@ test('a tapering tube is a cone, and a displaced sphere grows by the amount', ()
 test('materials go to the faces chosen, and merging keeps one of each', () => {
 	const made = run([
 		['grid', 'grid', { columns: 4, rows: 1, width: 4 }],
-		['set-material', 'all', { name: 'Mud' }, { geometry: 'grid.mesh' }],
+		['material', 'all', { name: 'Mud' }, { geometry: 'grid.mesh' }],
 		[
-			'set-material',
+			'material',
 			'half',
 			{ name: 'Sand', where: { formula: 'position.x > 0', streams: [] } },
 			{ geometry: 'all.geometry' }
@@ -171,7 +171,7 @@ test('noise reads the place, another seed gives another landscape, and low and h
 				['grid', 'grid'],
 				['noise-value', 'noise', { low: 2, high: 5, seed }],
 				['points-from-mesh', 'points', {}, { mesh: 'grid.mesh' }],
-				['set-attribute', 'set', { name: 'h' }, { geometry: 'points.points', value: 'noise.value' }]
+				['write-attribute', 'set', { name: 'h' }, { geometry: 'points.points', value: 'noise.value' }]
 			]).geometry('set'),
 			'h'
 		);

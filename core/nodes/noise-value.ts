@@ -22,7 +22,7 @@ export const noiseValue = defineNode({
 			]
 		}),
 		place: value({
-			label: 'Place',
+			label: 'Position',
 			help: 'Where the noise is read. Unwired: the position of the element.',
 			default: 0
 		}),

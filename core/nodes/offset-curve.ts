@@ -12,8 +12,9 @@ export const offsetCurve = defineNode({
 	version: 1,
 	name: 'Offset curve',
 	family: 'curves',
-	words: ['parallel', 'inset', 'outset', 'border', 'contour', 'stroke'],
+	words: ['parallel', 'inset', 'outset', 'border', 'contour', 'stroke', 'spline', 'path'],
 	help: 'Outlines at a distance from flat curves: closed ones grow or shrink, open ones get an outline around them.',
+	renamed: [{ before: 2, inputs: { smooth: 'tolerance' } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'Flat curves.', needs: 'curves' }),
 		distance: number({
@@ -40,8 +41,8 @@ export const offsetCurve = defineNode({
 				{ id: 'square', label: 'Squared' }
 			]
 		}),
-		smooth: number({
-			label: 'Smoothness',
+		tolerance: number({
+			label: 'Tolerance',
 			help: 'How far round joins may lie from a true arc.',
 			default: 0.001,
 			min: 0.00001,
@@ -52,27 +53,27 @@ export const offsetCurve = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
-	estimate({ curve, distance, join, smooth }) {
-		// Points of a whole circle that lies within `smooth` of a true one, at every point in the worst case.
+	estimate({ curve, distance, join, tolerance }) {
+		// Points of a whole circle that lies within `tolerance` of a true one, at every point in the worst case.
 		const reach = Math.abs(distance);
-		const round = join === 'round' && reach > smooth ? Math.PI / Math.sqrt((2 * smooth) / reach) : 1;
+		const round = join === 'round' && reach > tolerance ? Math.PI / Math.sqrt((2 * tolerance) / reach) : 1;
 		return {
 			elements: (curve.curves?.points.count ?? 0) * round,
 			of: 'points',
 			most: MOST_POINTS,
-			lower: 'Lower “Distance”, raise “Smoothness”, or resample the curve.'
+			lower: 'Lower “Distance”, raise “Tolerance”, or resample the curve.'
 		};
 	},
-	run({ curve, distance, both, join, smooth }, context) {
+	run({ curve, distance, both, join, tolerance }, context) {
 		const sections = sectionsOf(curve.curves!);
 		const made = [
-			...offsetOutlines(sections, distance, join as Join, smooth),
+			...offsetOutlines(sections, distance, join as Join, tolerance),
 			...(both
 				? offsetOutlines(
 						sections.filter((one) => one.closed),
 						-distance,
 						join as Join,
-						smooth
+						tolerance
 					)
 				: [])
 		];

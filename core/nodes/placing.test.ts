@@ -94,7 +94,7 @@ test('copies that do not follow their points stand straight', () => {
 test('each copy of a chain stands on the last: a square is walked, a shell shrinks, a lean goes on leaning', () => {
 	const square = run(
 		['box', 'box'],
-		['chain-of-copies', 'chain', { count: 5, move: [1, 0, 0], rotate: [0, 90, 0] }, { source: 'box.mesh' }]
+		['chain-of-copies', 'chain', { count: 5, move: [1, 0, 0], rotation: [0, 90, 0] }, { source: 'box.mesh' }]
 	).geometry('chain');
 	const places = [0, 1, 2, 3, 4].map((i) => placeOn(square, i, [0, 0, 0]));
 	near(places.flat(), [0, 0, 0, 1, 0, 0, 1, 0, -1, 0, 0, -1, 0, 0, 0], 'a square');
@@ -115,7 +115,7 @@ test('each copy of a chain stands on the last: a square is walked, a shell shrin
 		[
 			'chain-of-copies',
 			'chain',
-			{ count: 3, move: [0, 0, 0], rotate: [0, 0, 45], scale: [1, 2, 1] },
+			{ count: 3, move: [0, 0, 0], rotation: [0, 0, 45], scale: [1, 2, 1] },
 			{ source: 'box.mesh' }
 		]
 	).geometry('chain');
@@ -273,7 +273,7 @@ test('half a transform of points is half of its move and rotation, and copies tu
 	const { geometry } = run(...leaning, [
 		'transform',
 		'moved',
-		{ move: [0, 4, 0], rotate: [0, 90, 0], strength: 0.5 },
+		{ move: [0, 4, 0], rotation: [0, 90, 0], strength: 0.5 },
 		{ geometry: 'huts.copies' }
 	]);
 	const [before, after] = [geometry('huts'), geometry('moved')];
@@ -322,13 +322,13 @@ test('attributes are set on every kind of element, and read back by formulas', (
 		const made = run(
 			...rows,
 			[
-				'set-attribute',
+				'write-attribute',
 				'set',
 				{ on, name: 'wear', value: { formula: 'index * 2 + count', streams: [] } },
 				{ geometry: 'all.geometry' }
 			],
 			[
-				'set-attribute',
+				'write-attribute',
 				'twice',
 				{ on, name: 'double', value: { formula: 'wear * 2', streams: [] } },
 				{ geometry: 'set.geometry' }

@@ -11,8 +11,9 @@ export const pointsAlongCurve = defineNode({
 	version: 2,
 	name: 'Points along curve',
 	family: 'points',
-	words: ['distribute', 'spacing', 'divide', 'path', 'array along curve', 'fence'],
+	words: ['distribute', 'spacing', 'divide', 'path', 'array along curve', 'align', 'orient', 'aim', 'railing', 'spline'],
 	help: 'Points at even distances along every curve, each turned to follow it: forward along the curve, up as near to upright as the curve allows.',
+	renamed: [{ before: 2, inputs: { place: 'putAt' }, options: { by: { length: 'spacing' } } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curves to follow.', needs: 'curves' }),
 		by: choice({
@@ -21,7 +22,7 @@ export const pointsAlongCurve = defineNode({
 			default: 'fitted',
 			options: [
 				{ id: 'count', label: 'Count' },
-				{ id: 'length', label: 'Spacing' },
+				{ id: 'spacing', label: 'Spacing' },
 				{ id: 'fitted', label: 'Fitted spacing' },
 				{ id: 'corners', label: 'Ends and corners' },
 				{ id: 'between', label: 'Between ends and corners' }
@@ -43,7 +44,7 @@ export const pointsAlongCurve = defineNode({
 			min: 0.000001,
 			slider: [0.01, 5],
 			unit: 'm',
-			when: (s) => s.by === 'length' || s.by === 'fitted' || s.by === 'between'
+			when: (s) => s.by === 'spacing' || s.by === 'fitted' || s.by === 'between'
 		}),
 		corner: number({
 			label: 'Corner angle',
@@ -54,8 +55,8 @@ export const pointsAlongCurve = defineNode({
 			unit: '°',
 			when: (s) => s.by === 'corners' || s.by === 'between'
 		}),
-		place: choice({
-			label: 'Place',
+		putAt: choice({
+			label: 'Put at',
 			help: 'At the ends of the pieces, or in their middles.',
 			default: 'ends',
 			options: [
@@ -94,9 +95,9 @@ export const pointsAlongCurve = defineNode({
 		of: 'points',
 		lower: 'Lower “Count”, or raise “Spacing”.'
 	}),
-	run({ curve, by, count, spacing, corner, place, up, lean }) {
+	run({ curve, by, count, spacing, corner, putAt, up, lean }) {
 		const curves = curve.curves!;
-		const middles = place === 'middles';
+		const middles = putAt === 'middles';
 		const stops =
 			by === 'between'
 				? stopsBetween(curves, cornersOf(curves, corner), spacing, middles)

@@ -18,7 +18,7 @@ export const pointsFromMesh = defineNode({
 	version: 1,
 	name: 'Points from mesh',
 	family: 'points',
-	words: ['vertices', 'edge midpoints', 'face centers', 'centroids', 'mesh to points'],
+	words: ['vertices', 'edge midpoints', 'face centers', 'centroids', 'points of mesh'],
 	help: 'A point at each point, edge middle or face centre of a mesh, turned so that its up is the surface normal. Edge middles know their edge’s length and lie along it; face centres know their face’s size and area.',
 	inputs: {
 		mesh: geometry({ label: 'Mesh', help: 'The mesh to take points from.', needs: 'mesh' }),

@@ -7,7 +7,7 @@ export const polygon = defineNode({
 	version: 1,
 	name: 'Polygon',
 	family: 'curves',
-	words: ['hexagon', 'triangle', 'pentagon', 'octagon', 'n-gon', 'regular'],
+	words: ['hexagon', 'triangle', 'pentagon', 'octagon', 'n-gon', 'regular', 'spline', 'path'],
 	help: 'A closed regular polygon about the origin.',
 	inputs: {
 		sides: number({ label: 'Sides', help: 'How many.', default: 6, min: 3, slider: [3, 24], whole: true }),

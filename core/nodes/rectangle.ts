@@ -7,8 +7,9 @@ export const rectangle = defineNode({
 	version: 1,
 	name: 'Rectangle',
 	family: 'curves',
-	words: ['square', 'frame', 'box outline', 'rounded rectangle'],
+	words: ['square', 'frame', 'box outline', 'rounded rectangle', 'spline', 'path'],
 	help: 'A closed rectangle about the origin, its corners round if you like.',
+	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {
 		width: number({
 			label: 'Width',
@@ -35,8 +36,8 @@ export const rectangle = defineNode({
 			step: 0.01,
 			unit: 'm'
 		}),
-		steps: number({
-			label: 'Steps',
+		segments: number({
+			label: 'Segments',
 			help: 'Pieces of each round corner.',
 			default: 4,
 			min: 1,
@@ -48,7 +49,7 @@ export const rectangle = defineNode({
 		facing: facingInput
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The rectangle.') },
-	run({ width, height, round, steps, facing }) {
+	run({ width, height, round, segments, facing }) {
 		const r = Math.min(round, width / 2, height / 2);
 		const corners = [
 			[1, 1],
@@ -58,8 +59,8 @@ export const rectangle = defineNode({
 		];
 		const places = corners.flatMap(([sx, sy], quarter) => {
 			if (r === 0) return [[(sx * width) / 2, (sy * height) / 2]];
-			return range(steps + 1).map((i) => {
-				const angle = TAU * ((quarter + i / steps) / 4);
+			return range(segments + 1).map((i) => {
+				const angle = TAU * ((quarter + i / segments) / 4);
 				return [sx * (width / 2 - r) + r * cos(angle), sy * (height / 2 - r) + r * sin(angle)];
 			});
 		});

@@ -10,17 +10,18 @@ export const relax = defineNode({
 	version: 1,
 	name: 'Relax',
 	family: 'deform',
-	words: ['smooth', 'laplacian', 'soften', 'even out'],
+	words: ['smooth', 'laplacian', 'soften', 'even out', 'blur', 'average', 'deform'],
 	help: 'Draws each point towards the middle of its neighbours, several times. Smooths meshes and curves.',
+	renamed: [{ before: 2, inputs: { times: 'iterations' } }],
 	inputs: {
 		geometry: geometry({
 			label: 'Geometry',
 			help: 'Meshes and curves; the rest is let through.',
 			needs: 'anything'
 		}),
-		times: number({
-			label: 'Times',
-			help: 'How often all points are moved.',
+		iterations: number({
+			label: 'Iterations',
+			help: 'How often all points are moved towards their neighbours.',
 			default: 5,
 			min: 0,
 			max: 500,
@@ -43,18 +44,18 @@ export const relax = defineNode({
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same, smoother.') },
-	run({ geometry, times, amount, keepEnds, ...given }, context) {
+	run({ geometry, iterations, amount, keepEnds, ...given }, context) {
 		let out = geometry;
 		for (const part of ['mesh', 'curves'] as const) {
 			const own = geometry[part];
-			if (!own?.points.count || times === 0) continue;
+			if (!own?.points.count || iterations === 0) continue;
 			const weights = weightsOn(context, given, { geometry, part, kind: 'point' });
 			const pairs = part === 'mesh' ? pairsOfMesh(geometry.mesh!) : pairsOfCurves(geometry.curves!);
 			const fixed = keepEnds
 				? bordersOf(pairs, part === 'mesh' ? geometry.mesh! : null, own.points.count)
 				: null;
 			const share = weights.map((w, i) => (fixed?.[i] ? 0 : w * amount));
-			out = withMoved(out, part, 'point', smoothed(positionsOf(own), pairs, share, times));
+			out = withMoved(out, part, 'point', smoothed(positionsOf(own), pairs, share, iterations));
 		}
 		return { geometry: out };
 	}
@@ -90,13 +91,13 @@ function smoothed(
 	positions: Float32Array,
 	pairs: Uint32Array,
 	share: Float32Array,
-	times: number
+	iterations: number
 ): Float32Array {
 	let from = Float64Array.from(positions),
 		to = new Float64Array(from.length);
 	const counts = new Float64Array(share.length);
 	for (const point of pairs) counts[point]++;
-	for (let time = 0; time < times; time++) {
+	for (let time = 0; time < iterations; time++) {
 		to.fill(0);
 		for (let e = 0; e < pairs.length; e += 2) {
 			pollAt(e >> 1);

@@ -6,18 +6,19 @@ export const resampleCurve = defineNode({
 	version: 1,
 	name: 'Resample curve',
 	family: 'curves',
-	words: ['subdivide', 'divide', 'even', 'spacing', 'rebuild', 'points'],
+	words: ['subdivide', 'divide', 'even', 'spacing', 'rebuild', 'spline', 'path'],
 	help: 'Gives every curve new points at even distances. Attributes are read between the old ones.',
+	renamed: [{ before: 2, inputs: { length: 'spacing' }, options: { by: { length: 'spacing' } } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curves to cut.', needs: 'curves' }),
 		by: choice({
 			label: 'By',
-			help: 'Fitted takes the length that is nearest to yours and makes all pieces even.',
+			help: 'Fitted takes the spacing that is nearest to yours and makes all pieces even.',
 			default: 'fitted',
 			options: [
 				{ id: 'count', label: 'Count' },
-				{ id: 'length', label: 'Length' },
-				{ id: 'fitted', label: 'Fitted length' }
+				{ id: 'spacing', label: 'Spacing' },
+				{ id: 'fitted', label: 'Fitted spacing' }
 			]
 		}),
 		count: number({
@@ -29,8 +30,8 @@ export const resampleCurve = defineNode({
 			whole: true,
 			when: (s) => s.by === 'count'
 		}),
-		length: number({
-			label: 'Length',
+		spacing: number({
+			label: 'Spacing',
 			help: 'The distance between points.',
 			default: 0.5,
 			min: 0.000001,
@@ -40,12 +41,12 @@ export const resampleCurve = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The curves with their new points.') },
-	estimate: ({ curve, by, count, length }) => ({
-		elements: countResampled(curve.curves!, spacingOf(by, count, length)),
+	estimate: ({ curve, by, count, spacing }) => ({
+		elements: countResampled(curve.curves!, spacingOf(by, count, spacing)),
 		of: 'points',
-		lower: 'Lower “Count”, or raise “Length”.'
+		lower: 'Lower “Count”, or raise “Spacing”.'
 	}),
-	run: ({ curve, by, count, length }) => ({
-		curve: { ...curve, curves: resampleCurves(curve.curves!, spacingOf(by, count, length)) }
+	run: ({ curve, by, count, spacing }) => ({
+		curve: { ...curve, curves: resampleCurves(curve.curves!, spacingOf(by, count, spacing)) }
 	})
 });

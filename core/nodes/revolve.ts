@@ -13,6 +13,7 @@ export const revolve = defineNode({
 	family: 'meshes',
 	words: ['lathe', 'spin', 'turn', 'vase', 'surface of revolution'],
 	help: 'Turns a profile about the y axis. Draw the profile facing front: x is the distance from the axis, y the height.',
+	renamed: [{ before: 2, inputs: { sides: 'segments' } }],
 	inputs: {
 		profile: geometry({ label: 'Profile', help: 'One flat curve, open or closed.', needs: 'curves' }),
 		angle: number({
@@ -24,8 +25,8 @@ export const revolve = defineNode({
 			step: 1,
 			unit: '°'
 		}),
-		sides: number({
-			label: 'Sides',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces around.',
 			default: 32,
 			min: 3,
@@ -39,12 +40,12 @@ export const revolve = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The turned mesh.') },
-	estimate: ({ profile, sides }) => ({
-		elements: profile.curves!.points.count * sides,
+	estimate: ({ profile, segments }) => ({
+		elements: profile.curves!.points.count * segments,
 		of: 'points',
-		lower: 'Lower “Sides”.'
+		lower: 'Lower “Segments”.'
 	}),
-	run({ profile, angle, sides, caps }) {
+	run({ profile, angle, segments, caps }) {
 		const [section] = sectionsOf(profile.curves!);
 		if (!section) throw new NodeError('The profile needs at least two points.', { input: 'profile' });
 		const whole = angle === 360;
@@ -55,17 +56,17 @@ export const revolve = defineNode({
 			]);
 			// An open profile is read upward, so that its outside is outside.
 			if (!section.closed && rows[0][1] > rows[rows.length - 1][1]) rows.reverse();
-			const mesh = revolveProfile({ points: rows, closed: section.closed }, sides);
+			const mesh = revolveProfile({ points: rows, closed: section.closed }, segments);
 			return { mesh: geometryOf({ mesh, materials: profile.materials }) };
 		}
 		const reach = Math.max(...section.points.filter((_, i) => i % 2 === 0).map((x) => Math.abs(x)));
 		// A path of no width: the sweep’s own widening is off, so every point goes round exactly at its distance.
-		const path = ring(sides + 1);
+		const path = ring(segments + 1);
 		const count = path.points.count;
 		const tangents = allocate('float', 3 * count),
 			normals = allocate('float', 3 * count);
 		for (let i = 0; i < count; i++) {
-			const turn = quaternion.radians((angle * i) / sides);
+			const turn = quaternion.radians((angle * i) / segments);
 			tangents.set([-sin(turn), 0, -cos(turn)], 3 * i);
 			normals[3 * i + 1] = 1;
 		}
@@ -81,7 +82,7 @@ export const revolve = defineNode({
 				offset: null,
 				caps,
 				mitre: 1,
-				along: Float64Array.from({ length: count }, (_, i) => (quaternion.radians(angle) * reach * i) / sides)
+				along: Float64Array.from({ length: count }, (_, i) => (quaternion.radians(angle) * reach * i) / segments)
 			}
 		);
 		return { mesh: geometryOf({ mesh: made, materials: profile.materials }) };

@@ -10,7 +10,8 @@ export const ribbon = defineNode({
 	name: 'Ribbon',
 	family: 'meshes',
 	words: ['strip', 'blade', 'tape', 'road', 'leaf', 'flat tube'],
-	help: 'A flat strip along every curve. Its width and its turn may vary along it: a formula in u tapers it.',
+	help: 'A flat strip along every curve. Its width and its roll may vary along it: a formula in u tapers it.',
+	renamed: [{ before: 2, inputs: { turn: 'roll', across: 'segments' } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The middle line.', needs: 'curves' }),
 		width: number({
@@ -22,8 +23,8 @@ export const ribbon = defineNode({
 			unit: 'm',
 			varies: 'point'
 		}),
-		turn: number({
-			label: 'Turn',
+		roll: number({
+			label: 'Roll',
 			help: 'About the curve, at each point.',
 			default: 0,
 			slider: [-360, 360],
@@ -31,8 +32,8 @@ export const ribbon = defineNode({
 			unit: '°',
 			varies: 'point'
 		}),
-		across: number({
-			label: 'Pieces across',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces from side to side.',
 			default: 1,
 			min: 1,
@@ -51,22 +52,22 @@ export const ribbon = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The strip.') },
-	estimate: ({ curve, across }) => ({
-		elements: curve.curves!.points.count * (across + 1),
+	estimate: ({ curve, segments }) => ({
+		elements: curve.curves!.points.count * (segments + 1),
 		of: 'points',
-		lower: 'Lower “Pieces across”, or resample the curve.'
+		lower: 'Lower “Segments”, or resample the curve.'
 	}),
-	run({ curve, width, turn, across, up }, context) {
+	run({ curve, width, roll, segments, up }, context) {
 		const curves = curve.curves!;
 		const where = { geometry: curve, part: 'curves', kind: 'point' } as const;
-		const points = new Float64Array(2 * (across + 1));
+		const points = new Float64Array(2 * (segments + 1));
 		// From right to left, so that the strip looks up.
-		for (let i = 0; i <= across; i++) points[2 * i] = 0.5 - i / across;
+		for (let i = 0; i <= segments; i++) points[2 * i] = 0.5 - i / segments;
 		const mesh = sweep(curves, framesBy(curves, up), {
 			sections: [{ points, closed: false }],
 			blend: new Float32Array(curves.points.count),
 			scale: context.numbers(width, where),
-			turn: context.numbers(turn, where).map((x) => quaternion.radians(x)),
+			turn: context.numbers(roll, where).map((x) => quaternion.radians(x)),
 			offset: null,
 			caps: false,
 			mitre: 4

@@ -8,8 +8,9 @@ export const roundCorners = defineNode({
 	version: 1,
 	name: 'Round corners',
 	family: 'curves',
-	words: ['fillet', 'bevel', 'radius', 'soften corners'],
+	words: ['fillet', 'bevel', 'radius', 'soften corners', 'spline', 'path'],
 	help: 'Puts an arc in place of each corner. Where two corners are too near for the radius, it is made as large as fits.',
+	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'Curves of straight pieces.', needs: 'curves' }),
 		radius: number({
@@ -22,8 +23,8 @@ export const roundCorners = defineNode({
 			unit: 'm',
 			varies: 'point'
 		}),
-		steps: number({
-			label: 'Steps',
+		segments: number({
+			label: 'Segments',
 			help: 'Pieces of each arc.',
 			default: 6,
 			min: 1,
@@ -43,9 +44,9 @@ export const roundCorners = defineNode({
 	outputs: {
 		curve: output('geometry', 'Curve', 'The same with round corners. Attributes of points do not survive.')
 	},
-	run({ curve, radius, steps, corner }, context) {
+	run({ curve, radius, segments, corner }, context) {
 		const radii = context.numbers(radius, { geometry: curve, part: 'curves', kind: 'point' });
-		const { made, clamped } = rounded(curve.curves!, radii, steps, corner);
+		const { made, clamped } = rounded(curve.curves!, radii, segments, corner);
 		if (clamped)
 			context.warn(
 				`At ${clamped === 1 ? 'one corner' : `${clamped} corners`} the radius does not fit and was made smaller.`
@@ -59,7 +60,7 @@ type Vector = [number, number, number];
 function rounded(
 	curves: Curves,
 	radii: Float32Array,
-	steps: number,
+	segments: number,
 	corner: number
 ): { made: Curves; clamped: number } {
 	const p = positionsOf(curves);
@@ -102,9 +103,9 @@ function rounded(
 			const middle = here.map((x, k) => x + (w[k] / size) * far) as Vector;
 			const from = here.map((x, k) => x + u[k] * back - middle[k]) as Vector,
 				to = here.map((x, k) => x + v[k] * back - middle[k]) as Vector;
-			for (let s = 0; s <= steps; s++) {
+			for (let s = 0; s <= segments; s++) {
 				// Straight between the ends, brought out to the radius: even enough, and exact at both.
-				const t = s / steps;
+				const t = s / segments;
 				const q = from.map((x, k) => x + (to[k] - x) * t) as Vector;
 				const length = Math.sqrt(q[0] * q[0] + q[1] * q[1] + q[2] * q[2]) || 1;
 				out.push(...q.map((x, k) => middle[k] + (x / length) * radius));

@@ -24,8 +24,9 @@ export const sowPoints = defineNode({
 	version: 2,
 	name: 'Sow points',
 	family: 'points',
-	words: ['scatter', 'distribute', 'poisson', 'density', 'random points', 'surface'],
+	words: ['scatter', 'distribute', 'poisson', 'density', 'random points', 'surface', 'grass', 'forest', 'vegetation', 'point cloud'],
 	help: 'Puts points at random on the faces of a mesh, fairly by area, or by area times a weight. Raising the count keeps the points that are there.',
+	renamed: [{ before: 2, inputs: { distance: 'minimumDistance' } }],
 	inputs: {
 		surface: geometry({ label: 'Surface', help: 'The mesh to sow on.', needs: 'mesh' }),
 		by: choice({
@@ -63,8 +64,8 @@ export const sowPoints = defineNode({
 			max: 1,
 			varies: 'face'
 		}),
-		distance: number({
-			label: 'Least distance',
+		minimumDistance: number({
+			label: 'Minimum distance',
 			help: 'Points nearer than this to an earlier one are left out; 0 keeps all.',
 			default: 0,
 			min: 0,
@@ -87,7 +88,7 @@ export const sowPoints = defineNode({
 			lower: by === 'count' ? 'Lower “Count”.' : 'Lower “Density”.'
 		};
 	},
-	run({ surface, by, density, count, weight, distance, upright, seed }, context) {
+	run({ surface, by, density, count, weight, minimumDistance, upright, seed }, context) {
 		const mesh = surface.mesh!;
 		const weights =
 			weight.op === 'constant' && weight.value === 1
@@ -121,10 +122,10 @@ export const sowPoints = defineNode({
 			columns: columnsOf(mesh, sown, blends, gathers),
 			ids: sown.ids
 		};
-		if (distance > 0) {
-			const rows = keepApart(sown.positions, distance, context.poll);
+		if (minimumDistance > 0) {
+			const rows = keepApart(sown.positions, minimumDistance, context.poll);
 			if (by === 'count' && rows.length < wanted)
-				context.warn(`${rows.length} of ${wanted} points fit with this least distance.`);
+				context.warn(`${rows.length} of ${wanted} points fit with this minimum distance.`);
 			table = gatherTable(table, rows);
 		}
 		return { points: geometryOf({ points: { points: table } }) };

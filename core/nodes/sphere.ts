@@ -8,8 +8,9 @@ export const sphere = defineNode({
 	version: 1,
 	name: 'Sphere',
 	family: 'meshes',
-	words: ['ball', 'globe', 'uv sphere', 'primitive'],
+	words: ['ball', 'globe', 'dome', 'primitive'],
 	help: 'A sphere around the origin, with a point at each pole.',
+	renamed: [{ before: 2, inputs: { sides: 'segments' } }],
 	inputs: {
 		radius: number({
 			label: 'Radius',
@@ -19,8 +20,8 @@ export const sphere = defineNode({
 			slider: [0, 5],
 			unit: 'm'
 		}),
-		sides: number({
-			label: 'Sides',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces around.',
 			default: 32,
 			min: 3,
@@ -39,16 +40,16 @@ export const sphere = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The sphere.') },
-	estimate: ({ sides, rows }) => ({
-		elements: sides * rows,
+	estimate: ({ segments, rows }) => ({
+		elements: segments * rows,
 		of: 'points',
-		lower: 'Lower “Sides” or “Rows”.'
+		lower: 'Lower “Segments” or “Rows”.'
 	}),
-	run({ radius, sides, rows }) {
+	run({ radius, segments, rows }) {
 		const points = Array.from({ length: rows + 1 }, (_, i): [number, number] => {
 			const angle = (PI * i) / rows;
 			return [i === 0 || i === rows ? 0 : radius * sin(angle), -radius * cos(angle)];
 		});
-		return { mesh: geometryOf({ mesh: revolve({ points, closed: false }, sides) }) };
+		return { mesh: geometryOf({ mesh: revolve({ points, closed: false }, segments) }) };
 	}
 });

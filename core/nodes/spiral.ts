@@ -8,7 +8,7 @@ export const spiral = defineNode({
 	version: 1,
 	name: 'Spiral',
 	family: 'curves',
-	words: ['coil', 'snail', 'archimedean', 'watch spring'],
+	words: ['coil', 'snail', 'archimedean', 'watch spring', 'spline', 'path'],
 	help: 'A flat curve that winds from one radius to another.',
 	inputs: {
 		turns: number({
@@ -35,7 +35,7 @@ export const spiral = defineNode({
 			unit: 'm'
 		}),
 		ramp: ramp({
-			label: 'Between',
+			label: 'Ramp',
 			help: 'How the radius goes from start (0) to end (1).',
 			default: rampOf('linear', [0, 0], [1, 1])
 		}),

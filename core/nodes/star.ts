@@ -7,7 +7,7 @@ export const star = defineNode({
 	version: 1,
 	name: 'Star',
 	family: 'curves',
-	words: ['spikes', 'gear', 'asterisk'],
+	words: ['spikes', 'gear', 'asterisk', 'spline', 'path'],
 	help: 'A closed star about the origin: points on two circles in turn.',
 	inputs: {
 		tips: number({ label: 'Tips', help: 'How many.', default: 5, min: 2, slider: [3, 24], whole: true }),

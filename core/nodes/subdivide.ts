@@ -12,10 +12,11 @@ export const subdivide = defineNode({
 	family: 'meshes',
 	words: ['catmull clark', 'smooth', 'refine', 'subdivision surface', 'more faces'],
 	help: 'Cuts every face into quads, several times: flat, or smoothed into a rounded surface.',
+	renamed: [{ before: 2, inputs: { how: 'method', times: 'levels' } }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'The mesh; the rest is let through.', needs: 'mesh' }),
-		times: number({
-			label: 'Times',
+		levels: number({
+			label: 'Levels',
 			help: 'Each time there are four times as many quads.',
 			default: 1,
 			min: 0,
@@ -23,8 +24,8 @@ export const subdivide = defineNode({
 			slider: [0, 5],
 			whole: true
 		}),
-		how: choice({
-			label: 'How',
+		method: choice({
+			label: 'Method',
 			help: 'Flat keeps the shape; smooth rounds it off.',
 			default: 'smooth',
 			options: [
@@ -43,26 +44,26 @@ export const subdivide = defineNode({
 		})
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with more faces.') },
-	estimate: ({ geometry, times, weight }) => ({
+	estimate: ({ geometry, levels, weight }) => ({
 		elements:
-			times === 0 || weight.op !== 'constant'
+			levels === 0 || weight.op !== 'constant'
 				? 0
 				: (geometry.mesh?.corners.count ?? 0) *
 					4 *
-					Array.from({ length: times - 1 }).reduce((sum: number) => sum * 4, 1),
+					Array.from({ length: levels - 1 }).reduce((sum: number) => sum * 4, 1),
 		of: 'corners',
-		lower: 'Lower “Times”.'
+		lower: 'Lower “Levels”.'
 	}),
-	run({ geometry, times, how, weight }, context) {
+	run({ geometry, levels, method, weight }, context) {
 		const everywhere = weight.op === 'constant' && weight.value === 1;
 		let refined: Refined = { mesh: geometry.mesh!, wanting: new Uint8Array(geometry.mesh!.faces.count) };
-		for (let time = 1; time <= times; time++) {
+		for (let time = 1; time <= levels; time++) {
 			context.poll();
 			const chosen = everywhere
 				? null
-				: facesFor(time / times - 0.5 / times, weight, geometry, refined.mesh, context);
+				: facesFor(time / levels - 0.5 / levels, weight, geometry, refined.mesh, context);
 			if (chosen && !chosen.includes(1)) break;
-			refined = subdivideWhere(refined, chosen, how === 'smooth');
+			refined = subdivideWhere(refined, chosen, method === 'smooth');
 		}
 		const mesh = closeUp(refined);
 		return { geometry: mesh === geometry.mesh ? geometry : { ...geometry, mesh } };

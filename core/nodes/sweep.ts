@@ -13,8 +13,9 @@ export const sweep = defineNode({
 	version: 1,
 	name: 'Sweep',
 	family: 'meshes',
-	words: ['extrude along', 'loft along path', 'profile', 'moulding', 'rail', 'pipe', 'curve to mesh'],
+	words: ['extrude along', 'loft along path', 'profile', 'moulding', 'rail', 'pipe', 'hose', 'gutter'],
 	help: 'Carries a section along every curve. With several sections it goes from one to the next. Size, rotation and offset may vary along the path: a formula in u does it.',
+	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
 	inputs: {
 		path: geometry({ label: 'Path', help: 'The curves to go along.', needs: 'curves' }),
 		section: geometry({
@@ -31,8 +32,8 @@ export const sweep = defineNode({
 			unit: '×',
 			varies: 'point'
 		}),
-		rotate: number({
-			label: 'Rotate',
+		rotation: number({
+			label: 'Rotation',
 			help: 'About the path, at each point of it.',
 			default: 0,
 			slider: [-360, 360],
@@ -87,7 +88,7 @@ export const sweep = defineNode({
 		of: 'points',
 		lower: 'Resample the path or the section with fewer points.'
 	}),
-	run({ path, section, scale, rotate, offset, blend, spread, up, caps, mitre }, context) {
+	run({ path, section, scale, rotation, offset, blend, spread, up, caps, mitre }, context) {
 		const found = sectionsOf(section.curves!);
 		if (!found.length)
 			throw new NodeError(
@@ -107,7 +108,7 @@ export const sweep = defineNode({
 			sections,
 			blend: shares.map((x) => x * (sections.length - 1)),
 			scale: context.numbers(scale, where),
-			turn: context.numbers(rotate, where).map((x) => quaternion.radians(x)),
+			turn: context.numbers(rotation, where).map((x) => quaternion.radians(x)),
 			offset:
 				offset.constant && offset.args.every((part) => part.value === 0)
 					? null

@@ -9,7 +9,7 @@ export const taper = defineNode({
 	version: 1,
 	name: 'Taper',
 	family: 'deform',
-	words: ['flare', 'narrow', 'scale along', 'profile', 'bulge'],
+	words: ['flare', 'narrow', 'scale along', 'bulge', 'squash', 'deform'],
 	help: 'Scales cross-sections about an axis: by one factor where it begins, another where it ends, and between them by a ramp.',
 	inputs: {
 		geometry: geometry({
@@ -34,7 +34,7 @@ export const taper = defineNode({
 			unit: '×'
 		}),
 		ramp: ramp({
-			label: 'Between',
+			label: 'Ramp',
 			help: 'How it goes from the start (0) to the end (1).',
 			default: rampOf('linear', [0, 0], [1, 1])
 		}),

@@ -10,8 +10,9 @@ export const textOutline = defineNode({
 	version: 1,
 	name: 'Text outline',
 	family: 'curves',
-	words: ['letters', 'type', 'font', 'lettering', 'sign', 'words'],
+	words: ['letters', 'type', 'font', 'lettering', 'sign', 'words', 'spline', 'path'],
 	help: 'Letters as closed outlines; the eyes of letters such as “8” stay holes when they are filled or extruded.',
+	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {
 		text: text({ label: 'Text', help: 'What it says. \\n begins a new line.', default: 'Saltreed' }),
 		size: number({
@@ -47,8 +48,8 @@ export const textOutline = defineNode({
 				{ id: 'end', label: 'End' }
 			]
 		}),
-		steps: number({
-			label: 'Steps',
+		segments: number({
+			label: 'Segments',
 			help: 'Pieces of each bow.',
 			default: 6,
 			min: 1,
@@ -59,7 +60,7 @@ export const textOutline = defineNode({
 		facing: { ...facingInput, default: 'front' }
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
-	run({ text, size, spacing, line, align, steps, facing }, context) {
+	run({ text, size, spacing, line, align, segments, facing }, context) {
 		const outlines: Outline[] = [];
 		const unknown = new Set<string>();
 		text
@@ -75,7 +76,7 @@ export const textOutline = defineNode({
 				const width = advances.reduce((sum, one) => sum + one, 0) - (known.length ? spacing : 0);
 				let x = align === 'start' ? 0 : align === 'end' ? -width : -width / 2;
 				known.forEach((letter, i) => {
-					for (const { points } of readPathData(LETTERS.get(letter)![1], steps).outlines)
+					for (const { points } of readPathData(LETTERS.get(letter)![1], segments).outlines)
 						outlines.push({
 							closed: true,
 							points: points.map((v, k) => (k % 2 ? -v / 1000 - r * line : v / 1000 + x))

@@ -10,6 +10,7 @@ export const torus = defineNode({
 	family: 'meshes',
 	words: ['ring', 'donut', 'tyre', 'primitive'],
 	help: 'A ring with a round section, lying flat.',
+	renamed: [{ before: 2, inputs: { sides: 'segments', rows: 'sectionSegments' } }],
 	inputs: {
 		radius: number({
 			label: 'Radius',
@@ -27,8 +28,8 @@ export const torus = defineNode({
 			slider: [0, 2],
 			unit: 'm'
 		}),
-		sides: number({
-			label: 'Sides',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces round the ring.',
 			default: 48,
 			min: 3,
@@ -36,8 +37,8 @@ export const torus = defineNode({
 			slider: [3, 128],
 			whole: true
 		}),
-		rows: number({
-			label: 'Section sides',
+		sectionSegments: number({
+			label: 'Section segments',
 			help: 'Faces round the section.',
 			default: 16,
 			min: 3,
@@ -47,16 +48,16 @@ export const torus = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The torus.') },
-	estimate: ({ sides, rows }) => ({
-		elements: sides * rows,
+	estimate: ({ segments, sectionSegments }) => ({
+		elements: segments * sectionSegments,
 		of: 'points',
-		lower: 'Lower “Sides” or “Section sides”.'
+		lower: 'Lower “Segments” or “Section segments”.'
 	}),
-	run({ radius, thickness, sides, rows }) {
-		const points = Array.from({ length: rows }, (_, i): [number, number] => [
-			Math.max(0, radius + thickness * cos((TAU * i) / rows)),
-			thickness * sin((TAU * i) / rows)
+	run({ radius, thickness, segments, sectionSegments }) {
+		const points = Array.from({ length: sectionSegments }, (_, i): [number, number] => [
+			Math.max(0, radius + thickness * cos((TAU * i) / sectionSegments)),
+			thickness * sin((TAU * i) / sectionSegments)
 		]);
-		return { mesh: geometryOf({ mesh: revolve({ points, closed: true }, sides) }) };
+		return { mesh: geometryOf({ mesh: revolve({ points, closed: true }, segments) }) };
 	}
 });

@@ -23,8 +23,9 @@ export const transform = defineNode({
 	version: 1,
 	name: 'Transform',
 	family: 'deform',
-	words: ['move', 'rotate', 'scale', 'translate', 'position', 'mirror'],
+	words: ['move', 'rotate', 'scale', 'translate', 'position', 'mirror', 'pivot', 'symmetry', 'flip'],
 	help: 'Moves, rotates and scales: first the scale, then the rotation, then the move, about a pivot, about each copy’s own place, or in the space of a curve. A weight says how much of it each point or copy gets.',
+	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What is moved, copies too.', needs: 'anything' }),
 		move: vector({
@@ -33,8 +34,8 @@ export const transform = defineNode({
 			default: [0, 0, 0],
 			unit: 'm'
 		}),
-		rotate: vector({
-			label: 'Rotate',
+		rotation: vector({
+			label: 'Rotation',
 			help: 'About the world’s axes x, then y, then z.',
 			default: [0, 0, 0],
 			unit: '°',
@@ -86,10 +87,10 @@ export const transform = defineNode({
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same in its new place.') },
-	handles: { move: 'move', rotate: 'rotate', scale: 'scale', pivot: 'pivot' },
+	handles: { move: 'move', rotate: 'rotation', scale: 'scale', pivot: 'pivot' },
 	// Elsewhere the numbers are not along the world's axes.
 	handlesWhen: (s) => s.about === 'pivot',
-	run({ geometry, move, rotate, scale, pivot, about, curve, curveUp, onCopies, ...given }, context) {
+	run({ geometry, move, rotation, scale, pivot, about, curve, curveUp, onCopies, ...given }, context) {
 		if (about === 'curve') {
 			const curves = curve?.curves;
 			if (!curves?.points.count)
@@ -97,12 +98,12 @@ export const transform = defineNode({
 					input: 'curve'
 				});
 			const frames = framesBy(curves, curveUp);
-			const out = deform(geometry, given, context, curveSpaceMap(curves, frames, { move, rotate, scale }));
+			const out = deform(geometry, given, context, curveSpaceMap(curves, frames, { move, rotate: rotation, scale }));
 			return { geometry: withSizes(out, scale, given, context) };
 		}
 		const whole = given.weight.op === 'constant' && given.weight.value === 1 && given.strength === 1;
 		if (whole && about === 'pivot')
-			return { geometry: transformGeometry(geometry, matrix.affineFrom(move, rotate, scale, pivot)) };
+			return { geometry: transformGeometry(geometry, matrix.affineFrom(move, rotation, scale, pivot)) };
 		let out = geometry;
 		for (const part of ['mesh', 'curves', 'points', 'copies'] as const) {
 			const kind = part === 'copies' ? 'copy' : 'point';
@@ -111,7 +112,7 @@ export const transform = defineNode({
 			const weights = weightsOn(context, given, { geometry, part, kind });
 			if (about === 'own') {
 				if (part === 'copies')
-					out = withTable(out, part, kind, onItsOwn(table, weights, { move, rotate, scale, onCopies }));
+					out = withTable(out, part, kind, onItsOwn(table, weights, { move, rotation, scale, onCopies }));
 				continue;
 			}
 			const p = floats(table, 'position');
@@ -123,12 +124,12 @@ export const transform = defineNode({
 				const w = weights[i];
 				const m = matrix.affineFrom(
 					move.map((x) => x * w),
-					rotate.map((x) => x * w),
+					rotation.map((x) => x * w),
 					scale.map((x) => 1 + (x - 1) * w),
 					pivot
 				);
 				matrix.apply(moved, 3 * i, m, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
-				if (turns) turn(turns, i, rotate, w);
+				if (turns) turn(turns, i, rotation, w);
 				if (sizes) for (let k = 0; k < 3; k++) sizes[3 * i + k] *= 1 + (scale[k] - 1) * w;
 			}
 			out = withMoved(out, part, kind, moved);
@@ -169,8 +170,8 @@ function withSizes(
 const angles = [0, 0, 0, 1];
 
 /** Puts a share of a rotation on top of the one that is there. */
-function turn(turns: Float32Array, i: number, rotate: readonly number[], w: number): void {
-	quaternion.fromAngles(angles, 0, rotate[0] * w, rotate[1] * w, rotate[2] * w);
+function turn(turns: Float32Array, i: number, rotation: readonly number[], w: number): void {
+	quaternion.fromAngles(angles, 0, rotation[0] * w, rotation[1] * w, rotation[2] * w);
 	const o = 4 * i;
 	const [x, y, z, s] = [turns[o], turns[o + 1], turns[o + 2], turns[o + 3]];
 	quaternion.multiply(turns, o, angles[0], angles[1], angles[2], angles[3], x, y, z, s);
@@ -178,13 +179,13 @@ function turn(turns: Float32Array, i: number, rotate: readonly number[], w: numb
 
 interface OwnMove {
 	move: readonly number[];
-	rotate: readonly number[];
+	rotation: readonly number[];
 	scale: readonly number[];
 	onCopies: string;
 }
 
 /** Copies turned and scaled where they stand, and moved along their own axes. */
-function onItsOwn(table: Table, weights: Float32Array, { move, rotate, scale, onCopies }: OwnMove): Table {
+function onItsOwn(table: Table, weights: Float32Array, { move, rotation, scale, onCopies }: OwnMove): Table {
 	const position = floats(table, 'position').slice(),
 		orientation = floats(table, 'orientation').slice(),
 		size = floats(table, 'scale').slice();
@@ -206,7 +207,7 @@ function onItsOwn(table: Table, weights: Float32Array, { move, rotate, scale, on
 						: was + (scale[k] - was) * w;
 		}
 		if (onCopies === 'replace') {
-			quaternion.fromAngles(angles, 0, rotate[0], rotate[1], rotate[2]);
+			quaternion.fromAngles(angles, 0, rotation[0], rotation[1], rotation[2]);
 			// The shorter way round, straight between the two and made 1 long again.
 			const sign = x * angles[0] + y * angles[1] + z * angles[2] + s * angles[3] < 0 ? -1 : 1;
 			const q = [x, y, z, s].map((c, k) => c + (sign * angles[k] - c) * w);
@@ -215,7 +216,7 @@ function onItsOwn(table: Table, weights: Float32Array, { move, rotate, scale, on
 			continue;
 		}
 		// About the copy's own axes: the new rotation comes first.
-		quaternion.fromAngles(angles, 0, rotate[0] * w, rotate[1] * w, rotate[2] * w);
+		quaternion.fromAngles(angles, 0, rotation[0] * w, rotation[1] * w, rotation[2] * w);
 		quaternion.multiply(orientation, o, x, y, z, s, angles[0], angles[1], angles[2], angles[3]);
 	}
 	return withColumns(table, {

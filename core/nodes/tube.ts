@@ -6,9 +6,10 @@ export const tube = defineNode({
 	id: 'tube',
 	version: 1,
 	name: 'Tube',
-	family: 'curves',
-	words: ['pipe', 'sweep', 'cable', 'rope', 'curve to mesh', 'cylinder'],
+	family: 'meshes',
+	words: ['pipe', 'sweep', 'cable', 'rope', 'hose', 'gutter', 'cylinder'],
 	help: 'A round mesh along every curve. The radius may vary along it: a formula in u tapers it.',
+	renamed: [{ before: 2, inputs: { sides: 'segments' } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The middle line.', needs: 'curves' }),
 		radius: number({
@@ -20,8 +21,8 @@ export const tube = defineNode({
 			unit: 'm',
 			varies: 'point'
 		}),
-		sides: number({
-			label: 'Sides',
+		segments: number({
+			label: 'Segments',
 			help: 'Faces around.',
 			default: 8,
 			min: 3,
@@ -32,15 +33,15 @@ export const tube = defineNode({
 		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends of open curves.', default: true })
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The tube.') },
-	estimate: ({ curve, sides }) => ({
-		elements: curve.curves!.points.count * sides,
+	estimate: ({ curve, segments }) => ({
+		elements: curve.curves!.points.count * segments,
 		of: 'points',
-		lower: 'Lower “Sides”, or resample the curve.'
+		lower: 'Lower “Segments”, or resample the curve.'
 	}),
-	run({ curve, radius, sides, caps }, context) {
+	run({ curve, radius, segments, caps }, context) {
 		const radii = context.numbers(radius, { geometry: curve, part: 'curves', kind: 'point' });
 		return {
-			mesh: geometryOf({ mesh: makeTube(curve.curves!, radii, sides, caps), materials: curve.materials })
+			mesh: geometryOf({ mesh: makeTube(curve.curves!, radii, segments, caps), materials: curve.materials })
 		};
 	}
 });

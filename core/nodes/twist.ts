@@ -8,7 +8,7 @@ export const twist = defineNode({
 	version: 1,
 	name: 'Twist',
 	family: 'deform',
-	words: ['wring', 'spiral', 'turn', 'screw'],
+	words: ['wring', 'spiral', 'turn', 'screw', 'deform', 'warp'],
 	help: 'Turns cross-sections about an axis, more and more along it.',
 	inputs: {
 		geometry: geometry({

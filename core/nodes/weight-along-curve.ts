@@ -11,37 +11,38 @@ export const weightAlongCurve = defineNode({
 	version: 1,
 	name: 'Weight along curve',
 	family: 'weights',
-	words: ['gradient', 'path', 'falloff', 'along spline', 'u', 'reach'],
-	help: 'Where the nearest place on a curve lies along it, from 0 at its start to 1 at its end, through a ramp. With a reach the weight also falls away from the curve.',
+	words: ['gradient', 'path', 'falloff', 'spline', 'u', 'mask'],
+	help: 'Where the nearest place on a curve lies along it, from 0 at its start to 1 at its end, through a ramp. With “Limit distance” the weight also falls away from the curve.',
+	renamed: [{ before: 2, inputs: { flip: 'reverse', limited: 'limitDistance', reachRamp: 'rampAround', ramp: 'rampAlong' } }],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curve, or several.', needs: 'curves' }),
-		flip: yesNo({ label: 'Flip', help: 'Measures from the other end.', default: false }),
-		ramp: ramp({
-			label: 'Along',
+		reverse: yesNo({ label: 'Reverse', help: 'Measures from the other end.', default: false }),
+		rampAlong: ramp({
+			label: 'Ramp along',
 			help: 'The weight along the curve.',
 			default: rampOf('linear', [0, 0], [1, 1])
 		}),
-		limited: yesNo({
-			label: 'Reach',
+		limitDistance: yesNo({
+			label: 'Limit distance',
 			help: 'The weight falls away from the curve.',
 			default: false,
 			group: 'Around the curve'
 		}),
 		reach: number({
-			label: 'Distance',
+			label: 'Reach',
 			help: 'How far from the curve the weight reaches.',
 			default: 1,
 			min: 0.0001,
 			slider: [0, 5],
 			unit: 'm',
 			varies: 'point',
-			when: (s) => s.limited === true
+			when: (s) => s.limitDistance === true
 		}),
-		reachRamp: ramp({
-			label: 'Around',
+		rampAround: ramp({
+			label: 'Ramp around',
 			help: 'How it falls, from the curve (0) to the reach (1).',
 			default: rampOf('smooth', [0, 1], [1, 0]),
-			when: (s) => s.limited === true
+			when: (s) => s.limitDistance === true
 		})
 	},
 	outputs: {
@@ -49,19 +50,19 @@ export const weightAlongCurve = defineNode({
 		along: output('number', 'Along', 'From 0 at the start of the curve to 1 at its end, without the ramp.'),
 		distance: output('number', 'Distance', 'To the curve, in metres.')
 	},
-	run({ curve, flip, ramp, limited, reach, reachRamp }, context) {
+	run({ curve, reverse, rampAlong, limitDistance, reach, rampAround }, context) {
 		if (!curve.curves!.points.count) {
 			context.warn('The curve has no points, so the weight is 0.');
 			return { weight: constant(0), along: constant(0), distance: constant(1e9) };
 		}
 		const raw = fieldAt(curveField(curve, 'along'));
-		const along = flip ? oneMinus(raw) : raw;
+		const along = reverse ? oneMinus(raw) : raw;
 		const distance = fieldAt(curveField(curve, 'distance'));
-		let weight = throughRamp(along, ramp);
-		if (limited)
+		let weight = throughRamp(along, rampAlong);
+		if (limitDistance)
 			weight = operate('multiply', [
 				weight,
-				throughRamp(clamped(operate('divide', [distance, reach])), reachRamp)
+				throughRamp(clamped(operate('divide', [distance, reach])), rampAround)
 			]);
 		return { weight: clamped(weight), along, distance };
 	}

@@ -8,7 +8,7 @@ export const weightAtRandom = defineNode({
 	version: 1,
 	name: 'Weight at random',
 	family: 'weights',
-	words: ['dropout', 'chance', 'probability', 'dissolve', 'thin out'],
+	words: ['dropout', 'chance', 'probability', 'dissolve', 'thin out', 'falloff', 'mask'],
 	help: 'Some elements weigh 1, the rest 0. As the share falls they drop out one by one, each always at its own moment.',
 	inputs: {
 		share: number({

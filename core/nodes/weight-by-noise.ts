@@ -9,7 +9,7 @@ export const weightByNoise = defineNode({
 	version: 1,
 	name: 'Weight by noise',
 	family: 'weights',
-	words: ['patches', 'clouds', 'fractal', 'perlin', 'blotches', 'mask'],
+	words: ['patches', 'clouds', 'fractal', 'perlin', 'blotches', 'falloff', 'mask'],
 	help: 'Soft patches through space. From and To say how much of the noise becomes 0 and 1: near one another they make islands with edges.',
 	inputs: {
 		size: { ...noiseInputs.size, help: 'How wide a patch is along each axis.' },

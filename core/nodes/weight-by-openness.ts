@@ -12,26 +12,27 @@ export const weightByOpenness = defineNode({
 	version: 1,
 	name: 'Weight by openness',
 	family: 'weights',
-	words: ['overhang', 'sky', 'exposure', 'occlusion', 'shelter', 'ambient'],
+	words: ['overhang', 'sky', 'exposure', 'occlusion', 'shelter', 'snow', 'dirt', 'moss', 'falloff', 'mask'],
 	help: 'How open to the sky a place is: 1 where nothing lies above, 0 under a roof or an overhang.',
+	renamed: [{ before: 2, inputs: { spread: 'coneAngle', looks: 'rays' } }],
 	inputs: {
 		object: geometry({ label: 'Object', help: 'The mesh that may lie above.', needs: 'mesh' }),
-		spread: number({
-			label: 'Spread',
-			help: 'How far from straight up the looks go. 0 looks straight up only.',
+		coneAngle: number({
+			label: 'Cone angle',
+			help: 'How far from straight up the rays go. 0 looks straight up only.',
 			default: 30,
 			min: 0,
 			max: 89,
 			unit: '°'
 		}),
-		looks: number({
-			label: 'Looks',
-			help: 'How many looks each element takes. More is smoother and slower.',
+		rays: number({
+			label: 'Rays',
+			help: 'How many ways each element looks. More is smoother and slower.',
 			default: 16,
 			min: 1,
 			max: 256,
 			whole: true,
-			when: (s) => s.spread !== 0
+			when: (s) => s.coneAngle !== 0
 		}),
 		reach: number({
 			label: 'Reach',
@@ -43,35 +44,35 @@ export const weightByOpenness = defineNode({
 		})
 	},
 	outputs: { weight: weightOutput },
-	run({ object, spread, looks, reach }, context) {
+	run({ object, coneAngle, rays, reach }, context) {
 		if (!object.mesh!.faces.count) {
 			context.warn('The object has no faces, so everything is open.');
 			return { weight: constant(1) };
 		}
-		return { weight: fieldAt(opennessField(object, spread, spread === 0 ? 1 : looks, reach)) };
+		return { weight: fieldAt(opennessField(object, coneAngle, coneAngle === 0 ? 1 : rays, reach)) };
 	}
 });
 
-/** Looks spread evenly over the cap of a sphere, turn by the golden angle; the same for every element. */
-function opennessField(object: Geometry, spread: number, looks: number, reach: number): Field {
+/** Rays spread evenly over the cap of a sphere, turn by the golden angle; the same for every element. */
+function opennessField(object: Geometry, coneAngle: number, rays: number, reach: number): Field {
 	const tree = treeOfMesh(object.mesh!);
 	const box = boundsOf(object)!;
 	const size = Math.max(...[0, 1, 2].map((k) => box.high[k] - box.low[k]));
 	const least = 1e-5 * size;
-	const lowest = cos((spread * PI) / 180);
-	const ways = Array.from({ length: looks }, (_, i) => {
-		const y = looks === 1 ? 1 : 1 - ((i + 0.5) / looks) * (1 - lowest);
+	const lowest = cos((coneAngle * PI) / 180);
+	const ways = Array.from({ length: rays }, (_, i) => {
+		const y = rays === 1 ? 1 : 1 - ((i + 0.5) / rays) * (1 - lowest);
 		const flat = Math.sqrt(Math.max(0, 1 - y * y));
 		const angle = i * TAU * 0.3819660112501051;
 		return [flat * cos(angle), y, flat * sin(angle)] as const;
 	});
 	return {
-		key: `openness ${digestOf(object)} ${spread} ${looks} ${reach}`,
+		key: `openness ${digestOf(object)} ${coneAngle} ${rays} ${reach}`,
 		read(n, out, x, y, z) {
 			for (let i = 0; i < n; i++) {
 				let open = 0;
 				for (const [dx, dy, dz] of ways) if (!tree.meets(x[i], y[i], z[i], dx, dy, dz, least, reach)) open++;
-				out[i] = open / looks;
+				out[i] = open / rays;
 			}
 		}
 	};

@@ -7,7 +7,7 @@ export const weightByOrder = defineNode({
 	version: 1,
 	name: 'Weight by order',
 	family: 'weights',
-	words: ['wipe', 'sequence', 'index', 'stagger', 'one by one', 'reveal'],
+	words: ['wipe', 'sequence', 'index', 'stagger', 'one by one', 'reveal', 'falloff', 'mask'],
 	help: 'A wipe through the elements in their order: those before the front weigh 1, those after it 0.',
 	inputs: {
 		progress: number({
@@ -35,7 +35,7 @@ export const weightByOrder = defineNode({
 				{ id: 'u', label: 'Along the curve' }
 			]
 		}),
-		reverse: yesNo({ label: 'From the end', help: 'The last come first.', default: false })
+		reverse: yesNo({ label: 'Reverse', help: 'The last come first.', default: false })
 	},
 	outputs: { weight: weightOutput },
 	run({ progress, soft, by, reverse }) {

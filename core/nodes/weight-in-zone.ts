@@ -9,8 +9,9 @@ export const weightInZone = defineNode({
 	version: 1,
 	name: 'Weight in zone',
 	family: 'weights',
-	words: ['falloff', 'sphere', 'box', 'region', 'area of effect', 'gizmo', 'mask'],
+	words: ['falloff', 'mask', 'sphere', 'box', 'region', 'area of effect'],
 	help: 'A shape in space: 1 up to its inner bound, falling to 0 at its outer bound. Move it in the View. Several nodes may share it by wires.',
+	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
 	inputs: {
 		shape: choice({
 			label: 'Shape',
@@ -24,8 +25,8 @@ export const weightInZone = defineNode({
 			]
 		}),
 		centre: vector({ label: 'Centre', help: 'Where it is.', default: [0, 0, 0], unit: 'm' }),
-		rotate: vector({
-			label: 'Rotate',
+		rotation: vector({
+			label: 'Rotation',
 			help: 'About the world’s axes x, then y, then z.',
 			default: [0, 0, 0],
 			unit: '°',
@@ -64,15 +65,15 @@ export const weightInZone = defineNode({
 			slider: [0.1, 8],
 			step: 0.1
 		}),
-		invert: yesNo({ label: 'Outside instead', help: 'Weighs 1 outside and 0 within.', default: false })
+		invert: yesNo({ label: 'Invert', help: 'Weighs 1 outside and 0 within.', default: false })
 	},
 	outputs: { weight: weightOutput },
-	handles: { move: 'centre', rotate: 'rotate', scale: 'size' },
-	run({ shape, centre, rotate, size, inner, outer, power, invert }, context) {
+	handles: { move: 'centre', rotate: 'rotation', scale: 'size' },
+	run({ shape, centre, rotation, size, inner, outer, power, invert }, context) {
 		if (outer < inner)
 			context.warn('“Outer bound” lies within “Inner bound”, so the zone has a hard edge at the inner one.');
 		const inside = fieldAt(
-			zoneField({ shape: shape as Zone['shape'], centre, rotate, size, inner, outer, power })
+			zoneField({ shape: shape as Zone['shape'], centre, rotate: rotation, size, inner, outer, power })
 		);
 		return { weight: invert ? oneMinus(inside) : inside };
 	}

@@ -12,16 +12,17 @@ export const weightNearObject = defineNode({
 	version: 1,
 	name: 'Weight near object',
 	family: 'weights',
-	words: ['proximity', 'distance', 'falloff', 'closest', 'mask', 'attractor'],
+	words: ['proximity', 'distance', 'falloff', 'mask', 'closest', 'attractor'],
 	help: 'By the distance to an object: the surface of a mesh, curves or points. 1 up to one distance, 0 from another.',
+	renamed: [{ before: 2, inputs: { from: 'fullUpTo', to: 'noneFrom' } }],
 	inputs: {
 		object: geometry({
 			label: 'Object',
 			help: 'Mesh, curves and points; the nearest of them counts.',
 			needs: 'anything'
 		}),
-		from: number({
-			label: 'From',
+		fullUpTo: number({
+			label: 'Full up to',
 			help: 'The distance up to which the weight is 1.',
 			default: 0,
 			min: 0,
@@ -29,8 +30,8 @@ export const weightNearObject = defineNode({
 			unit: 'm',
 			varies: 'point'
 		}),
-		to: number({
-			label: 'To',
+		noneFrom: number({
+			label: 'None from',
 			help: 'The distance at which it is 0.',
 			default: 1,
 			min: 0,
@@ -38,13 +39,13 @@ export const weightNearObject = defineNode({
 			unit: 'm',
 			varies: 'point'
 		}),
-		invert: yesNo({ label: 'Far instead', help: 'Weighs 1 far away and 0 near.', default: false })
+		invert: yesNo({ label: 'Invert', help: 'Weighs 1 far away and 0 near.', default: false })
 	},
 	outputs: {
 		weight: weightOutput,
 		distance: output('number', 'Distance', 'To the object, in metres.')
 	},
-	run({ object, from, to, invert }, context) {
+	run({ object, fullUpTo, noneFrom, invert }, context) {
 		const trees = treesOf(object);
 		if (!trees.length)
 			context.warn(
@@ -53,7 +54,7 @@ export const weightNearObject = defineNode({
 					: 'The object is empty, so nothing is near it.'
 			);
 		const distance = trees.length ? fieldAt(distanceField(object, trees)) : constant(1e9);
-		const near = oneMinus(wayBetween(distance, from, to));
+		const near = oneMinus(wayBetween(distance, fullUpTo, noneFrom));
 		return { weight: invert ? oneMinus(near) : near, distance: operate('add', [distance, constant(0)]) };
 	}
 });

@@ -43,7 +43,7 @@ export const weightInputs = {
 		step: 0.01
 	}),
 	weightAt: geometry({
-		label: 'Read it at',
+		label: 'Read weight from',
 		help: 'Unwired, the weight is read on the geometry as it arrives. Wire a node further up to read it on the same elements as they were there.',
 		optional: true
 	})
@@ -66,7 +66,7 @@ export function weightsOn(
 	const there = weightAt && tableOf(weightAt, where.part, where.kind);
 	if (weightAt && there?.count !== table.count)
 		throw new NodeError(
-			`“Read it at” has ${there?.count ?? 0} elements where ${table.count} are changed. Wire a node further up the same chain, where the elements are the same.`,
+			`“Read weight from” has ${there?.count ?? 0} elements where ${table.count} are changed. Wire a node further up the same chain, where the elements are the same.`,
 			{ input: 'weightAt' }
 		);
 	const raw = context.numbers(weight, source);

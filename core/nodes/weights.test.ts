@@ -22,7 +22,7 @@ const weigh = (
 			['line', 'line', { from: [0, 0, 0], to: [10, 0, 0], points: 11 }],
 			points,
 			...rows,
-			['set-attribute', 'held', { name: 'w' }, { geometry: 'line.curve', value: wire }]
+			['write-attribute', 'held', { name: 'w' }, { geometry: 'line.curve', value: wire }]
 		])
 	);
 	const found = run.geometry('held').curves!.points.columns.get('w')!.data;
@@ -89,7 +89,7 @@ test('the weight along a curve follows it, flips, goes through its ramp, and fal
 			[
 				'weight-along-curve',
 				'w',
-				{ ramp: high, limited: true, reach: 6, reachRamp: rampOf('linear', [0, 1], [1, 0]) },
+				{ rampAlong: high, limitDistance: true, reach: 6, rampAround: rampOf('linear', [0, 1], [1, 0]) },
 				{ curve: 'c.curve' }
 			]
 		],
@@ -115,7 +115,7 @@ test('zones, distances, heights, order and combinations give the numbers that th
 	const near = weigh(
 		[
 			['box', 'b', { size: [2, 2, 2] }],
-			['weight-near-object', 'w', { from: 0, to: 4 }, { object: 'b.mesh' }]
+			['weight-near-object', 'w', { fullUpTo: 0, noneFrom: 4 }, { object: 'b.mesh' }]
 		],
 		'w.weight'
 	);
@@ -164,7 +164,7 @@ test('openness: nothing above is 1, under a roof 0', () => {
 	const roof: Row[] = [
 		['grid', 'g', { width: 4, depth: 4 }],
 		['transform', 'roof', { move: [5, 2, 0] }, { geometry: 'g.mesh' }],
-		['weight-by-openness', 'w', { spread: 0 }, { object: 'roof.geometry' }]
+		['weight-by-openness', 'w', { coneAngle: 0 }, { object: 'roof.geometry' }]
 	];
 	assert.deepEqual(weigh(roof, 'w.weight'), [1, 1, 1, 0, 0, 0, 0, 0, 1, 1, 1]);
 });
@@ -242,11 +242,11 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 			['hide-where', 'now', { weight: beyond }, { copies: 'far.geometry' }],
 			['hide-where', 'then', { weight: beyond }, { copies: 'far.geometry', weightAt: 'copies.copies' }],
 			['grid', 'g', { columns: 10, rows: 1 }],
-			['hide-where', 'faces', { what: 'face', weight: half }, { copies: 'g.mesh' }],
+			['hide-where', 'faces', { elements: 'face', weight: half }, { copies: 'g.mesh' }],
 			['delete-where', 'fewer', { weight: half }, { geometry: 'g.mesh' }],
 			['transform', 'up', { move: [0, 2, 0] }, { geometry: 'g.mesh' }],
-			['blend-shapes', 'between', { weight: 0.25 }, { geometry: 'g.mesh', target: 'up.geometry' }],
-			['blend-shapes', 'wrong', {}, { geometry: 'g.mesh', target: 'box.mesh' }]
+			['morph', 'between', { weight: 0.25 }, { geometry: 'g.mesh', target: 'up.geometry' }],
+			['morph', 'wrong', {}, { geometry: 'g.mesh', target: 'box.mesh' }]
 		])
 	);
 	const { copies } = run.geometry('hidden').copies!;
@@ -274,9 +274,9 @@ test('hidden copies keep their numbers, deleted faces take their points, shapes 
 test('a cut lies on its plane, loses no area, leaves no crack and blends attributes', () => {
 	const run = evaluateAll(
 		generator([
-			['sphere', 'ball', { radius: 2, sides: 48, rows: 24 }],
+			['sphere', 'ball', { radius: 2, segments: 48, rows: 24 }],
 			[
-				'set-attribute',
+				'write-attribute',
 				'named',
 				{ name: 'h', value: { formula: 'position.y', streams: [] } },
 				{ geometry: 'ball.mesh' }
@@ -337,7 +337,7 @@ test('what is laid along a curve keeps its length or fills it, and repeats close
 			],
 			['lay-along-curve', 'filled', {}, { geometry: 'straight.curve', path: 'path.curve' }],
 			['grid', 'mesh', { width: 1, depth: 0.4, columns: 8, rows: 2 }],
-			['transform', 'upright', { rotate: [90, 0, 0] }, { geometry: 'mesh.mesh' }],
+			['transform', 'upright', { rotation: [90, 0, 0] }, { geometry: 'mesh.mesh' }],
 			['lay-along-curve', 'net', { length: 'repeat' }, { geometry: 'upright.geometry', path: 'path.curve' }]
 		])
 	);

@@ -268,7 +268,7 @@ export function* partsOf(value: Varying): Generator<Varying> {
 			seen.add(arg.hash);
 			if (seen.size > LARGEST_VARYING)
 				throw new NodeError(
-					`This value is made of more than ${formatCount(LARGEST_VARYING)} steps. Store a part of it with “Set attribute”.`
+					`This value is made of more than ${formatCount(LARGEST_VARYING)} steps. Store a part of it with “Write attribute”.`
 				);
 			stack.push({ node: arg, next: 0 });
 		} else {

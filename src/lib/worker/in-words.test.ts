@@ -31,7 +31,7 @@ test('a formula on a grid: how many points, from where to where, and the first',
 test('values that a node only reckons with are told where the next node reads them', () => {
 	const document = generator([
 		['grid', 'flat', { columns: 3, rows: 2 }],
-		['random-value', 'gust', { low: 0, high: 1 }],
+		['random-number', 'gust', { low: 0, high: 1 }],
 		['formula', 'twice', { formula: 'x * 2' }, { x: 'gust.value' }],
 		['displace', 'tide', {}, { geometry: 'flat.mesh', amount: 'twice.value' }]
 	]);
@@ -61,7 +61,7 @@ test('vectors are told by axis, copies by the points they will stand on, one val
 
 test('what nothing reads yet, and what cannot be worked out there, is said so', () => {
 	const loose = generator([
-		['random-value', 'gust'],
+		['random-number', 'gust'],
 		['formula', 'twice', { formula: 'x * 2' }, { x: 'gust.value' }]
 	]);
 	assert.equal(told(loose, 'twice', 'x'), 'A random number for each element.');
@@ -77,7 +77,7 @@ test('attributes are named, but not what every geometry has', () => {
 	const run = evaluateAll(
 		generator([
 			['grid', 'flat', { columns: 2, rows: 2 }],
-			['set-attribute', 'salted', { name: 'salt', value: 3 }, { geometry: 'flat.mesh' }]
+			['write-attribute', 'salted', { name: 'salt', value: 3 }, { geometry: 'flat.mesh' }]
 		])
 	);
 	assert.match(attributesInWords(run.geometry('salted')), /^\nwith .*salt/);

@@ -8,7 +8,7 @@ import { Packer } from './packets.ts';
 
 const document = generator([
 	['box', 'box', { size: [1, 2, 3] }],
-	['set-material', 'red', { colour: [1, 0, 0] }, { geometry: 'box.mesh' }],
+	['material', 'red', { colour: [1, 0, 0] }, { geometry: 'box.mesh' }],
 	['row-of-points', 'row', { count: 4, spacing: 5 }],
 	['place-copies', 'copies', {}, { points: 'row.points', source: 'red.geometry' }],
 	['helix', 'spring', {}],

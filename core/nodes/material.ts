@@ -2,13 +2,14 @@ import type { Material } from '../geometry/index.ts';
 import { allocate, column, withColumns } from '../geometry/index.ts';
 import { colour, defineNode, geometry, number, output, text, yesNo } from './define.ts';
 
-export const setMaterial = defineNode({
-	id: 'set-material',
+export const materialNode = defineNode({
+	id: 'material',
 	version: 1,
-	name: 'Set material',
+	name: 'Material',
 	family: 'meshes',
 	words: ['colour', 'shader', 'shading', 'pbr', 'roughness', 'metallic', 'paint'],
 	help: 'Gives all faces, or those for which Where says yes, a material.',
+	renamed: [{ before: 2, id: 'set-material', inputs: { metal: 'metallic' } }],
 	inputs: {
 		geometry: geometry({
 			label: 'Geometry',
@@ -29,8 +30,8 @@ export const setMaterial = defineNode({
 			max: 1,
 			step: 0.01
 		}),
-		metal: number({
-			label: 'Metal',
+		metallic: number({
+			label: 'Metallic',
 			help: '1 for metals, 0 for all else.',
 			default: 0,
 			min: 0,
@@ -45,13 +46,13 @@ export const setMaterial = defineNode({
 		where: yesNo({ label: 'Where', help: 'Which faces get it.', default: true, varies: 'face' })
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its material.') },
-	run({ geometry, name, colour, roughness, metal, twoSided, where }, context) {
+	run({ geometry, name, colour, roughness, metallic, twoSided, where }, context) {
 		const share = (x: number) => Math.max(0, Math.min(1, x));
 		const material: Material = {
 			name: name || 'Material',
 			colour: [share(colour[0]), share(colour[1]), share(colour[2]), 1],
 			roughness,
-			metal,
+			metal: metallic,
 			twoSided
 		};
 		if (!geometry.mesh) return { geometry: { ...geometry, materials: [material] } };

@@ -2,13 +2,14 @@ import { NodeError } from '../math/index.ts';
 import { random } from '../varying/index.ts';
 import { defineNode, number, output, yesNo } from './define.ts';
 
-export const randomValue = defineNode({
-	id: 'random-value',
+export const randomNumber = defineNode({
+	id: 'random-number',
 	version: 1,
-	name: 'Random value',
+	name: 'Random number',
 	family: 'values',
-	words: ['random', 'noise', 'vary', 'jitter', 'seed', 'white noise'],
-	help: 'A number drawn for each element where it is used. Settings that are wired to the same Random value get the same numbers: that is how to share one draw.',
+	words: ['random', 'randomize', 'variation', 'vary', 'seed', 'white noise'],
+	help: 'A number drawn for each element where it is used. Settings that are wired to the same Random number get the same numbers: that is how to share one draw.',
+	renamed: [{ before: 2, id: 'random-value' }],
 	inputs: {
 		low: number({ label: 'Low', help: 'The lowest number.', default: 0, varies: 'point' }),
 		high: number({ label: 'High', help: 'The highest number.', default: 1, varies: 'point' }),

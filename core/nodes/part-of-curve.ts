@@ -4,15 +4,16 @@ import { readAt } from '../kernels/resample-curves.ts';
 import type { Places } from '../kernels/resample-curves.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
 
-export const trimCurve = defineNode({
-	id: 'trim-curve',
+export const partOfCurve = defineNode({
+	id: 'part-of-curve',
 	version: 1,
-	name: 'Trim curve',
+	name: 'Part of curve',
 	family: 'curves',
-	words: ['cut', 'shorten', 'part of curve', 'subcurve', 'grow'],
+	words: ['trim', 'cut', 'shorten', 'grow', 'spline', 'path'],
 	help: 'Keeps a part of every curve, from one place along it to another, exactly. Closed curves become open.',
+	renamed: [{ before: 2, id: 'trim-curve' }],
 	inputs: {
-		curve: geometry({ label: 'Curve', help: 'The curves to trim.', needs: 'curves' }),
+		curve: geometry({ label: 'Curve', help: 'The curves of which a part is kept.', needs: 'curves' }),
 		by: choice({
 			label: 'By',
 			help: 'As shares of the length, or in metres.',
@@ -77,7 +78,7 @@ export const trimCurve = defineNode({
 		const lost = curveCount(curves) - curveCount(made);
 		if (lost)
 			context.warn(
-				`${lost === 1 ? 'One curve has' : `${lost} curves have`} nothing left between “From” and “To”.`
+				`${lost === 1 ? 'One curve has' : `${lost} curves have`} ${by === 'share' ? 'nothing left between “From” and “To”' : 'nothing left after “From the start” and “From the end”'}.`
 			);
 		return { curve: { ...curve, curves: made } };
 	}

@@ -4,13 +4,14 @@ import { defineNode, geometry, output } from './define.ts';
 import { withMoved } from './deform-tools.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
 
-export const blendShapes = defineNode({
-	id: 'blend-shapes',
+export const morph = defineNode({
+	id: 'morph',
 	version: 1,
-	name: 'Blend shapes',
+	name: 'Morph',
 	family: 'deform',
-	words: ['morph', 'mix', 'interpolate', 'shape key', 'target'],
+	words: ['blend shapes', 'mix', 'interpolate', 'target', 'deform'],
 	help: 'Moves points towards where the same points are on another shape, by a weight for each.',
+	renamed: [{ before: 2, id: 'blend-shapes' }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'The shape to start from.', needs: 'anything' }),
 		target: geometry({

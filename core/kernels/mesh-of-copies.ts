@@ -13,8 +13,8 @@ import {
 	mergeGeometries
 } from '../geometry/index.ts';
 
-/** Points that `realizeCopies` would make. */
-export function countRealized(geometry: Geometry): number {
+/** Points that `meshOfCopies` would make. */
+export function countWrittenOut(geometry: Geometry): number {
 	const own = (g: Geometry): number =>
 		(g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0);
 	const below = (g: Geometry, depth: number): number => {
@@ -29,8 +29,8 @@ export function countRealized(geometry: Geometry): number {
 }
 
 /** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
-export function realizeCopies(geometry: Geometry, poll: () => void): Geometry {
-	const parts = expand(geometry).map((placed) => (placed.matrices ? realize(placed, poll) : placed.geometry));
+export function meshOfCopies(geometry: Geometry, poll: () => void): Geometry {
+	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed, poll) : placed.geometry));
 	if (!parts.length) return { ...geometry, copies: null };
 	return mergeGeometries(
 		parts,
@@ -38,13 +38,13 @@ export function realizeCopies(geometry: Geometry, poll: () => void): Geometry {
 	);
 }
 
-function realize({ geometry, matrices, count, origins }: Placed, poll: () => void): Geometry {
+function writeOut({ geometry, matrices, count, origins }: Placed, poll: () => void): Geometry {
 	const place = { matrices: matrices!, count, origins: origins!, poll };
 	const { mesh, curves, points } = geometry;
 	return {
 		...geometry,
 		copies: null,
-		mesh: mesh && realizeMesh(mesh, place),
+		mesh: mesh && repeatMesh(mesh, place),
 		curves: curves && {
 			points: tile(curves.points, place, true),
 			curves: tile(curves.curves, place, false),
@@ -70,7 +70,7 @@ function tileStarts(starts: Uint32Array, count: number): Uint32Array {
 	return out;
 }
 
-function realizeMesh(mesh: Mesh, place: Place): Mesh {
+function repeatMesh(mesh: Mesh, place: Place): Mesh {
 	const { count, matrices } = place;
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const out = allocate('index', cornerPoints.length * count);

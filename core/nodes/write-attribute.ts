@@ -6,17 +6,18 @@ import { choice, defineNode, geometry, output, text, value } from './define.ts';
 
 const RESERVED = new Set(['index', 'count', 'id']);
 
-export const setAttribute = defineNode({
-	id: 'set-attribute',
+export const writeAttribute = defineNode({
+	id: 'write-attribute',
 	version: 1,
-	name: 'Set attribute',
+	name: 'Write attribute',
 	family: 'attributes',
-	words: ['store', 'named attribute', 'capture', 'vertex colour', 'custom data', 'hold'],
+	words: ['store', 'vertex colour', 'custom data', 'paint'],
 	help: 'Stores a value on every element under a name. Formulas further on read it by that name, and exports can carry it.',
+	renamed: [{ before: 2, id: 'set-attribute', inputs: { on: 'elements' } }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What gets the attribute.', needs: 'anything' }),
-		on: choice({
-			label: 'On',
+		elements: choice({
+			label: 'Elements',
 			help: 'The kind of element that holds it.',
 			default: 'point',
 			options: [
@@ -51,15 +52,15 @@ export const setAttribute = defineNode({
 		})
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its attribute.') },
-	run({ geometry, on, name, type, value }, context) {
+	run({ geometry, elements, name, type, value }, context) {
 		checkAttributeName(name, 'name');
 		if (RESERVED.has(name))
 			throw new NodeError(`“${name}” is always there and cannot be set. Choose another name.`, {
 				input: 'name'
 			});
-		const kind = on as Kind;
+		const kind = elements as Kind;
 		const tables = tablesOf(geometry, kind);
-		if (!tables.length) context.warn(`There are no ${NAMES[on]} here, so nothing was set.`);
+		if (!tables.length) context.warn(`There are no ${NAMES[elements]} here, so nothing was set.`);
 		let out = geometry;
 		for (const { part, table } of tables) {
 			const elements = elementsOf(geometry, part, kind);

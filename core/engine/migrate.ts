@@ -1,0 +1,97 @@
+/** Documents of earlier versions in the names of today. Works on what was read, before it is checked: it may be broken. */
+import { nodeKinds } from '../nodes/index.ts';
+import type { AnyNode } from '../nodes/index.ts';
+import { renameName } from '../varying/index.ts';
+
+type Raw = Record<string, unknown>;
+const isRaw = (x: unknown): x is Raw => typeof x === 'object' && x !== null && !Array.isArray(x);
+const rowsOf = (x: unknown): unknown[] => (Array.isArray(x) ? x : []);
+
+/** What became of a kind of node since a version. */
+interface Renamed {
+	kind: AnyNode;
+	inputs: ReadonlyMap<string, string>;
+	options: ReadonlyMap<string, ReadonlyMap<string, string>>;
+}
+
+/** The kinds that were called otherwise before a version, or had inputs that were, by their ids of then. */
+function renamedSince(version: number): ReadonlyMap<string, Renamed> {
+	const out = new Map<string, Renamed>();
+	for (const kind of nodeKinds.values())
+		for (const { before, id = kind.id, inputs = {}, options = {} } of kind.renamed ?? [])
+			if (before === version + 1)
+				out.set(id, {
+					kind,
+					inputs: new Map(Object.entries(inputs)),
+					options: new Map(Object.entries(options).map(([name, one]) => [name, new Map(Object.entries(one))]))
+				});
+	return out;
+}
+
+/** A document one version on, its kinds, inputs and options by their new names, in formulas too. */
+export function withNewNames(document: Raw, version: number): Raw {
+	const graphs = isRaw(document.graphs) ? document.graphs : {};
+	const main = isRaw(graphs.main) ? graphs.main : {};
+	const known = renamedSince(version);
+	const byId = new Map<unknown, Renamed>();
+	const byShort = new Map<string, Renamed>();
+	for (const node of rowsOf(main.nodes)) {
+		const renamed = isRaw(node) && known.get(String(node.kind));
+		if (!renamed) continue;
+		byId.set(node.id, renamed);
+		if (typeof node.short === 'string' && renamed.inputs.size) byShort.set(node.short, renamed);
+	}
+	const nodes = rowsOf(main.nodes).map((node) => (isRaw(node) ? renamedNode(node, byId, byShort) : node));
+	const wires = rowsOf(main.wires).map((wire) => {
+		if (!isRaw(wire) || !Array.isArray(wire.to)) return wire;
+		const [id, input] = wire.to as unknown[];
+		const now = byId.get(id)?.inputs.get(String(input));
+		return now === undefined ? wire : { ...wire, to: [id, now] };
+	});
+	return { ...document, graphs: { ...graphs, main: { ...main, nodes, wires } } };
+}
+
+function renamedNode(
+	node: Raw,
+	byId: ReadonlyMap<unknown, Renamed>,
+	byShort: ReadonlyMap<string, Renamed>
+): Raw {
+	const own = byId.get(node.id);
+	const inFormula = (text: string): string => {
+		if (own) {
+			// A name that only now is one of the node's own meant an attribute.
+			for (const now of own.inputs.values())
+				if (!own.inputs.has(now)) text = renameName(text, now, `attribute.${now}`);
+			for (const [old, now] of own.inputs) text = renameName(text, old, now);
+		}
+		for (const [short, { inputs }] of byShort)
+			if (text.includes(`${short}.`))
+				for (const [old, now] of inputs) text = renameName(text, `${short}.${old}`, `${short}.${now}`);
+		return text;
+	};
+	const changed = (setting: unknown): unknown =>
+		Array.isArray(setting)
+			? setting.map(changed)
+			: isRaw(setting) && typeof setting.formula === 'string'
+				? { ...setting, formula: inFormula(setting.formula) }
+				: setting;
+	const settings: [string, unknown][] = Object.entries(isRaw(node.settings) ? node.settings : {}).map(
+		([old, setting]) => {
+			const name = own?.inputs.get(old) ?? old;
+			const option = typeof setting === 'string' && own?.options.get(name)?.get(setting);
+			// The formula of a Formula node is a text.
+			if (typeof setting === 'string' && nodeKinds.get(String(node.kind))?.inputs[name]?.kind === 'formula')
+				return [name, inFormula(setting)];
+			return [name, option || changed(setting)];
+		}
+	);
+	return {
+		...node,
+		...(own && { kind: own.kind.id }),
+		...(isRaw(node.settings) && { settings: Object.fromEntries(settings) }),
+		...(own &&
+			Array.isArray(node.pinned) && {
+				pinned: node.pinned.map((name) => own.inputs.get(String(name)) ?? (name as unknown))
+			})
+	};
+}
