@@ -184,7 +184,13 @@ function boardwalk(): GeneratorDocument {
 		);
 	const left = side('leftPosts', -1, 400),
 		right = side('rightPosts', 1, 620);
-	const beam = b.add('tube', 'beam', [520, 920], { radius: 0.05, segments: 6 }, { curve: [curve, 'geometry'] });
+	const beam = b.add(
+		'tube',
+		'beam',
+		[520, 920],
+		{ radius: 0.05, segments: 6 },
+		{ curve: [curve, 'geometry'] }
+	);
 	const lowered = b.add(
 		'transform',
 		'underPlanks',

@@ -100,7 +100,13 @@ export function ropeRail(): GeneratorDocument {
 		{ axis: 'x', length: 'stretch', up: 'curve' },
 		{ geometry: [strands, 'mesh'], path: [sag, 'geometry'] }
 	);
-	const rope = b.add('tube', 'rope', [2040, 160], { radius: 0.017, segments: 6 }, { curve: [laid, 'geometry'] });
+	const rope = b.add(
+		'tube',
+		'rope',
+		[2040, 160],
+		{ radius: 0.017, segments: 6 },
+		{ curve: [laid, 'geometry'] }
+	);
 	const hemp = b.add(
 		'material',
 		'hemp',
@@ -392,7 +398,13 @@ export function dryingNet(): GeneratorDocument {
 		{ axis: 'x', up: 'world' },
 		{ geometry: [cordCurves, 'mesh'], path: [path, 'curve'] }
 	);
-	const cord = b.add('tube', 'cord', [2440, 460], { radius: 0.008, segments: 6 }, { curve: [hung, 'geometry'] });
+	const cord = b.add(
+		'tube',
+		'cord',
+		[2440, 460],
+		{ radius: 0.008, segments: 6 },
+		{ curve: [hung, 'geometry'] }
+	);
 	const all = b.add(
 		'merge',
 		'all',

@@ -79,7 +79,13 @@ const VERSION_1 = {
 					turn: { formula: 'across * 10 + roll + segments' },
 					width: 1
 				}),
-				node('b', 'relax', 'soft', { times: { formula: 'strip.across + strip.width' } }, { pinned: ['times'] }),
+				node(
+					'b',
+					'relax',
+					'soft',
+					{ times: { formula: 'strip.across + strip.width' } },
+					{ pinned: ['times'] }
+				),
 				node('c', 'formula', 'sum', { formula: 'strip.turn + strip.turnip + soft.times' }),
 				node('d', 'transform', 'moved', { rotate: [0, { formula: 'moved.rotate.x + rotate.y' }, 0] }),
 				node('e', 'combine-weights', 'both', { how: 'higher' })
@@ -121,7 +127,12 @@ test('a clipboard of version 1 is read in the names of today', () => {
 });
 
 test('junk of version 1 is opened as far as it can be', () => {
-	for (const main of [null, 7, { nodes: 'x' }, { nodes: [null, 3, { kind: 'relax', settings: 4, pinned: 2 }], wires: [null, { to: 5 }] }])
+	for (const main of [
+		null,
+		7,
+		{ nodes: 'x' },
+		{ nodes: [null, 3, { kind: 'relax', settings: 4, pinned: 2 }], wires: [null, { to: 5 }] }
+	])
 		assert.equal(openRaw({ ...VERSION_1, graphs: { main } }).document.graphs.main.nodes.length <= 1, true);
 	assert.equal(openRaw({ ...VERSION_1, graphs: null }).document.graphs.main.nodes.length, 0);
 });

@@ -75,7 +75,7 @@ test('copies are written as instancing with chosen attributes under chosen names
 });
 
 test('attributes of faces and curves are written too: vertices part where faces differ', async () => {
-	const step = (on: string) => ({ on, name: 'step', value: { formula: 'index', streams: [] } });
+	const step = (on: string) => ({ elements: on, name: 'step', value: { formula: 'index', streams: [] } });
 	const run = evaluateAll(
 		generator([
 			['grid', 'grid', { columns: 2, rows: 1 }],

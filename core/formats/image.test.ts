@@ -117,7 +117,12 @@ test('a picture weighs where it lies: on the ground, on UVs, repeated or once', 
 				'mask',
 				{ pattern: 'picture', file: asset.hash, width: 4, height: 4, ...settings }
 			],
-			['write-attribute', 'shown', { name: 'w', elements: 'point' }, { geometry: input, value: 'mask.weight' }]
+			[
+				'write-attribute',
+				'shown',
+				{ name: 'w', elements: 'point' },
+				{ geometry: input, value: 'mask.weight' }
+			]
 		]);
 	const read = (settings: object, input = 'spots.curve') => {
 		const document = rows(settings, input);

@@ -30,7 +30,9 @@ export function countWrittenOut(geometry: Geometry): number {
 
 /** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
 export function meshOfCopies(geometry: Geometry, poll: () => void): Geometry {
-	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed, poll) : placed.geometry));
+	const parts = expand(geometry).map((placed) =>
+		placed.matrices ? writeOut(placed, poll) : placed.geometry
+	);
 	if (!parts.length) return { ...geometry, copies: null };
 	return mergeGeometries(
 		parts,

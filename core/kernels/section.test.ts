@@ -22,7 +22,7 @@ const curvesOf = (
 	evaluateAll(
 		generator([
 			[kind, 'drawn', settings],
-			['transform', 'laid', { rotate, move }, { geometry: 'drawn.curve' }]
+			['transform', 'laid', { rotation: rotate, move }, { geometry: 'drawn.curve' }]
 		])
 	).geometry('laid').curves!;
 const near = (a: number, b: number, within: number) =>

@@ -119,7 +119,7 @@ test('in the space of a curve things move along it, turn about it and grow away 
 		return vectors(positionsOf(run.geometry('t').curves!))[0];
 	};
 	const start = [R + 0.5, 0.25, 0];
-	const same = moved({ rotate: [0, 0, 1e-9] }, start);
+	const same = moved({ rotation: [0, 0, 1e-9] }, start);
 	near(apart(same, start), 0, 1e-5, 'nothing asked, nothing moved');
 	// A quarter of the way round, at the same distance and height.
 	const quarter = moved({ move: [0, 0, (Math.PI * R) / 2] }, start);
@@ -127,7 +127,7 @@ test('in the space of a curve things move along it, turn about it and grow away 
 	near(quarter[1], 0.25, 1e-6, 'height');
 	near(Math.abs(quarter[2]), R + 0.5, 1e-3, 'a quarter round');
 	// Half a turn about the curve: to its other side.
-	const across = moved({ rotate: [0, 0, 180] }, start);
+	const across = moved({ rotation: [0, 0, 180] }, start);
 	near(apart(across, [R - 0.5, -0.25, 0]), 0, 1e-4, 'the other side');
 	const away = moved({ scale: [3, 2, 1] }, start);
 	near(apart(away, [R + 1.5, 0.5, 0]), 0, 1e-4, 'farther away');

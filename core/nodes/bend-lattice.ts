@@ -72,7 +72,12 @@ export const bendLattice = defineNode({
 		const moves = allocate('float', from.length);
 		for (let k = 0; k < moves.length; k++) moves[k] = to[k] - from[k];
 		const box = boundsOf(geometryOf({ points: rest.points }))!;
-		const map = latticeMap({ counts: [countX, countY, countZ], box, moves, smooth: interpolation === 'smooth' });
+		const map = latticeMap({
+			counts: [countX, countY, countZ],
+			box,
+			moves,
+			smooth: interpolation === 'smooth'
+		});
 		return { geometry: deform(geometry, given, context, map) };
 	}
 });

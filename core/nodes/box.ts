@@ -8,7 +8,7 @@ export const box = defineNode({
 	version: 1,
 	name: 'Box',
 	family: 'meshes',
-	words: ['cube', 'cuboid', 'block', 'plank', 'bevel', 'chamfer', 'rounded', 'primitive'],
+	words: ['cube', 'bevel', 'chamfer', 'rounded', 'cuboid', 'block', 'plank', 'primitive'],
 	help: 'A box around the origin, or standing on it.',
 	renamed: [{ before: 2, inputs: { edgeSize: 'bevel', edgeSegments: 'bevelSegments' } }],
 	inputs: {

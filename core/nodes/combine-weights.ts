@@ -19,9 +19,15 @@ export const combineWeights = defineNode({
 	version: 1,
 	name: 'Combine weights',
 	family: 'weights',
-	words: ['multiply', 'add', 'blend', 'maximum', 'minimum', 'mix', 'intersect', 'union', 'falloff', 'mask'],
+	words: ['multiply', 'add', 'blend', 'maximum', 'minimum', 'mix', 'falloff', 'mask'],
 	help: 'One weight from two. The result stays between 0 and 1.',
-	renamed: [{ before: 2, inputs: { how: 'operation' }, options: { operation: { either: 'soft-union', higher: 'maximum', lower: 'minimum' } } }],
+	renamed: [
+		{
+			before: 2,
+			inputs: { how: 'operation' },
+			options: { operation: { either: 'soft-union', higher: 'maximum', lower: 'minimum' } }
+		}
+	],
 	inputs: {
 		first: value({ label: 'First', help: 'A weight.', default: 1, varies: 'point' }),
 		second: value({ label: 'Second', help: 'Another weight.', default: 1, varies: 'point' }),

@@ -97,7 +97,7 @@ test('outlines are filled with holes left open, and extruded into closed solids'
 				['transform', 'b', { move: [1, 0, 0] }, { geometry: 'left.curve' }],
 				['merge', 'all', {}, { geometry: ['sheet.curve', 'a.geometry', 'b.geometry'] }],
 				['fill-outline', 'filled', {}, { outline: 'all.geometry' }],
-				['extrude', 'solid', { depth, chamfer }, { outline: 'all.geometry' }]
+				['extrude', 'solid', { depth, bevel: chamfer }, { outline: 'all.geometry' }]
 			])
 		);
 	const run = rows(0.5, 0);
@@ -237,7 +237,12 @@ test('outlines are offset and combined: areas by the formulas', () => {
 			['rectangle', 'b0', { width: 2, height: 2 }],
 			['transform', 'b', { move: [1, 0, 0] }, { geometry: 'b0.curve' }],
 			['combine-outlines', 'union', { operation: 'union' }, { first: 'a.curve', second: 'b.geometry' }],
-			['combine-outlines', 'without', { operation: 'difference' }, { first: 'a.curve', second: 'b.geometry' }],
+			[
+				'combine-outlines',
+				'without',
+				{ operation: 'difference' },
+				{ first: 'a.curve', second: 'b.geometry' }
+			],
 			['combine-outlines', 'overlap', { operation: 'overlap' }, { first: 'a.curve', second: 'b.geometry' }],
 			['offset-curve', 'round', { distance: 0.5, tolerance: 0.0001 }, { curve: 'a.curve' }],
 			['offset-curve', 'inward', { distance: -0.5, join: 'mitre' }, { curve: 'a.curve' }],
@@ -312,7 +317,7 @@ test('subdividing by a weight cuts only there, leaves the rest to the bit, and o
 						[
 							'subdivide',
 							`${source}-${how}`,
-							{ how, levels: 3 },
+							{ method: how, levels: 3 },
 							{ geometry: `${source}.mesh`, weight: 'upper.weight' }
 						] as const
 				)

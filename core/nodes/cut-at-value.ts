@@ -7,7 +7,7 @@ export const cutAtValue = defineNode({
 	version: 1,
 	name: 'Cut at value',
 	family: 'meshes',
-	words: ['slice', 'split', 'clip', 'bisect', 'isoline', 'contour', 'threshold', 'waterline'],
+	words: ['clip', 'slice', 'bisect', 'erase', 'split', 'isoline', 'contour', 'threshold', 'waterline'],
 	help: 'Cuts faces exactly where a value crosses a threshold. Faces get an attribute “side”, yes where the value is above; “Delete where” can take one side away.',
 	inputs: {
 		geometry: geometry({

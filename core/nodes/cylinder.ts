@@ -9,7 +9,20 @@ export const cylinder = defineNode({
 	version: 1,
 	name: 'Cylinder',
 	family: 'meshes',
-	words: ['cone', 'post', 'pole', 'frustum', 'column', 'pipe', 'bevel', 'chamfer', 'rounded', 'pyramid', 'prism', 'primitive'],
+	words: [
+		'cone',
+		'post',
+		'pole',
+		'frustum',
+		'column',
+		'pipe',
+		'bevel',
+		'chamfer',
+		'rounded',
+		'pyramid',
+		'prism',
+		'primitive'
+	],
 	help: 'An upright cylinder. Different radii at its ends make a cone, or a post that tapers.',
 	renamed: [{ before: 2, inputs: { edgeSize: 'bevel', edgeSegments: 'bevelSegments', sides: 'segments' } }],
 	inputs: {

@@ -18,9 +18,9 @@ export const deleteWhere = defineNode({
 			help: 'Which elements go. Points that no face uses any more go with the faces.',
 			default: 'face',
 			options: [
+				{ id: 'copy', label: 'Copies' },
 				{ id: 'face', label: 'Faces' },
-				{ id: 'point', label: 'Loose points' },
-				{ id: 'copy', label: 'Copies' }
+				{ id: 'point', label: 'Loose points' }
 			]
 		}),
 		...weightInputs,

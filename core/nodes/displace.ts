@@ -12,7 +12,20 @@ export const displace = defineNode({
 	version: 1,
 	name: 'Displace',
 	family: 'deform',
-	words: ['push', 'inflate', 'displacement', 'heightmap', 'terrain', 'bump', 'offset', 'deform', 'distort', 'wave', 'ripple', 'jitter'],
+	words: [
+		'push',
+		'inflate',
+		'displacement',
+		'heightmap',
+		'terrain',
+		'bump',
+		'offset',
+		'deform',
+		'distort',
+		'wave',
+		'ripple',
+		'jitter'
+	],
 	help: 'Moves points along their normals, along a direction, or by a vector of their own. Wire a Noise value into Amount to make a landscape.',
 	inputs: {
 		geometry: geometry({

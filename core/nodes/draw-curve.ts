@@ -8,7 +8,7 @@ export const drawCurve = defineNode({
 	version: 1,
 	name: 'Draw curve',
 	family: 'curves',
-	words: ['pen', 'spline', 'path', 'sketch', 'bezier', 'catmull', 'polyline', 'hand drawn'],
+	words: ['spline', 'path', 'pen', 'sketch', 'bezier', 'catmull', 'polyline', 'hand drawn'],
 	help: 'Curves drawn by hand in the View: click to add points, drag them, split and join them, or type exact numbers.',
 	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {
@@ -43,7 +43,11 @@ export const drawCurve = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The curve, or the curves it was split into.') },
-	estimate: ({ path, segments }) => ({ elements: path.length * segments, of: 'points', lower: 'Lower “Segments”.' }),
+	estimate: ({ path, segments }) => ({
+		elements: path.length * segments,
+		of: 'points',
+		lower: 'Lower “Segments”.'
+	}),
 	run({ path, type, closed, segments }, context) {
 		const pieces = piecesOf(path);
 		const short = pieces.filter((piece) => piece.length === 1).length;

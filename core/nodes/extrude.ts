@@ -9,7 +9,7 @@ export const extrude = defineNode({
 	version: 1,
 	name: 'Extrude',
 	family: 'meshes',
-	words: ['thicken', 'solid', 'sign', 'letters', 'bevel', 'chamfer', 'prism', 'raise'],
+	words: ['thicken', 'solid', 'sign', 'letters', 'bevel', 'chamfer', 'raise'],
 	help: 'Takes closed flat outlines, not faces of a mesh, and makes solids of them: an outline within another is a hole. A bevel takes off the edges at front and back.',
 	renamed: [{ before: 2, inputs: { chamfer: 'bevel', steps: 'bevelSegments' } }],
 	inputs: {

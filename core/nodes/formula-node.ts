@@ -5,7 +5,22 @@ export const formulaNode = defineNode({
 	version: 1,
 	name: 'Formula',
 	family: 'values',
-	words: ['expression', 'math', 'calculate', 'equation', 'function', 'add', 'multiply', 'sine', 'vector', 'clamp', 'lerp', 'remap', 'if', 'compare'],
+	words: [
+		'expression',
+		'math',
+		'calculate',
+		'equation',
+		'function',
+		'add',
+		'multiply',
+		'sine',
+		'vector',
+		'clamp',
+		'lerp',
+		'remap',
+		'if',
+		'compare'
+	],
 	help: 'A value worked out by a formula. Its inputs are yours: add them, name them, wire them. index, count, position, normal, u and the attributes of the geometry are read where the value is used.',
 	inputs: {
 		formula: formula({

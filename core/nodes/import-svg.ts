@@ -10,7 +10,7 @@ export const importSvg = defineNode({
 	version: 1,
 	name: 'Import SVG',
 	family: 'curves',
-	words: ['vector', 'drawing', 'logo', 'outline file', 'paths', 'spline', 'path'],
+	words: ['vector', 'drawing', 'logo', 'outline file', 'spline', 'path'],
 	help: 'Outlines from an SVG drawing: paths and basic shapes with their transforms, in metres, the middle at the origin. Text, images and scripts in it are left out.',
 	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {

@@ -8,7 +8,18 @@ export const noiseValue = defineNode({
 	version: 1,
 	name: 'Noise value',
 	family: 'values',
-	words: ['perlin', 'fractal', 'fbm', 'turbulence', 'worley', 'cellular', 'ridged', 'clouds', 'texture'],
+	words: [
+		'noise',
+		'fractal',
+		'perlin',
+		'fbm',
+		'turbulence',
+		'worley',
+		'cellular',
+		'ridged',
+		'clouds',
+		'texture'
+	],
 	help: 'A smooth random number for each place in space. Near places get near numbers. Size says how wide one hill of it is.',
 	inputs: {
 		pattern: choice({

@@ -24,7 +24,18 @@ export const placeCopies = defineNode({
 	version: 1,
 	name: 'Place copies',
 	family: 'copies',
-	words: ['copy', 'instance', 'instances', 'instancing', 'particles', 'scatter', 'array', 'align', 'orient', 'aim', 'railing'],
+	words: [
+		'copy',
+		'align',
+		'orient',
+		'aim',
+		'instance',
+		'instancing',
+		'particles',
+		'railing',
+		'instances',
+		'array'
+	],
 	help: 'Puts a copy of a source at every point. Copies cost next to nothing: a million of them are a million places and one source. Rotation, scale and offset may vary per copy.',
 	inputs: {
 		points: geometry({

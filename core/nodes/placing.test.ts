@@ -189,9 +189,9 @@ test('transform: scaled, then turned, then moved, about a pivot', () => {
 	const at = (settings: Record<string, unknown>) =>
 		rounded(positionsOf(run(...rows(settings)).geometry('moved').points!));
 	assert.deepEqual(at({ move: [1, 2, 3] }), [1, 2, 3, 2, 2, 3]);
-	assert.deepEqual(at({ rotate: [0, 90, 0] }), [0, 0, 0, 0, 0, -1]);
-	assert.deepEqual(at({ scale: [3, 1, 1], rotate: [0, 0, 90], move: [0, 1, 0] }), [0, 1, 0, 0, 4, 0]);
-	assert.deepEqual(at({ rotate: [0, 0, 180], pivot: [1, 0, 0] }), [2, 0, 0, 1, 0, 0]);
+	assert.deepEqual(at({ rotation: [0, 90, 0] }), [0, 0, 0, 0, 0, -1]);
+	assert.deepEqual(at({ scale: [3, 1, 1], rotation: [0, 0, 90], move: [0, 1, 0] }), [0, 1, 0, 0, 4, 0]);
+	assert.deepEqual(at({ rotation: [0, 0, 180], pivot: [1, 0, 0] }), [2, 0, 0, 1, 0, 0]);
 	assert.deepEqual(
 		at({ move: [0, 4, 0], weight: { formula: 'index', streams: [] }, strength: 0.5 }),
 		[0, 0, 0, 1, 2, 0]
@@ -223,7 +223,7 @@ const own = (settings: Record<string, unknown>) => {
 };
 
 test('copies are turned and scaled where they stand: as if the source had been moved before it was placed', () => {
-	const settings = { move: [0.5, -1, 2], rotate: [10, 50, -30], scale: [2, 0.5, 1.5] };
+	const settings = { move: [0.5, -1, 2], rotation: [10, 50, -30], scale: [2, 0.5, 1.5] };
 	const { before, after } = own({ ...settings, onCopies: 'multiply' });
 	const q = [0, 0, 0, 1];
 	quaternion.fromAngles(q, 0, 10, 50, -30);
@@ -244,7 +244,7 @@ test('copies are turned and scaled where they stand: as if the source had been m
 
 test('what copies have is replaced, or added to, by as much as the weight says', () => {
 	const sizesOf = ({ copies }: Geometry) => [...floats(copies!.copies, 'scale')];
-	const { before, after } = own({ scale: [3, 3, 3], rotate: [0, 90, 0], onCopies: 'replace' });
+	const { before, after } = own({ scale: [3, 3, 3], rotation: [0, 90, 0], onCopies: 'replace' });
 	near(sizesOf(after), Array<number>(21).fill(3), 'all of one size');
 	const q = [0, 0, 0, 1];
 	quaternion.fromAngles(q, 0, 0, 90, 0);
@@ -324,13 +324,13 @@ test('attributes are set on every kind of element, and read back by formulas', (
 			[
 				'write-attribute',
 				'set',
-				{ on, name: 'wear', value: { formula: 'index * 2 + count', streams: [] } },
+				{ elements: on, name: 'wear', value: { formula: 'index * 2 + count', streams: [] } },
 				{ geometry: 'all.geometry' }
 			],
 			[
 				'write-attribute',
 				'twice',
-				{ on, name: 'double', value: { formula: 'wear * 2', streams: [] } },
+				{ elements: on, name: 'double', value: { formula: 'wear * 2', streams: [] } },
 				{ geometry: 'set.geometry' }
 			]
 		).geometry('twice');

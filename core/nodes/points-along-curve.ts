@@ -11,7 +11,18 @@ export const pointsAlongCurve = defineNode({
 	version: 2,
 	name: 'Points along curve',
 	family: 'points',
-	words: ['distribute', 'spacing', 'divide', 'path', 'array along curve', 'align', 'orient', 'aim', 'railing', 'spline'],
+	words: [
+		'distribute',
+		'spacing',
+		'divide',
+		'path',
+		'array along curve',
+		'align',
+		'orient',
+		'aim',
+		'railing',
+		'spline'
+	],
 	help: 'Points at even distances along every curve, each turned to follow it: forward along the curve, up as near to upright as the curve allows.',
 	renamed: [{ before: 2, inputs: { place: 'putAt' }, options: { by: { length: 'spacing' } } }],
 	inputs: {

@@ -6,7 +6,7 @@ export const rampNode = defineNode({
 	version: 1,
 	name: 'Ramp',
 	family: 'values',
-	words: ['curve', 'profile', 'falloff curve', 'easing', 'gradient'],
+	words: ['gradient', 'curve', 'profile', 'easing'],
 	help: 'A ramp that several nodes may share. Wire it into theirs; swap the wire to swap the ramp.',
 	inputs: {
 		ramp: ramp({

@@ -7,7 +7,7 @@ export const rectangle = defineNode({
 	version: 1,
 	name: 'Rectangle',
 	family: 'curves',
-	words: ['square', 'frame', 'box outline', 'rounded rectangle', 'spline', 'path'],
+	words: ['square', 'frame', 'box outline', 'spline', 'path'],
 	help: 'A closed rectangle about the origin, its corners round if you like.',
 	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
 	inputs: {

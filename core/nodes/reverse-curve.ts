@@ -7,7 +7,7 @@ export const reverseCurve = defineNode({
 	version: 1,
 	name: 'Reverse curve',
 	family: 'curves',
-	words: ['flip', 'direction', 'turn round', 'invert', 'spline', 'path'],
+	words: ['direction', 'turn round', 'invert', 'spline', 'path'],
 	help: 'Every curve runs the other way: its last point comes first. Closed curves keep their first point.',
 	inputs: { curve: geometry({ label: 'Curve', help: 'The curves to turn round.', needs: 'curves' }) },
 	outputs: { curve: output('geometry', 'Curve', 'The same, the other way.') },

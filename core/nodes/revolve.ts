@@ -82,7 +82,10 @@ export const revolve = defineNode({
 				offset: null,
 				caps,
 				mitre: 1,
-				along: Float64Array.from({ length: count }, (_, i) => (quaternion.radians(angle) * reach * i) / segments)
+				along: Float64Array.from(
+					{ length: count },
+					(_, i) => (quaternion.radians(angle) * reach * i) / segments
+				)
 			}
 		);
 		return { mesh: geometryOf({ mesh: made, materials: profile.materials }) };

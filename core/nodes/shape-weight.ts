@@ -7,7 +7,7 @@ export const shapeWeight = defineNode({
 	version: 1,
 	name: 'Shape weight',
 	family: 'weights',
-	words: ['ramp', 'invert', 'contrast', 'remap', 'levels', 'falloff', 'mask'],
+	words: ['ramp', 'invert', 'contrast', 'levels', 'falloff', 'mask'],
 	help: 'Reshapes a weight: through a ramp, then with more or less contrast, then turned round.',
 	inputs: {
 		weight: value({ label: 'Weight', help: 'The weight to reshape.', default: 1, varies: 'point' }),

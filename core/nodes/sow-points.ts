@@ -24,7 +24,18 @@ export const sowPoints = defineNode({
 	version: 2,
 	name: 'Sow points',
 	family: 'points',
-	words: ['scatter', 'distribute', 'poisson', 'density', 'random points', 'surface', 'grass', 'forest', 'vegetation', 'point cloud'],
+	words: [
+		'scatter',
+		'distribute',
+		'poisson',
+		'density',
+		'random points',
+		'surface',
+		'grass',
+		'forest',
+		'vegetation',
+		'point cloud'
+	],
 	help: 'Puts points at random on the faces of a mesh, fairly by area, or by area times a weight. Raising the count keeps the points that are there.',
 	renamed: [{ before: 2, inputs: { distance: 'minimumDistance' } }],
 	inputs: {

@@ -23,7 +23,18 @@ export const transform = defineNode({
 	version: 1,
 	name: 'Transform',
 	family: 'deform',
-	words: ['move', 'rotate', 'scale', 'translate', 'position', 'mirror', 'pivot', 'symmetry', 'flip'],
+	words: [
+		'move',
+		'rotate',
+		'scale',
+		'flip',
+		'pivot',
+		'symmetry',
+		'mirror',
+		'translate',
+		'position',
+		'deform'
+	],
 	help: 'Moves, rotates and scales: first the scale, then the rotation, then the move, about a pivot, about each copy’s own place, or in the space of a curve. A weight says how much of it each point or copy gets.',
 	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
 	inputs: {
@@ -98,7 +109,12 @@ export const transform = defineNode({
 					input: 'curve'
 				});
 			const frames = framesBy(curves, curveUp);
-			const out = deform(geometry, given, context, curveSpaceMap(curves, frames, { move, rotate: rotation, scale }));
+			const out = deform(
+				geometry,
+				given,
+				context,
+				curveSpaceMap(curves, frames, { move, rotate: rotation, scale })
+			);
 			return { geometry: withSizes(out, scale, given, context) };
 		}
 		const whole = given.weight.op === 'constant' && given.weight.value === 1 && given.strength === 1;

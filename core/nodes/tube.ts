@@ -7,7 +7,7 @@ export const tube = defineNode({
 	version: 1,
 	name: 'Tube',
 	family: 'meshes',
-	words: ['pipe', 'sweep', 'cable', 'rope', 'hose', 'gutter', 'cylinder'],
+	words: ['pipe', 'hose', 'sweep', 'cable', 'rope', 'gutter', 'cylinder'],
 	help: 'A round mesh along every curve. The radius may vary along it: a formula in u tapers it.',
 	renamed: [{ before: 2, inputs: { sides: 'segments' } }],
 	inputs: {

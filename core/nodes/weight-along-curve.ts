@@ -11,9 +11,14 @@ export const weightAlongCurve = defineNode({
 	version: 1,
 	name: 'Weight along curve',
 	family: 'weights',
-	words: ['gradient', 'path', 'falloff', 'spline', 'u', 'mask'],
+	words: ['falloff', 'mask', 'gradient', 'spline', 'u', 'path'],
 	help: 'Where the nearest place on a curve lies along it, from 0 at its start to 1 at its end, through a ramp. With “Limit distance” the weight also falls away from the curve.',
-	renamed: [{ before: 2, inputs: { flip: 'reverse', limited: 'limitDistance', reachRamp: 'rampAround', ramp: 'rampAlong' } }],
+	renamed: [
+		{
+			before: 2,
+			inputs: { flip: 'reverse', limited: 'limitDistance', reachRamp: 'rampAround', ramp: 'rampAlong' }
+		}
+	],
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curve, or several.', needs: 'curves' }),
 		reverse: yesNo({ label: 'Reverse', help: 'Measures from the other end.', default: false }),

@@ -28,6 +28,7 @@ export const weightByPattern = defineNode({
 		'tiles',
 		'texture',
 		'mask',
+		'falloff',
 		'image',
 		'picture',
 		'bitmap'

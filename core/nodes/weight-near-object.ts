@@ -12,7 +12,7 @@ export const weightNearObject = defineNode({
 	version: 1,
 	name: 'Weight near object',
 	family: 'weights',
-	words: ['proximity', 'distance', 'falloff', 'mask', 'closest', 'attractor'],
+	words: ['falloff', 'mask', 'proximity', 'distance', 'closest', 'attractor'],
 	help: 'By the distance to an object: the surface of a mesh, curves or points. 1 up to one distance, 0 from another.',
 	renamed: [{ before: 2, inputs: { from: 'fullUpTo', to: 'noneFrom' } }],
 	inputs: {

@@ -65,7 +65,7 @@ test('the weight along a curve follows it, flips, goes through its ramp, and fal
 			'w.weight'
 		);
 	assert.deepEqual(along({}), tenth);
-	assert.deepEqual(along({ flip: true }), [...tenth].reverse());
+	assert.deepEqual(along({ reverse: true }), [...tenth].reverse());
 	assert.deepEqual(
 		weigh(
 			[
@@ -77,10 +77,10 @@ test('the weight along a curve follows it, flips, goes through its ramp, and fal
 		),
 		[...tenth].reverse()
 	);
-	assert.deepEqual(along({ ramp: rampOf('held', [0, 0], [0.5, 1]) }), [0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1]);
+	assert.deepEqual(along({ rampAlong: rampOf('held', [0, 0], [0.5, 1]) }), [0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1]);
 	const high = rampOf('linear', [0, 1], [1, 1]);
 	assert.deepEqual(
-		along({}, [['ramp', 'shared', { ramp: high }]], { ramp: 'shared.ramp' }),
+		along({}, [['ramp', 'shared', { ramp: high }]], { rampAlong: 'shared.ramp' }),
 		new Array(11).fill(1)
 	);
 	const beside = weigh(
@@ -109,7 +109,7 @@ test('zones, distances, heights, order and combinations give the numbers that th
 		[0, 0, 0.25, 1, 1, 1, 1, 1, 0.25, 0, 0]
 	);
 	assert.deepEqual(
-		zone({ shape: 'half-space', centre: [5, 0, 0], rotate: [0, 0, -90], inner: 0, outer: 0 }),
+		zone({ shape: 'half-space', centre: [5, 0, 0], rotation: [0, 0, -90], inner: 0, outer: 0 }),
 		[1, 1, 1, 1, 1, 1, 0, 0, 0, 0, 0]
 	);
 	const near = weigh(
@@ -136,9 +136,12 @@ test('zones, distances, heights, order and combinations give the numbers that th
 		);
 	const a: Row = ['weight-by-height', 'a', { from: 0, to: 10, direction: [1, 0, 0] }];
 	const both = (how: string) =>
-		weigh([a, ['combine-weights', 'w', { how, second: 0.5 }, { first: 'a.weight' }]], 'w.weight')[8];
+		weigh(
+			[a, ['combine-weights', 'w', { operation: how, second: 0.5 }, { first: 'a.weight' }]],
+			'w.weight'
+		)[8];
 	assert.deepEqual(
-		['multiply', 'either', 'higher', 'lower', 'difference', 'add'].map(both),
+		['multiply', 'soft-union', 'maximum', 'minimum', 'difference', 'add'].map(both),
 		[0.4, 0.9, 0.8, 0.5, 0.3, 1]
 	);
 	const shaped = weigh(
@@ -376,8 +379,18 @@ test('a lattice moves what lies in it: its corners exactly, the rest between, an
 			},
 			{ geometry: 'rest.points' }
 		],
-		['bend-lattice', 'bent', { how }, { geometry: 'box.mesh', rest: 'rest.points', moved: 'moved.geometry' }],
-		['bend-lattice', 'same', { how }, { geometry: 'box.mesh', rest: 'rest.points', moved: 'rest.points' }],
+		[
+			'bend-lattice',
+			'bent',
+			{ interpolation: how },
+			{ geometry: 'box.mesh', rest: 'rest.points', moved: 'moved.geometry' }
+		],
+		[
+			'bend-lattice',
+			'same',
+			{ interpolation: how },
+			{ geometry: 'box.mesh', rest: 'rest.points', moved: 'rest.points' }
+		],
 		[
 			'bend-lattice',
 			'wrong',

@@ -21,13 +21,13 @@ export const writeAttribute = defineNode({
 			help: 'The kind of element that holds it.',
 			default: 'point',
 			options: [
-				{ id: 'point', label: 'Points' },
-				{ id: 'edge', label: 'Edges' },
-				{ id: 'face', label: 'Faces' },
-				{ id: 'corner', label: 'Corners' },
-				{ id: 'curve', label: 'Curves' },
+				{ id: 'whole', label: 'Whole geometry' },
 				{ id: 'copy', label: 'Copies' },
-				{ id: 'whole', label: 'The whole' }
+				{ id: 'curve', label: 'Curves' },
+				{ id: 'face', label: 'Faces' },
+				{ id: 'edge', label: 'Edges' },
+				{ id: 'point', label: 'Points' },
+				{ id: 'corner', label: 'Corners' }
 			]
 		}),
 		name: text({ label: 'Name', help: 'What formulas call it.', default: 'value', attribute: true }),

@@ -10,7 +10,7 @@ test('names, trade words, slips of the pen and settings all find their node', ()
 		['grid', 'grid'],
 		['scatter', 'sow-points'],
 		['instance', 'place-copies'],
-		['clone', 'place-copies'],
+		['clone', 'chain-of-copies'],
 		['falloff', 'weight-near-object'],
 		['resampel', 'resample-curve'],
 		['pipe', 'tube'],

@@ -1,6 +1,6 @@
 /** The node search: names, trade synonyms, and settings such as “hexagonal grid”. */
 import MiniSearch from 'minisearch';
-import type { InputDefinition, WireKind } from '$core/index';
+import type { AnyNode, InputDefinition, OutputDefinition, WireKind } from '$core/index';
 import { fits, nodeKinds } from '$core/index';
 
 export interface SearchEntry {
@@ -13,32 +13,98 @@ export interface SearchEntry {
 	settings: Record<string, unknown>;
 }
 
-const entries: (SearchEntry & { words: string; labels: string })[] = [...nodeKinds.values()].flatMap(
-	(kind) => {
-		const labels = Object.values(kind.inputs as Record<string, InputDefinition>)
-			.map((input) => input.label)
-			.join(' ');
-		const base = { kind: kind.id, family: kind.family, help: kind.help, labels };
-		return [
-			{ ...base, id: kind.id, name: kind.name, words: kind.words.join(' '), settings: {} },
-			...(kind.entries ?? []).map((entry) => ({
-				...base,
-				id: `${kind.id} ${entry.name}`,
-				name: entry.name,
-				words: entry.words.join(' '),
-				labels: '',
-				settings: entry.settings as Record<string, unknown>
-			}))
-		];
-	}
-);
-const byId = new Map(entries.map((entry) => [entry.id, entry]));
+type Indexed = SearchEntry & { words: string; options: string; labels: string; outputs: string };
 
-const index = new MiniSearch({
-	fields: ['name', 'words', 'labels', 'help'],
-	searchOptions: { prefix: true, fuzzy: 0.2, boost: { name: 6, words: 3, labels: 0.5, help: 0.3 } }
+/** A node, its ready-made settings, and each choice it offers, such as a box whose edges are chamfered. */
+function entriesOf(kind: AnyNode): Indexed[] {
+	const inputs = Object.entries(kind.inputs as Record<string, InputDefinition>);
+	const outputs = Object.values(kind.outputs as Record<string, OutputDefinition>);
+	const base = { kind: kind.id, family: kind.family, help: kind.help, options: '', labels: '', outputs: '' };
+	const choices = inputs.flatMap(([name, input]) =>
+		input.kind !== 'choice'
+			? []
+			: input.options
+					.filter(({ id }) => id !== input.default)
+					.map(({ id, label }): Indexed => ({
+						...base,
+						id: `${kind.id} ${name} ${id}`,
+						name: `${kind.name}, ${input.label.toLowerCase()}: ${label.toLowerCase()}`,
+						help: input.help,
+						words: '',
+						options: label,
+						settings: { [name]: id }
+					}))
+	);
+	return [
+		{
+			...base,
+			id: kind.id,
+			name: kind.name,
+			words: kind.words.join(' '),
+			labels: inputs.map(([, input]) => input.label).join(' '),
+			outputs: outputs.map((output) => output.label).join(' '),
+			settings: {}
+		},
+		...(kind.entries ?? []).map((entry): Indexed => ({
+			...base,
+			id: `${kind.id} ${entry.name}`,
+			name: entry.name,
+			words: entry.words.join(' '),
+			settings: entry.settings
+		})),
+		...choices
+	];
+}
+
+const entries: readonly Indexed[] = [...nodeKinds.values()].flatMap(entriesOf);
+const byId = new Map(entries.map((entry) => [entry.id, entry]));
+const isChoice = ({ options }: Indexed): boolean => options !== '';
+
+const index = new MiniSearch<Indexed>({
+	fields: ['title', 'words', 'options', 'labels', 'outputs', 'help'],
+	// A choice is found by its own words only: its name repeats those of the node.
+	extractField: (entry, field) =>
+		field === 'title'
+			? isChoice(entry)
+				? ''
+				: entry.name
+			: field === 'help' && isChoice(entry)
+				? ''
+				: String(entry[field as keyof Indexed]),
+	searchOptions: {
+		prefix: true,
+		// A slip of the pen in a short word would be another word.
+		fuzzy: (term) => (term.length > 4 ? 0.2 : false),
+		// How long a list of words is says nothing; equally good ones stay in the order of the families.
+		bm25: { k: 1.2, b: 0, d: 0.5 },
+		combineWith: 'AND',
+		// A node's words stand in the order in which they mean it.
+		boostDocument: (id, term) => {
+			const place = byId
+				.get(id as string)!
+				.words.split(/[\s-]+/)
+				.indexOf(term);
+			return place < 0 ? 1 : 1 + 0.5 / (1 + place);
+		},
+		boost: { title: 6, words: 3, options: 3, labels: 0.1, outputs: 0.1, help: 0.02 }
+	}
 });
 index.addAll(entries);
+
+/** What a text finds, the best first. A choice follows its node where the node itself was found better. */
+function findAll(text: string): Indexed[] {
+	const hits = index.search(text).map((hit) => byId.get(hit.id as string)!);
+	// Where no entry has all the words, those that have some.
+	const some = hits.length
+		? hits
+		: index.search(text, { combineWith: 'OR' }).map((hit) => byId.get(hit.id as string)!);
+	const nodes = new Set<string>();
+	return some.filter((entry) => {
+		if (isChoice(entry) && nodes.has(entry.kind)) return false;
+		nodes.add(entry.kind);
+		return true;
+	});
+}
 
 /** What a new node must take or give. */
 export interface Wanted {
@@ -50,9 +116,7 @@ export interface Wanted {
 
 /** Entries for a text, the best first; all by family for none. */
 export function searchNodes(text: string, wanted: Wanted = {}): SearchEntry[] {
-	const found = text.trim()
-		? index.search(text).map((hit) => byId.get(hit.id as string)!)
-		: entries.filter((entry) => entry.id === entry.kind);
+	const found = text.trim() ? findAll(text) : entries.filter((entry) => entry.id === entry.kind);
 	return found.filter(({ kind }) => {
 		const { inputs, outputs } = nodeKinds.get(kind)!;
 		if (

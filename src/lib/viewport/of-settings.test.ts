@@ -42,7 +42,7 @@ test('only plain numbers are handled: not random ranges, not formulas, not wires
 	const graph = withKinds('transform', 'number');
 	assert.deepEqual(handledAfter(graph, 'move', [1, 2, 3])?.values.move, [1, 2, 3]);
 	assert.equal(handledAfter(graph, 'move', [1, { low: 0, high: 1, stream: 's' }, 0]), null);
-	assert.equal(handledAfter(graph, 'rotate', { formula: 'index', streams: [] }), null);
+	assert.equal(handledAfter(graph, 'rotation', { formula: 'index', streams: [] }), null);
 	assert.deepEqual(handledAfter(graph, 'scale', 2)?.values.scale, [2, 2, 2]);
 	const wired = withWire(graph, { from: [graph.nodes[1].id, 'value'], to: [graph.nodes[0].id, 'move'] });
 	assert.equal(handledOf(wired, wired.nodes[0]), null);

@@ -83,7 +83,7 @@ export function zoneOf(node: GraphNode | null) {
 	return {
 		shape: String(node.settings.shape ?? 'sphere'),
 		centre: plain('centre'),
-		rotate: plain('rotate'),
+		rotate: plain('rotation'),
 		size: plain('size'),
 		inner: plain('inner')[0],
 		outer: plain('outer')[0]

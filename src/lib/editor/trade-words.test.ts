@@ -1,0 +1,118 @@
+/** What people of the trade type, and the node that must come first. A choice comes as a setting of its node. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { searchNodes } from './search.ts';
+
+const FIRST: Record<string, string> = {
+	'place-copies': 'align, orient, aim, copy, instance, instancing, particles, railing',
+	'points-along-curve': 'array along curve, distribute along curve',
+	'sow-points': 'scatter, grass, forest, vegetation, point cloud, poisson, density, random points',
+	'random-number': 'randomize, variation, vary, random, white noise',
+	'bend-lattice': 'lattice, cage, free form deformation',
+	bend: 'curl, lean',
+	twist: 'wring',
+	taper: 'flare, squash, narrow',
+	displace: 'wave, ripple, displacement, heightmap, inflate, bump',
+	'displace-by-noise': 'distort, jitter, crumple, rough',
+	transform: 'pivot, symmetry, flip, mirror, move, rotate, scale, translate',
+	formula: 'clamp, lerp, remap, if, compare, expression, math, sine, calculate',
+	'cut-at-value': 'clip, bisect, slice, isoline',
+	'delete-where': 'select, erase, remove, prune',
+	'project-on-surface': 'wrap, attach, drape, snap, conform',
+	box: 'bevel, chamfer, rounded, cube, block',
+	'box edge chamfered': 'chamfered',
+	cylinder: 'pyramid, prism, cone, pole, post',
+	'chain-of-copies': 'duplicate, clone, staircase',
+	'edges-to-curves': 'wireframe, feature lines',
+	tube: 'hose, gutter, pipe, cable, rope',
+	relax: 'blur, average, laplacian',
+	'weight-by-openness': 'snow, dirt, moss, overhang, occlusion, sky',
+	'draw-curve': 'spline, path, pen, bezier, sketch',
+	'weight-near-object': 'falloff, mask, proximity, distance',
+	sphere: 'ball, globe, dome',
+	torus: 'donut, tyre',
+	grid: 'plane, terrain, floor',
+	revolve: 'lathe, vase',
+	loft: 'skin, bridge',
+	'round-corners': 'fillet',
+	'offset-curve': 'inset, outset, parallel, contour',
+	'combine-outlines': 'union, subtract, intersect',
+	'fill-outline': 'cap, triangulate',
+	helix: 'coil, spring, screw',
+	rectangle: 'square',
+	polygon: 'hexagon, pentagon',
+	star: 'gear',
+	'text-outline': 'letters, font',
+	'import-svg': 'svg, logo',
+	'import-mesh': 'obj, gltf, stl, ply, scan',
+	morph: 'blend shapes, target',
+	subdivide: 'catmull clark, subdivision surface',
+	extrude: 'thicken, solid',
+	ribbon: 'blade, road, strip',
+	material: 'roughness, metallic, pbr, shader',
+	'colour-ramp': 'palette',
+	ramp: 'gradient, easing',
+	'write-attribute': 'vertex colour, store, custom data',
+	measure: 'area, volume, bounding box, dimensions',
+	'count-up': 'series, sequence',
+	'even-steps': 'linspace',
+	'yes-or-no': 'boolean, switch, checkbox',
+	number: 'slider, constant',
+	'noise-value': 'noise, fractal, perlin, cellular, ridged',
+	'resample-curve': 'rebuild, resample',
+	'part-of-curve': 'trim, shorten',
+	'reverse-curve': 'direction',
+	'join-curves': 'weld, stitch',
+	'weight-by-slope': 'steepness, slope',
+	'weight-by-height': 'altitude, elevation',
+	'weight-in-zone': 'region',
+	'weight-in-zone shape half-space': 'half-space',
+	'weight-by-pattern': 'checks, stripes, dots, picture',
+	'weight-by-order': 'wipe, reveal',
+	'weight-at-random': 'dropout, probability',
+	'shape-weight': 'contrast',
+	'grid-of-points Hexagonal grid': 'honeycomb',
+	'grid-of-points Brick pattern': 'brick, masonry',
+	'ring-of-points': 'radial, circular, polar',
+	'points-from-mesh from faces': 'face centres',
+	'points-from-mesh': 'vertices, midpoints, centroids',
+	'copies-to-mesh': 'flatten, bake',
+	'hide-where': 'visibility, hide',
+	'lay-along-curve': 'curve deform, along path',
+	result: 'export, output'
+};
+
+const WORDS = Object.entries(FIRST).flatMap(([id, words]) => words.split(', ').map((word) => [word, id]));
+
+test('at least 150 trade words each bring their node first', () => {
+	assert.ok(WORDS.length >= 150, `${WORDS.length}`);
+	const wrong = WORDS.filter(([word, id]) => searchNodes(word)[0]?.id !== id).map(
+		([word, id]) => `“${word}” brings ${searchNodes(word)[0]?.id}, not ${id}`
+	);
+	assert.deepEqual(wrong, []);
+});
+
+test('every curve node is found as a spline and a path, every weight as a falloff and a mask, every deform as such', () => {
+	const all = searchNodes('');
+	for (const [family, words] of [
+		['curves', ['spline', 'path']],
+		['weights', ['falloff', 'mask']],
+		['deform', ['deform']]
+	] as const)
+		for (const word of words) {
+			const found = new Set(searchNodes(word).map(({ kind }) => kind));
+			for (const { kind } of all.filter((one) => one.family === family))
+				assert.ok(found.has(kind), `${kind} is not found as “${word}”`);
+		}
+});
+
+test('outputs are searched too, and what misleads finds nothing', () => {
+	assert.ok(searchNodes('centre').some(({ kind }) => kind === 'measure'));
+	for (const [word, kind] of [
+		['erode', 'displace-by-noise'],
+		['hull', 'loft'],
+		['voxels', 'grid-of-points'],
+		['silhouette', 'edges-to-curves']
+	])
+		assert.ok(!searchNodes(word).some((entry) => entry.kind === kind), word);
+});
