@@ -128,3 +128,9 @@ export const output = (page: Page, name: string, label: string): Locator =>
 	page.getByLabel(`Output ${label} of ${name}`, { exact: true });
 export const input = (page: Page, name: string, label: string): Locator =>
 	page.getByLabel(`Input ${label} of ${name}`, { exact: true });
+
+/** Opens a choice field and picks an option by its words. */
+export async function choose(page: Page, label: string, option: string): Promise<void> {
+	await page.getByRole('button', { name: label, exact: true }).click();
+	await page.getByRole('option', { name: option, exact: true }).click();
+}

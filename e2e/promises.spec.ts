@@ -66,7 +66,7 @@ test('while a setting is dragged on 20,000 reeds, pictures follow, and the drag 
 	await page.setViewportSize({ width: 1100, height: 560 });
 	await openSample(page, 'Reed bed');
 	await select(page, 'sowing');
-	await setNumber(page, 'Least distance', '0');
+	await setNumber(page, 'Minimum distance', '0');
 	await setNumber(page, 'Density', '500');
 	await expect(foot(page, 'sowing')).toHaveText(/^(19|2\d),\d+ points/);
 	await fitGraph(page);

@@ -51,7 +51,7 @@ test('the last good picture stays while a node has no result, and the missing no
 	const word = page.getByRole('region', { name: 'View' }).getByRole('status');
 	await expect(word).toHaveText('The last good picture. placeCopies: Connect geometry to “Source”.');
 	expect(await drawn(page)).toBeGreaterThan(before / 2);
-	await page.getByRole('button', { name: 'Wire Source' }).click();
+	await page.getByRole('button', { name: 'Connect Source' }).click();
 	await page.getByRole('option', { name: 'A new node …' }).click();
 	await page.getByRole('combobox', { name: 'Find a node' }).fill('cylinder');
 	await evaluated(page, () => page.keyboard.press('Enter'));
@@ -203,7 +203,7 @@ test('ten thousand copies are shown, counted and fitted, in a pane of any shape'
 	await setNumber(page, 'Count along x', '100');
 	await setNumber(page, 'Count along z', '100');
 	await addNode(page, 'place copies');
-	await page.getByRole('button', { name: 'Wire Source' }).click();
+	await page.getByRole('button', { name: 'Connect Source' }).click();
 	await page.getByRole('option', { name: 'A new node …' }).click();
 	await page.getByRole('combobox', { name: 'Find a node' }).fill('box');
 	await evaluated(page, () => page.keyboard.press('Enter'));
@@ -244,7 +244,7 @@ test('a graph is wired from the keyboard alone: inputs choose among what fits', 
 	await page.keyboard.press('Escape');
 	await addNode(page, 'number');
 	await select(page, 'placeCopies');
-	const wireOf = page.getByRole('button', { name: 'Wire Source' });
+	const wireOf = page.getByRole('button', { name: 'Connect Source' });
 	await wireOf.focus();
 	await page.keyboard.press('Enter');
 	// What comes from the node itself, or would make a circle, is not offered.
@@ -256,7 +256,7 @@ test('a graph is wired from the keyboard alone: inputs choose among what fits', 
 	await expect(page.getByRole('option', { name: 'grid, Mesh' })).toHaveCount(0);
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(foot(page, 'placeCopies')).toHaveText(/^1,000 copies/);
-	await expect(page.getByRole('button', { name: 'Take the wire from cylinder, Mesh away' })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Disconnect cylinder, Mesh' })).toBeVisible();
 	// A number comes from a wire by the menu beside it.
 	await select(page, 'cylinder');
 	await page.getByRole('button', { name: 'Height: how it is set' }).focus();
@@ -267,7 +267,7 @@ test('a graph is wired from the keyboard alone: inputs choose among what fits', 
 	await page.keyboard.type('numb');
 	await expect(page.getByRole('option', { name: 'number, Value' })).toHaveAttribute('aria-selected', 'true');
 	await evaluated(page, () => page.keyboard.press('Enter'));
-	await expect(page.getByRole('button', { name: 'Take the wire from number, Value away' })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Disconnect number, Value' })).toBeVisible();
 });
 
 test('nodes are reached, chosen and moved by keys; what was moved is one step of undo', async ({ page }) => {

@@ -73,7 +73,7 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 
 	await page.getByRole('button', { name: 'Export' }).click();
 	const downloading = page.waitForEvent('download');
-	await page.getByRole('checkbox', { name: 'Flatten copies' }).check();
+	await page.getByRole('checkbox', { name: 'Copies to mesh' }).check();
 	await page.getByRole('button', { name: 'Export GLB' }).click();
 	const read = readGlb(new Uint8Array(readFileSync(await (await downloading).path())), 'out.glb');
 	const bounds = boundsOf(read.geometry)!;
@@ -152,7 +152,7 @@ test('a long evaluation can be stopped, and the next edit works', async ({ page 
 	await openEmpty(page);
 	await addNode(page, 'grid');
 	await addNode(page, 'sow');
-	await setNumber(page, 'Least distance', '0.0001');
+	await setNumber(page, 'Minimum distance', '0.0001');
 	const field = setting(page, 'Density');
 	await field.click();
 	await field.fill('150000');

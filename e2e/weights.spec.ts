@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
 import { encode } from 'fast-png';
-import { fitGraph, addNode, evaluated, foot, node, openEmpty, select, settled } from './helpers';
+import { fitGraph, addNode, choose, evaluated, foot, node, openEmpty, select, settled } from './helpers';
 
 interface View {
 	project(point: unknown): { x: number; y: number };
@@ -112,7 +112,7 @@ test('a curve is drawn with the mouse, weighs, is flipped; its ramp is edited an
 	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.75);
 	// Flipped, three quarters become one quarter.
 	await select(page, 'along');
-	await evaluated(page, () => page.getByRole('checkbox', { name: 'Flip' }).check());
+	await evaluated(page, () => page.getByRole('checkbox', { name: 'Reverse' }).check());
 	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.25);
 	// The ramp's last stop dragged down halves what is left.
 	await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
@@ -288,23 +288,23 @@ test('a picture becomes a weight; one that is none is refused in a sentence and 
 		{ heat: ['mask', 'weight'], shown: [], ghosts: [] }
 	);
 	await select(page, 'mask');
-	const choose = (name: string, buffer: Buffer) =>
+	const chooseFile = (name: string, buffer: Buffer) =>
 		page.getByLabel('Picture', { exact: true }).setInputFiles({ name, mimeType: 'image/png', buffer });
-	await choose('shells.png', Buffer.from('not a picture at all'));
+	await chooseFile('shells.png', Buffer.from('not a picture at all'));
 	await expect(page.getByText('shells.png is no PNG or JPEG picture')).toBeVisible();
-	await choose('shells.obj', Buffer.from('v 0 0 0'));
+	await chooseFile('shells.obj', Buffer.from('v 0 0 0'));
 	await expect(page.getByText('Meshes are read by “Import mesh”')).toBeVisible();
 	// Without a picture it weighs nothing.
 	await expect(foot(page, 'mask')).toHaveText(/^0\b/);
 	// A quarter of it is white.
 	const data = Uint8Array.from({ length: 64 }, (_, i) => (i % 8 < 4 && i < 32 ? 255 : 0));
 	await evaluated(page, () =>
-		choose('shells.png', Buffer.from(encode({ width: 8, height: 8, channels: 1, data })))
+		chooseFile('shells.png', Buffer.from(encode({ width: 8, height: 8, channels: 1, data })))
 	);
 	await expect(page.getByText('shells.png', { exact: true })).toBeVisible();
 	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.25);
 	// Another channel: opacity is 1 everywhere.
-	await evaluated(page, () => page.getByRole('combobox', { name: 'Channel' }).selectOption('Opacity'));
+	await evaluated(page, () => choose(page, 'Channel', 'Opacity'));
 	await expect.poll(async () => (await heat(page))[0]).toBe(1);
 	// The picture is kept with the generator.
 	await page.getByRole('region', { name: 'Graph' }).focus();

@@ -233,7 +233,7 @@ export class Editor {
 		const nodes = this.graph.nodes.filter((node) => this.selected.has(node.id));
 		if (!nodes.length) return;
 		const bypassed = !nodes.every((node) => node.bypassed);
-		this.changeGraph(bypassed ? 'Bypass' : 'Use again', (graph) => ({
+		this.changeGraph(bypassed ? 'Bypass' : 'Enable', (graph) => ({
 			...graph,
 			nodes: graph.nodes.map((node) => (this.selected.has(node.id) ? { ...node, bypassed } : node))
 		}));

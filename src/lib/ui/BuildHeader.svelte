@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import CircleCheck from '@lucide/svelte/icons/circle-check';
 	import CloudOff from '@lucide/svelte/icons/cloud-off';
 	import Download from '@lucide/svelte/icons/download';
@@ -25,7 +26,7 @@
 		saved: ['Saved', CircleCheck],
 		saving: ['Saving …', LoaderCircle],
 		failed: ['Not saved', CloudOff],
-		reading: ['Only looking', CloudOff]
+		reading: ['Read only', CloudOff]
 	} as const;
 	const [savedWord, SavedIcon] = $derived(SAVED[editor.saving.state]);
 	const { undoLabel, redoLabel } = $derived(editor.history);
@@ -35,6 +36,7 @@
 	<a class="icon-button" href="/" aria-label="Back to the Library" title="Library"><LibraryBig size={18} /></a
 	>
 	<input
+		{@attach selectAll}
 		class="w-56 truncate rounded bg-transparent px-1.5 font-head text-[15px] font-semibold hover:bg-ground"
 		aria-label="Name of the generator"
 		value={editor.document.name}
@@ -70,6 +72,7 @@
 	<label class="ml-2 flex items-center gap-1.5 text-xs text-quiet"
 		>Seed
 		<input
+			{@attach selectAll}
 			class="field w-20 text-right font-mono text-xs"
 			type="number"
 			min="0"

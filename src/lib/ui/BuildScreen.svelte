@@ -64,7 +64,7 @@
 	);
 	/** Those that mean the same while typing as elsewhere. */
 	const ALWAYS = ['Ctrl+S', 'Ctrl+K'];
-	const TYPING = 'input:not([type=checkbox]), textarea, select, [role=dialog], [role=menu]';
+	const TYPING = 'input, textarea, [role=dialog], [role=menu], [role=listbox], [aria-haspopup=listbox]';
 
 	function key(event: KeyboardEvent) {
 		const keys = pressed(event);

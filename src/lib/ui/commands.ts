@@ -56,7 +56,7 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Look from the east', ['Alt+E'], () => view()?.look('east')),
 		one('Perspective', ['Alt+P'], () => view()?.look('perspective')),
 		one('Show or hide in the View', ['H'], toggleShown),
-		one('Bypass, or use again', ['Shift+H'], () => editor.bypassSelected()),
+		one('Bypass or enable', ['Shift+H'], () => editor.bypassSelected()),
 		one('Delete; the wire is healed where it can be', ['Delete', 'Backspace'], () =>
 			flow()?.deleteSelected()
 		),
@@ -85,17 +85,22 @@ export const OTHER_KEYS: readonly (readonly [keys: string, does: string])[] = [
 /** A key press as it is written in the list: `Ctrl+Shift+Z`, `Alt+T`, `F`, `?`. The command key counts as Ctrl. */
 export function pressed(event: {
 	key: string;
+	/** The key's place on the board, such as `KeyT`. */
+	code?: string;
 	ctrlKey: boolean;
 	metaKey: boolean;
 	altKey: boolean;
 	shiftKey: boolean;
 }): string {
-	const isLetter = /^\p{L}$/u.test(event.key);
+	// With Alt some keyboards type a sign in place of the letter: then the key's place says which it is.
+	const placed = event.altKey && /^Key([A-Z])$/.exec(event.code ?? '')?.[1];
+	const key = placed || event.key;
+	const isLetter = /^\p{L}$/u.test(key);
 	return [
 		...(event.ctrlKey || event.metaKey ? ['Ctrl'] : []),
 		...(event.altKey ? ['Alt'] : []),
 		// Shift is part of signs such as “?” already.
-		...(event.shiftKey && (isLetter || event.key.length > 1) ? ['Shift'] : []),
-		isLetter ? event.key.toUpperCase() : event.key
+		...(event.shiftKey && (isLetter || key.length > 1) ? ['Shift'] : []),
+		isLetter ? key.toUpperCase() : key
 	].join('+');
 }

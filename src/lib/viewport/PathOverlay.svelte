@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Choice from '$lib/ui/fields/Choice.svelte';
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import PenLine from '@lucide/svelte/icons/pen-line';
 	import Plus from '@lucide/svelte/icons/plus';
@@ -20,6 +22,11 @@
 	let { editor, scene, node, moves }: Props = $props();
 
 	let drawing = $state(false);
+	const PLANES = [
+		{ id: 'ground', label: 'the ground' },
+		{ id: 'surface', label: 'the surface' },
+		{ id: 'upright', label: 'a plane facing you' }
+	];
 	let plane = $state<'ground' | 'upright' | 'surface'>('ground');
 	let snap = $state(0);
 	let chosen = $state<number | null>(null);
@@ -258,15 +265,18 @@
 		class:text-coral={drawing}
 		onclick={() => (drawing = !drawing)}><PenLine size={14} /> {drawing ? 'Done' : 'Draw'}</button
 	>
-	<label class="flex items-center gap-1"
-		>on <select class="field py-0 text-xs" aria-label="Draw on" bind:value={plane}>
-			<option value="ground">the ground</option>
-			<option value="surface">the surface</option>
-			<option value="upright">a plane facing you</option>
-		</select></label
+	<span class="flex items-center gap-1"
+		>on <Choice
+			class="w-36 py-0 text-xs"
+			label="Draw on"
+			value={plane}
+			options={PLANES}
+			onchange={(next) => (plane = next as typeof plane)}
+		/></span
 	>
 	<label class="flex items-center gap-1"
 		>snap <input
+			{@attach selectAll}
 			class="field w-14 py-0 text-right font-mono text-xs"
 			type="number"
 			min="0"

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Tick from '$lib/ui/fields/Tick.svelte';
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import { Dialog } from 'bits-ui';
 	import { toast } from 'svelte-sonner';
 	import { download, fileName } from '$lib/store/files';
@@ -32,6 +34,7 @@
 			<div class="grid grid-cols-2 gap-3">
 				<label
 					>Width, pixels<input
+						{@attach selectAll}
 						class="field font-mono"
 						type="number"
 						min="16"
@@ -41,6 +44,7 @@
 				>
 				<label
 					>Height, pixels<input
+						{@attach selectAll}
 						class="field font-mono"
 						type="number"
 						min="16"
@@ -50,7 +54,7 @@
 				>
 			</div>
 			<label class="my-3 flex items-center gap-2"
-				><input type="checkbox" class="accent-teal" bind:checked={transparent} /> Transparent background</label
+				><Tick checked={transparent} onchange={(on) => (transparent = on)} /> Transparent background</label
 			>
 			{#if !fits}<p class="mb-2 text-xs text-plum" role="alert">
 					Both sides lie between 16 and 8,192 pixels.

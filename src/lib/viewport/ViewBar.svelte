@@ -49,7 +49,7 @@
 		['perspective', 'Perspective', 'Alt+P'],
 		['top', 'Top', 'Alt+T'],
 		['front', 'Front', 'Alt+N'],
-		['east', 'Side, from the east', 'Alt+E']
+		['east', 'Side (east)', 'Alt+E']
 	] as const;
 	const shadings = [
 		['shaded', 'Shaded', 'Shaded'],
@@ -80,8 +80,9 @@
 		title="Fit what is selected (F)"><Focus size={15} /></button
 	>
 	<DropdownMenu.Root>
-		<DropdownMenu.Trigger class="button capitalize" aria-label="Direction of view"
-			><Axis3d size={15} /> <span class="wide">{direction}</span></DropdownMenu.Trigger
+		<DropdownMenu.Trigger class="button" aria-label="Direction of view"
+			><Axis3d size={15} />
+			<span class="wide">{directions.find(([id]) => id === direction)![1]}</span></DropdownMenu.Trigger
 		>
 		<DropdownMenu.Portal>
 			<DropdownMenu.Content class="menu" align="start">

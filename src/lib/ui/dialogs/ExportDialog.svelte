@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Tick from '$lib/ui/fields/Tick.svelte';
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import { Dialog } from 'bits-ui';
 	import Download from '@lucide/svelte/icons/download';
 	import { toast } from 'svelte-sonner';
@@ -74,9 +76,9 @@
 			</fieldset>
 			{#if format === 'glb'}
 				<label class="mb-3 flex items-start gap-2"
-					><input type="checkbox" class="mt-1 accent-teal" bind:checked={flatten} /><span
-						>Flatten copies<span class="block text-xs text-quiet"
-							>Writes each copy as faces of its own, for programs that do not read EXT_mesh_gpu_instancing.</span
+					><Tick class="mt-1" checked={flatten} onchange={(on) => (flatten = on)} /><span
+						>Copies to mesh<span class="block text-xs text-quiet"
+							>Writes each copy as faces of its own, for programs that cannot read instances.</span
 						></span
 					></label
 				>
@@ -87,15 +89,12 @@
 							{@const place = chosen.findIndex((one) => one.name === name)}
 							<div class="flex items-center gap-2 py-0.5">
 								<label class="flex min-w-0 flex-1 items-center gap-2"
-									><input
-										type="checkbox"
-										class="accent-teal"
-										checked={place >= 0}
-										onchange={() => toggle(name)}
-									/> <span class="truncate">{name}</span>
+									><Tick checked={place >= 0} onchange={() => toggle(name)} />
+									<span class="truncate">{name}</span>
 									<span class="text-xs text-quiet">{kind}</span></label
 								>
 								{#if place >= 0}<span class="text-xs text-quiet">{place + 1}.</span><input
+										{@attach selectAll}
 										class="field w-32 font-mono text-xs"
 										aria-label="Name of {name} in the file"
 										bind:value={chosen[place].as}

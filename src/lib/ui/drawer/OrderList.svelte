@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Tick from '$lib/ui/fields/Tick.svelte';
 	import ArrowLeft from '@lucide/svelte/icons/arrow-left';
 	import ArrowRight from '@lucide/svelte/icons/arrow-right';
 	import Lock from '@lucide/svelte/icons/lock';
@@ -78,13 +79,10 @@
 				{#if reason}<p class="text-plum">{reason}</p>{/if}
 				{#if i < chain.length - 1 && i > 0}
 					<label class="mt-0.5 flex items-center gap-1"
-						><input
-							type="checkbox"
-							class="accent-teal"
-							aria-label="Bypass {node.short}"
+						><Tick
+							label="Bypass {node.short}"
 							checked={!!node.bypassed}
-							onchange={(event) =>
-								editor.update(node.id, 'Bypass', { bypassed: event.currentTarget.checked || undefined })}
+							onchange={(bypassed) => editor.update(node.id, 'Bypass', { bypassed: bypassed || undefined })}
 						/> bypassed</label
 					>
 				{/if}

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { selectAll } from '$lib/ui/fields/select-all';
+	import Choice from '$lib/ui/fields/Choice.svelte';
 	import FlipHorizontal2 from '@lucide/svelte/icons/flip-horizontal-2';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { varying } from '$core/index';
@@ -12,6 +14,12 @@
 		others?: readonly { name: string; ramp: varying.Ramp }[];
 		onchange: (ramp: varying.Ramp, done: boolean) => void;
 	}
+	const EASINGS = [
+		{ id: 'linear', label: 'linear' },
+		{ id: 'smooth', label: 'smooth' },
+		{ id: 'held', label: 'held' },
+		{ id: 'bezier', label: 'Bézier' }
+	];
 	let { ramp, colours = false, others = [], onchange }: Props = $props();
 
 	const WIDTH = 400,
@@ -79,7 +87,7 @@
 		chosen = Math.max(0, i - 1);
 	}
 	function key(event: KeyboardEvent, i: number) {
-		const step = event.shiftKey ? 0.1 : 0.01;
+		const step = event.shiftKey ? 0.001 : event.ctrlKey ? 0.1 : 0.01;
 		const stop = stops[i];
 		const moved: Record<string, Partial<varying.RampStop>> = {
 			ArrowLeft: { at: tidy(Math.max(stops[i - 1]?.at ?? 0, stop.at - step)) },
@@ -151,21 +159,18 @@
 	</div>
 	<div class="min-w-0 flex-1">
 		<div class="mb-2 flex flex-wrap gap-1.5">
-			<select
-				class="field w-36 text-xs"
-				aria-label="Start from a shape"
-				value=""
-				onchange={(event) => {
-					const shape = core.RAMP_SHAPES.find(({ name }) => name === event.currentTarget.value);
-					event.currentTarget.value = '';
+			<Choice
+				class="w-36 text-xs"
+				label="Start from a shape"
+				value="Start from …"
+				options={core.RAMP_SHAPES.map(({ name }) => ({ id: name, label: name }))}
+				onchange={(name) => {
+					const shape = core.RAMP_SHAPES.find((one) => one.name === name);
 					if (shape) onchange(shape.ramp, true);
 				}}
-			>
-				<option value="">Start from …</option>
-				{#each core.RAMP_SHAPES as { name } (name)}<option>{name}</option>{/each}
-			</select>
+			/>
 			<button class="button" onclick={() => onchange(core.flipRamp(ramp), true)}
-				><FlipHorizontal2 size={14} /> Flip</button
+				><FlipHorizontal2 size={14} /> Reverse</button
 			>
 		</div>
 		<table class="text-xs">
@@ -180,6 +185,7 @@
 					<tr class={chosen === i ? 'bg-ground' : ''}>
 						<td class="pr-2"
 							><input
+								{@attach selectAll}
 								class="field w-20 text-right font-mono text-xs"
 								type="number"
 								min="0"
@@ -203,6 +209,7 @@
 									onchange={(event) => change(withStop(i, { colour: fromHex(event.currentTarget.value) }))}
 								/>
 							{:else}<input
+									{@attach selectAll}
 									class="field w-20 text-right font-mono text-xs"
 									type="number"
 									step="0.01"
@@ -213,19 +220,16 @@
 								/>{/if}
 						</td>
 						<td class="pr-2">
-							<select
-								class="field text-xs"
-								aria-label="Stop {i + 1}: easing"
+							<Choice
+								class="w-20 text-xs"
+								label="Stop {i + 1}: easing"
 								value={stop.easing}
-								onchange={(event) =>
-									change(withStop(i, { easing: event.currentTarget.value as varying.Easing }))}
-							>
-								<option value="linear">linear</option><option value="smooth">smooth</option><option
-									value="held">held</option
-								><option value="bezier">Bézier</option>
-							</select>
+								options={EASINGS}
+								onchange={(easing) => change(withStop(i, { easing: easing as varying.Easing }))}
+							/>
 							{#if stop.easing === 'bezier'}
 								{#each [0, 1, 2, 3] as k (k)}<input
+										{@attach selectAll}
 										class="field w-12 text-right font-mono text-[10px]"
 										type="number"
 										step="0.05"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Tick from '$lib/ui/fields/Tick.svelte';
 	import type { Setting, varying } from '$core/index';
 	import { inputsOf, isRamp, settingOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
@@ -61,17 +62,14 @@
 					onclick={() => (editor.rampOpen = entry.key)}>{entry.name}</button
 				>
 				{#if entry.key !== current?.key}
-					<input
-						type="checkbox"
-						class="accent-teal"
-						aria-label="Compare with {entry.name}"
-						title="Show it behind, for comparison"
-						checked={compared.includes(entry.key)}
-						onchange={(event) =>
-							(compared = event.currentTarget.checked
-								? [...compared, entry.key]
-								: compared.filter((one) => one !== entry.key))}
-					/>
+					<span title="Show it behind, for comparison"
+						><Tick
+							label="Compare with {entry.name}"
+							checked={compared.includes(entry.key)}
+							onchange={(on) =>
+								(compared = on ? [...compared, entry.key] : compared.filter((one) => one !== entry.key))}
+						/></span
+					>
 				{/if}
 			</li>
 		{:else}<li class="p-1.5 text-quiet">

@@ -46,10 +46,10 @@
 	style="left: {Math.min(x, innerWidth - 200)}px; top: {Math.min(y, innerHeight - 330)}px"
 	role="menu"
 	tabindex="-1"
-	aria-label="Wire to which setting?"
+	aria-label="Connect to which setting?"
 	onkeydown={key}
 >
-	<p class="px-2 pb-1 text-xs text-quiet">Wire to which setting?</p>
+	<p class="px-2 pb-1 text-xs text-quiet">Connect to which setting?</p>
 	{#each inputs as [name, input] (name)}
 		<button class="menu-item" role="menuitem" onclick={() => choose(name)}>{input.label}</button>
 	{/each}

@@ -9,13 +9,21 @@
 	import Hourglass from '@lucide/svelte/icons/hourglass';
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
-	import type { GraphNode } from '$core/index';
-	import { fits, nodeKinds } from '$core/index';
+	import type { GraphNode, InputDefinition } from '$core/index';
+	import { fits, nodeKinds, settingOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
 	import type { LabelState } from './label';
-	import { MANY_OUTPUTS, footOf, inputsOnLabel, outputsOnLabel, stateOf } from './label';
+	import {
+		MANY_OUTPUTS,
+		footOf,
+		inputsOnLabel,
+		outputsOnLabel,
+		pinsOnLabel,
+		settingInWords,
+		stateOf
+	} from './label';
 
 	let { id, data, selected }: { id: string; data: { item: GraphNode; editor: Editor }; selected?: boolean } =
 		$props();
@@ -28,6 +36,12 @@
 		new Set(editor.graph.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1]))
 	);
 	const inputs = $derived(inputsOnLabel(node, wired));
+	const pins = $derived(pinsOnLabel(node, wired));
+	const pinned = $derived(new Set(pins.map(([name]) => name)));
+	function put(name: string, value: number, done: boolean) {
+		editor.set(id, name, value, 'drag');
+		if (done) editor.endGesture();
+	}
 	const allOutputs = $derived(
 		Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>)
 	);
@@ -49,6 +63,7 @@
 	const updateInternals = useUpdateNodeInternals();
 	$effect(() => {
 		void inputs.length;
+		void pins.length;
 		void outputs.length;
 		untrack(() => updateInternals(id));
 	});
@@ -84,6 +99,50 @@
 		typeof node.settings[name] === 'number' ? (node.settings[name] as number) : otherwise;
 </script>
 
+{#snippet inputRow(port: string, input: InputDefinition)}
+	{@const fit = flowing ? fits(flowing.kind, input) : null}
+	{@const carried = input.kind === 'formula' ? 'value' : input.kind}
+	{@const Icon = iconOf(carried)}
+	<div
+		class="relative flex h-[21px] items-center pl-2 text-[11px] {pinned.has(port) ? 'h-[26px]' : ''} {fit
+			? fit.fits
+				? 'font-semibold text-teal'
+				: 'opacity-40'
+			: ''}"
+	>
+		<Handle
+			type="target"
+			position={Position.Left}
+			id={port}
+			aria-label="Input {input.label} of {node.short}"
+			class={fit?.fits ? 'lit' : ''}
+			title={fit && !fit.fits ? fit.reason : `${input.label}: ${input.help}`}
+		>
+			<Icon size={10} class="pointer-events-none" />
+		</Handle>
+		<span class="truncate">{input.label}</span>
+		{#if pinned.has(port)}
+			{@const setting = settingOf(node, port, input)}
+			{#if typeof setting === 'number' && input.kind === 'number'}
+				<span class="ml-auto w-[84px] pr-2"
+					><NumberField
+						value={setting}
+						label="{node.short}, {input.label}"
+						unit={input.unit}
+						min={input.min}
+						max={input.max}
+						step={input.step}
+						whole={input.whole}
+						onchange={(value, done) => put(port, value, done)}
+					/></span
+				>
+			{:else}<span class="ml-auto max-w-[100px] truncate pr-2 font-mono text-[10.5px] text-quiet"
+					>{settingInWords(setting, input)}</span
+				>{/if}
+		{/if}
+	</div>
+{/snippet}
+
 <div
 	class="paper-label relative w-[188px] rounded-sm border bg-sheet pl-[7px] text-ink shadow-[0_1px_3px_rgb(0_0_0/0.12)] {selected
 		? 'border-coral outline outline-1 outline-coral'
@@ -111,6 +170,8 @@
 			<StatusIcon size={13} aria-label={status} class={status === 'working' ? 'animate-spin' : ''} />
 		</span>
 	</header>
+	{#each inputs as [port, input] (port)}{@render inputRow(port, input)}{/each}
+	{#each pins as [name, input] (name)}{@render inputRow(name, input)}{/each}
 	{#if numberSetting !== null}
 		<div class="px-2 pb-1">
 			<NumberField
@@ -120,10 +181,7 @@
 				max={plain('high', 10)}
 				step={plain('step', 0.1)}
 				whole={node.settings.whole === true}
-				onchange={(value, done) => {
-					editor.set(id, 'value', value, 'drag');
-					if (done) editor.endGesture();
-				}}
+				onchange={(value, done) => put('value', value, done)}
 			/>
 		</div>
 	{/if}
@@ -151,30 +209,6 @@
 			>{unfolded ? 'only those in use' : `${allOutputs.length - outputs.length} more`}</button
 		>
 	{/if}
-	{#each inputs as [port, input] (port)}
-		{@const fit = flowing ? fits(flowing.kind, input) : null}
-		{@const carried = input.kind === 'formula' ? 'value' : input.kind}
-		{@const Icon = iconOf(carried)}
-		<div
-			class="relative flex h-[21px] items-center pl-2 text-[11px] {fit
-				? fit.fits
-					? 'font-semibold text-teal'
-					: 'opacity-40'
-				: ''}"
-		>
-			<Handle
-				type="target"
-				position={Position.Left}
-				id={port}
-				aria-label="Input {input.label} of {node.short}"
-				class={fit?.fits ? 'lit' : ''}
-				title={fit && !fit.fits ? fit.reason : `${input.label}: ${input.help}`}
-			>
-				<Icon size={10} class="pointer-events-none" />
-			</Handle>
-			<span class="truncate">{input.label}</span>
-		</div>
-	{/each}
 	<footer class="flex items-center gap-1 border-t border-line px-2 py-0.5">
 		<span
 			class="min-w-0 flex-1 truncate font-mono text-[10.5px] {report?.state === 'error'

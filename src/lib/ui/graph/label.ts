@@ -1,6 +1,6 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
-import type { GraphNode } from '../../../../core/index.ts';
-import { inputsOf } from '../../../../core/index.ts';
+import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
+import { inputsOf, isFormula, isRange } from '../../../../core/index.ts';
 import type { NodeReport } from '../../worker/messages.ts';
 import { countsInWords } from '../../counts.ts';
 
@@ -35,7 +35,7 @@ export function footOf(report: NodeReport | undefined): string {
 	return (countsInWords(own).join(', ') || 'empty') + took;
 }
 
-/** The inputs that stand on a label: geometry and lists, what is wired, what is pinned, the artist’s own. */
+/** The inputs that stand on a label: geometry and lists, what is wired, the artist’s own. */
 export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
 	inputsOf(node).filter(
 		([name, input]) =>
@@ -43,9 +43,30 @@ export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
 			((input.kind === 'geometry' || input.kind === 'list') &&
 				(!input.optional || input.when?.(node.settings))) ||
 			wired.has(name) ||
-			node.pinned?.includes(name) ||
 			node.inputs?.some((own) => own.name === name)
 	);
+
+/** The settings that the artist keeps open on the label; one that is wired stands among the inputs. */
+export const pinsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) => {
+	const above = new Set(inputsOnLabel(node, wired).map(([name]) => name));
+	return inputsOf(node).filter(([name]) => node.pinned?.includes(name) && !above.has(name));
+};
+
+/** A setting as it is read on a label: `0.1 to 0.3 m`, `0.2 ± 0.1`, a formula, the option's own word. */
+export function settingInWords(setting: Setting, input: InputDefinition): string {
+	const unit = 'unit' in input && input.unit ? (input.unit === '°' ? '°' : ` ${input.unit}`) : '';
+	const one = (s: Setting): string => {
+		if (typeof s === 'number') return String(Number(s.toFixed(3)));
+		if (typeof s === 'boolean') return s ? 'yes' : 'no';
+		if (isFormula(s)) return s.formula;
+		if (isRange(s)) return 'low' in s ? `${s.low} to ${s.high}` : `${s.base} ± ${s.variation}`;
+		if (typeof s === 'string')
+			return (input.kind === 'choice' && input.options.find(({ id }) => id === s)?.label) || s;
+		return Array.isArray(s) ? s.map(one).join(', ') : '';
+	};
+	const text = one(setting);
+	return isFormula(setting) || !text ? text : text + unit;
+}
 
 /** Of many outputs only those in use stand on a label, until it is unfolded. */
 export const MANY_OUTPUTS = 4;

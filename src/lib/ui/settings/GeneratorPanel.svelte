@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Dices from '@lucide/svelte/icons/dices';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
@@ -40,7 +41,7 @@
 		<h2 class="mb-2 text-base">{editor.selected.size} selected</h2>
 		<div class="flex flex-wrap gap-1">
 			<button class="button text-xs" onclick={() => editor.duplicate()}>Duplicate</button>
-			<button class="button text-xs" onclick={() => editor.bypassSelected()}>Bypass or use again</button>
+			<button class="button text-xs" onclick={() => editor.bypassSelected()}>Bypass or enable</button>
 			<button class="button text-xs" onclick={() => editor.deleteSelected()}>Delete</button>
 		</div>
 		<p class="mt-3 text-quiet">Select one node to see its settings.</p>
@@ -50,6 +51,7 @@
 			<label class="flex flex-1 items-center justify-between gap-2"
 				>Seed
 				<input
+					{@attach selectAll}
 					class="field w-24 text-right font-mono text-xs"
 					type="number"
 					min="0"

@@ -45,6 +45,16 @@
 		}
 	}
 
+	/** Shift is finer, Ctrl coarser, for keys as for drags. */
+	const fineness = (event: { shiftKey: boolean; ctrlKey: boolean }): number =>
+		whole ? (event.ctrlKey ? 10 : 1) : event.shiftKey ? 0.1 : event.ctrlKey ? 10 : 1;
+
+	/** All is selected, so that typing replaces it. The text is put there at once: put there later, it would be unselected. */
+	function focused() {
+		typed = showNumber(value);
+		field.value = typed;
+		field.select();
+	}
 	function down(event: PointerEvent) {
 		if (disabled || event.button !== 0 || document.activeElement === field) return;
 		event.preventDefault();
@@ -56,7 +66,7 @@
 		const far = event.clientX - drag.x;
 		if (!drag.moved && Math.abs(far) < 3) return;
 		drag.moved = true;
-		const size = stepFor(drag.from, whole, step) * (event.shiftKey ? 0.1 : event.ctrlKey ? 10 : 1);
+		const size = stepFor(drag.from, whole, step) * fineness(event);
 		const next = bounded(Number((drag.from + Math.round(far / 2) * size).toFixed(6)));
 		if (next !== value) onchange(next, false);
 	}
@@ -65,10 +75,7 @@
 		const { moved } = drag;
 		drag = null;
 		if (moved) onchange(value, true);
-		else {
-			field.focus();
-			field.select();
-		}
+		else field.focus();
 	}
 	function key(event: KeyboardEvent) {
 		if (event.key === 'Enter') {
@@ -81,7 +88,7 @@
 		} else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
 			event.preventDefault();
 			commit();
-			const size = stepFor(value, whole, step) * (event.shiftKey ? 10 : 1);
+			const size = stepFor(value, whole, step) * fineness(event);
 			onchange(bounded(Number((value + (event.key === 'ArrowUp' ? size : -size)).toFixed(6))), true);
 		} else return;
 		event.stopPropagation();
@@ -102,7 +109,7 @@
 		{disabled}
 		value={shown}
 		oninput={(event) => (typed = event.currentTarget.value)}
-		onfocus={() => (typed = showNumber(value))}
+		onfocus={focused}
 		onblur={() => {
 			commit();
 			if (!problem) typed = null;

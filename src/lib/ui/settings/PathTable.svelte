@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { withoutPoint } from '$core/index';
@@ -43,6 +44,7 @@
 				>
 				{#each ['x', 'y', 'z'] as axis, k (axis)}
 					<input
+						{@attach selectAll}
 						class="field min-w-0 flex-1 px-1 py-0 text-right font-mono text-[11px]"
 						aria-label="Point {i + 1} {name[part]}{axis}, metres"
 						inputmode="decimal"

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { selectAll } from '$lib/ui/fields/select-all';
+	import Choice from '$lib/ui/fields/Choice.svelte';
 	import { DropdownMenu, Tooltip } from 'bits-ui';
 	import Spline from '@lucide/svelte/icons/spline';
 	import Link2 from '@lucide/svelte/icons/link-2';
@@ -205,14 +207,12 @@
 				onchange={put}
 			/>
 		{:else if input.kind === 'choice'}
-			<select
-				class="field text-[13px]"
-				aria-label={input.label}
-				value={setting}
-				onchange={(event) => put(event.currentTarget.value)}
-			>
-				{#each input.options as option (option.id)}<option value={option.id}>{option.label}</option>{/each}
-			</select>
+			<Choice
+				label={input.label}
+				value={String(setting)}
+				options={input.options}
+				onchange={(id) => put(id)}
+			/>
 		{:else if input.kind === 'colour'}
 			<input
 				type="color"
@@ -224,6 +224,7 @@
 			/>
 		{:else if input.kind === 'text'}
 			<input
+				{@attach selectAll}
 				class="field text-[13px]"
 				aria-label={input.label}
 				placeholder={input.placeholder}

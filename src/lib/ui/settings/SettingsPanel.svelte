@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Hourglass from '@lucide/svelte/icons/hourglass';
@@ -68,6 +69,7 @@
 		<header class="border-b border-line px-3 pt-2 pb-2">
 			<div class="flex items-center gap-1">
 				<input
+					{@attach selectAll}
 					class="min-w-0 flex-1 truncate rounded bg-transparent font-head text-base font-semibold outline-offset-2"
 					aria-label="Name of the node"
 					value={node.short}
@@ -140,6 +142,7 @@
 						</div>
 						{#if ownNames.has(name)}
 							<input
+								{@attach selectAll}
 								class="field mt-1 w-14 text-xs"
 								aria-label="Name of input {name}"
 								value={name}

@@ -30,20 +30,20 @@
 		>
 		<button
 			class="icon-button h-5 w-5"
-			aria-label="Take the wire from {sourceOf(wire)} away"
+			aria-label="Disconnect {sourceOf(wire)}"
 			onclick={() => editor.disconnect([wire])}><Unlink2 size={13} /></button
 		>
 	</div>
 {/each}
 {#if takesMore}
 	<p class="flex items-center justify-between gap-1 pt-0.5 text-xs text-quiet">
-		{#if !wires.length}{'optional' in input && input.optional ? 'nothing wired' : 'needs a wire'}{/if}
+		{#if !wires.length}{'optional' in input && input.optional ? 'nothing connected' : 'needs a wire'}{/if}
 		<button
 			class="button text-xs"
-			aria-label="Wire {input.label}"
+			aria-label="Connect {input.label}"
 			aria-haspopup="dialog"
 			aria-expanded={wiring}
-			onclick={() => (wiring = !wiring)}><Spline size={13} /> Wire</button
+			onclick={() => (wiring = !wiring)}><Spline size={13} /> Connect</button
 		>
 	</p>
 {/if}

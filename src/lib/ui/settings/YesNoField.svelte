@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Tick from '$lib/ui/fields/Tick.svelte';
 	import type { Setting } from '$core/index';
 	import { isFormula } from '$core/index';
 	import FormulaField from './FormulaField.svelte';
@@ -25,13 +26,7 @@
 	<button class="text-xs text-quiet underline" onclick={() => onchange(original)}>plain yes or no</button>
 {:else}
 	<label class="inline-flex items-center gap-2 py-0.5">
-		<input
-			type="checkbox"
-			class="h-4 w-4 accent-teal"
-			aria-label={label}
-			checked={setting === true}
-			onchange={(event) => onchange(event.currentTarget.checked)}
-		/>
+		<Tick {label} checked={setting === true} {onchange} />
 		<span class="text-xs text-quiet">{setting === true ? 'yes' : 'no'}</span>
 	</label>
 	{#if varies}<button
