@@ -3,12 +3,13 @@ import { z } from 'zod';
 import { NodeError } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { fits, inputOf } from './connect.ts';
-import { withNewNames } from './migrate.ts';
+import { withNewBackground, withNewNames } from './migrate.ts';
 import type { GeneratorDocument, GraphNode, Setting, Wire } from './document.ts';
 import {
 	FORMAT,
 	VERSION,
 	documentSchema,
+	lightSchema,
 	nameSchema,
 	newDocument,
 	newStream,
@@ -55,16 +56,40 @@ export function openRaw(raw: unknown): Opened {
 			`The file is of version ${version}, made with a newer Embrell; this one reads up to ${VERSION}. Update, then open it again.`
 		);
 	const migrated = migrate(raw as Record<string, unknown>, version);
-	const whole = documentSchema.safeParse(migrated);
-	if (whole.success) return mend(whole.data, []);
-	return salvage(migrated);
+	const leftOut: string[] = [];
+	const known = withKnownLooks(migrated, leftOut);
+	const whole = documentSchema.safeParse(known);
+	if (whole.success) return mend(whole.data, leftOut);
+	return salvage(known, leftOut);
 }
 
 /** Steps from each version to the next; the list grows as the format does. */
 const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown>)[] = [
 	// 2: one word for one matter. Kinds and inputs got new names; what they do is the same.
-	(document) => withNewNames(document, 1)
+	(document) => withNewBackground(withNewNames(document, 1))
 ];
+
+/** A light or a background that this version does not know: the usual one, and said. */
+function withKnownLooks(document: Record<string, unknown>, leftOut: string[]): Record<string, unknown> {
+	const view = document.view;
+	if (typeof view !== 'object' || view === null) return document;
+	const { background, light, ...rest } = view as Record<string, unknown>;
+	const isKnown = background === undefined || viewSchema.shape.background.safeParse(background).success;
+	if (!isKnown)
+		leftOut.push(
+			`The background “${String(background).slice(0, 40)}” is not known to this version; that of the theme is used.`
+		);
+	const isLight = light === undefined || lightSchema.safeParse(light).success;
+	if (!isLight) leftOut.push('The light of the View could not be read; the usual one is used.');
+	return {
+		...document,
+		view: {
+			...rest,
+			...(isKnown && background !== undefined && { background }),
+			...(isLight && light !== undefined && { light })
+		}
+	};
+}
 
 function migrate(document: Record<string, unknown>, version: number): Record<string, unknown> {
 	for (let v = Math.max(1, Math.floor(version)); v < VERSION; v++) document = MIGRATIONS[v - 1](document);
@@ -88,8 +113,7 @@ function checkDepth(text: string): void {
 }
 
 /** Takes what is sound out of a broken document. */
-function salvage(raw: Record<string, unknown>): Opened {
-	const leftOut: string[] = [];
+function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 	const fresh = newDocument();
 	const take = <T>(schema: z.ZodType<T>, from: unknown, what: string, otherwise: T): T => {
 		const parsed = schema.safeParse(from);

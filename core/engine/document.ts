@@ -101,12 +101,26 @@ const graphSchema = z.object({
 	notes: z.array(noteSchema).max(2000).default([])
 });
 const assetSchema = z.object({ name: nameSchema, bytes: z.number().int().min(0) });
+/** What lies behind the result in the View. */
+export const BACKGROUNDS = ['theme', 'paper', 'dusk', 'grey', 'white', 'sky'] as const;
+export type Background = (typeof BACKGROUNDS)[number];
+/** The light of the View: it changes nothing that is exported. */
+export const lightSchema = z.object({
+	/** Degrees of the sun above the horizon. */
+	height: finite.min(5).max(90),
+	/** Degrees clockwise from the north, which lies towards −z. */
+	direction: finite.min(0).max(360),
+	shadow: z.boolean(),
+	/** Stops: one more doubles the light. */
+	exposure: finite.min(-4).max(4)
+});
 export const viewSchema = z.object({
 	shown: z.array(id).max(50).default([]),
 	ghosts: z.array(id).max(50).default([]),
 	/** An output (node and port) whose numbers colour what is shown. */
 	heat: z.tuple([id, z.string().max(80)]).optional(),
-	background: z.string().max(40).default('paper'),
+	background: z.enum(BACKGROUNDS).default('theme'),
+	light: lightSchema.optional(),
 	camera: z
 		.object({ position: z.tuple([finite, finite, finite]), target: z.tuple([finite, finite, finite]) })
 		.optional()
@@ -173,6 +187,6 @@ export function newDocument(title = 'Untitled generator'): GeneratorDocument {
 		presets: [],
 		kept: [],
 		assets: {},
-		view: { shown: [], ghosts: [], background: 'paper' }
+		view: { shown: [], ghosts: [], background: 'theme' }
 	};
 }

@@ -1,4 +1,5 @@
 export {
+	BACKGROUNDS,
 	FORMAT,
 	VERSION,
 	endsOf,
@@ -10,6 +11,7 @@ export {
 	newStream
 } from './document.ts';
 export type {
+	Background,
 	FormulaSetting,
 	GeneratorDocument,
 	Graph,

@@ -95,3 +95,18 @@ function renamedNode(
 			})
 	};
 }
+
+/** Backgrounds by the names of today; “paper” was that of the theme. */
+const BACKGROUNDS_OF_1: Readonly<Record<string, string>> = {
+	paper: 'theme',
+	mist: 'grey',
+	slate: 'dusk',
+	night: 'dusk'
+};
+
+export function withNewBackground(document: Raw): Raw {
+	if (!isRaw(document.view)) return document;
+	const old = document.view.background;
+	const now = typeof old === 'string' && Object.hasOwn(BACKGROUNDS_OF_1, old) ? BACKGROUNDS_OF_1[old] : old;
+	return { ...document, view: { ...document.view, background: now } };
+}

@@ -98,6 +98,8 @@ function findAll(text: string): Indexed[] {
 	const some = hits.length
 		? hits
 		: index.search(text, { combineWith: 'OR' }).map((hit) => byId.get(hit.id as string)!);
+	const isNamed = ({ name }: Indexed): number => Number(name.toLowerCase() === text.trim().toLowerCase());
+	some.sort((a, b) => isNamed(b) - isNamed(a));
 	const nodes = new Set<string>();
 	return some.filter((entry) => {
 		if (isChoice(entry) && nodes.has(entry.kind)) return false;

@@ -106,6 +106,18 @@ test('every curve node is found as a spline and a path, every weight as a fallof
 		}
 });
 
+test('every node comes first for its own name', () => {
+	for (const { kind, name } of searchNodes(''))
+		assert.equal(searchNodes(name)[0].kind, kind, `“${name}” brings ${searchNodes(name)[0].name}`);
+	// One word of it is enough where no other node is called by it alone.
+	for (const [typed, kind] of [
+		['grid', 'grid'],
+		['sow', 'sow-points'],
+		['displace', 'displace']
+	])
+		assert.equal(searchNodes(typed)[0].kind, kind, typed);
+});
+
 test('outputs are searched too, and what misleads finds nothing', () => {
 	assert.ok(searchNodes('centre').some(({ kind }) => kind === 'measure'));
 	for (const [word, kind] of [

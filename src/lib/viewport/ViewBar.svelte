@@ -10,7 +10,9 @@
 	import Rotate3d from '@lucide/svelte/icons/rotate-3d';
 	import Ruler from '@lucide/svelte/icons/ruler';
 	import Scale3d from '@lucide/svelte/icons/scale-3d';
-	import { BACKGROUNDS } from './backgrounds';
+	import type { Background } from '$core/engine/document';
+	import type { Light } from './light';
+	import LightMenu from './LightMenu.svelte';
 	import type { Direction, HandleMode, Shading } from './scene';
 
 	interface Props {
@@ -18,13 +20,15 @@
 		direction: Direction;
 		nearHidden: boolean;
 		grid: boolean;
-		background: string;
+		background: Background;
+		light: Light;
 		measuring: boolean;
 		/** The handles in use; null where the selected node has none. */
 		handles: HandleMode | null;
 		onfit: (what: 'all' | 'selection') => void;
 		onlook: (direction: Direction) => void;
-		onbackground: (id: string) => void;
+		onbackground: (id: Background) => void;
+		onlight: (light: Light, done: boolean) => void;
 		onmeasure: () => void;
 		onpicture: () => void;
 		onhandles: (mode: HandleMode) => void;
@@ -35,11 +39,13 @@
 		nearHidden = $bindable(),
 		grid = $bindable(),
 		background,
+		light,
 		measuring,
 		handles,
 		onfit,
 		onlook,
 		onbackground,
+		onlight,
 		onmeasure,
 		onpicture,
 		onhandles
@@ -114,17 +120,10 @@
 				<DropdownMenu.CheckboxItem class="menu-item" bind:checked={grid}
 					>{#snippet children({ checked })}{@render tick(checked)}Grid{/snippet}</DropdownMenu.CheckboxItem
 				>
-				<DropdownMenu.Separator class="my-1 border-t border-line" />
-				{#each Object.entries(BACKGROUNDS) as [id, { label, paper }] (id)}
-					<DropdownMenu.Item class="menu-item" onSelect={() => onbackground(id)}
-						><span class="h-4 w-4 rounded-sm border border-line" style="background: {paper}"></span><span
-							class:font-semibold={background === id}>{label}</span
-						></DropdownMenu.Item
-					>
-				{/each}
 			</DropdownMenu.Content>
 		</DropdownMenu.Portal>
 	</DropdownMenu.Root>
+	<LightMenu {light} {background} {onlight} {onbackground} />
 	<button
 		class="button"
 		aria-pressed={measuring}
@@ -154,7 +153,7 @@
 <style>
 	/* Words on buttons where there is room. */
 	@container (max-width: 620px) {
-		.wide {
+		:global(.wide) {
 			display: none;
 		}
 	}

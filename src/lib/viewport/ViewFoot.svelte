@@ -2,8 +2,16 @@
 	import { countsInWords } from '$lib/counts';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
-	/** `cell` is the side of a grid cell in metres; null where no grid is shown. */
-	let { editor, cell }: { editor: Editor; cell: number | null } = $props();
+	interface Props {
+		editor: Editor;
+		/** The side of a grid cell in metres; null where no grid is shown. */
+		cell: number | null;
+		/** Of how many copies one is drawn. */
+		oneIn: number;
+	}
+	let { editor, cell, oneIn }: Props = $props();
+
+	const WORDS: Record<number, string> = { 2: 'two', 4: 'four', 8: 'eight', 16: 'sixteen' };
 
 	const counts = $derived.by(() => {
 		const total = { copies: 0, faces: 0, curves: 0, points: 0 };
@@ -28,5 +36,6 @@
 		class="shrink-0"
 		class:hidden={!size}
 		data-testid="size">{size}</span
-	>{#if cellText}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
+	>{#if oneIn > 1}<span class="shrink-0" data-testid="share">one in {WORDS[oneIn] ?? oneIn} while moving</span
+		>{/if}{#if cellText}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
 </footer>

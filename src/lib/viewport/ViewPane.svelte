@@ -5,6 +5,7 @@
 	import { theme } from '$lib/ui/theme.svelte';
 	import { backgroundIn } from './backgrounds';
 	import { CardPicture } from './card-picture';
+	import { USUAL_LIGHT } from './light';
 	import HeatLegend from './HeatLegend.svelte';
 	import { Measuring } from './measuring.svelte';
 	import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings';
@@ -32,12 +33,17 @@
 	/** A node without a result, in whose place the last good picture stands. */
 	let keptFor = $state<string | null>(null);
 	let fittedOnce = false;
+	/** Of how many copies one is drawn. */
+	let oneIn = $state(1);
+	/** Whether the browser has taken the graphics away. */
+	let lost = $state(false);
 	/** Counts up as the picture moves, so that what lies over it is placed anew. */
 	let moves = $state(0);
 	const measuring = new Measuring(() => scene);
 
 	const { evaluation } = $derived(editor);
 	const ground = $derived(backgroundIn(editor.document.view.background, theme.current));
+	const light = $derived(editor.document.view.light ?? USUAL_LIGHT);
 	const handled = $derived(handledOf(editor.graph, editor.active));
 
 	$effect(() => {
@@ -49,6 +55,8 @@
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => picture.outdate();
 		made.onHandles = writeHandles;
+		made.onShare = (share) => (oneIn = share);
+		made.onLost = (gone) => (lost = gone);
 		made.onMove = () => {
 			moves++;
 			measuring.placeLabel();
@@ -64,7 +72,13 @@
 			picture.close().finally(() => made.dispose());
 		};
 	});
-	$effect(() => scene?.setColours(ground.colour, ground.dark));
+	$effect(() => scene?.setColours(ground.colours, ground.dark));
+	$effect(() => {
+		if (scene) scene.light = light;
+	});
+	$effect(() => {
+		if (scene) scene.selected = editor.active?.id ?? null;
+	});
 	$effect(() => {
 		const { packet } = evaluation;
 		if (!packet || !scene) return;
@@ -72,11 +86,12 @@
 			const failed = new Set(
 				editor.shown.filter((id) => ['error', 'waiting'].includes(evaluation.reports.get(id)?.state ?? ''))
 			);
-			keptFor = scene!.take(packet, failed) ? ([...failed][0] ?? null) : null;
+			keptFor = scene!.take(packet, failed, evaluation.bounds) ? ([...failed][0] ?? null) : null;
 			if (!fittedOnce && evaluation.bounds) {
 				fittedOnce = true;
-				// The camera of the file stays where it is, unless it cuts something off in a pane of this shape.
-				if (!editor.document.view.camera || !scene!.isInSight(evaluation.bounds)) fitAll();
+				// From where the file's camera looks, or else from a height that suits the shape.
+				if (editor.document.view.camera) fitAll();
+				else scene!.fitFresh(evaluation.bounds);
 			}
 			card?.outdate();
 		});
@@ -150,7 +165,7 @@
 	aria-label="View"
 	tabindex="0"
 >
-	<div class="absolute inset-0">
+	<div class="absolute inset-0" style="background: {ground.css}">
 		<canvas
 			bind:this={canvas}
 			class="block h-full w-full {measuring.on ? 'cursor-crosshair' : ''}"
@@ -165,6 +180,11 @@
 		bind:grid
 		{direction}
 		background={editor.document.view.background}
+		{light}
+		onlight={(next, done) => {
+			editor.setView({ light: next });
+			if (done) editor.endGesture();
+		}}
 		measuring={measuring.on}
 		handles={handled && handleMode}
 		onfit={(what) => (what === 'all' ? fitAll() : fitSelection())}
@@ -196,7 +216,13 @@
 			data-testid="distance">{measuring.label.text}</span
 		>{/if}
 	<ViewNews {editor} {keptFor} />
-	<ViewFoot {editor} cell={grid ? cell : null} />
+	<ViewFoot {editor} cell={grid ? cell : null} {oneIn} />
+	{#if lost}<p
+			class="absolute inset-x-8 top-1/3 mx-auto max-w-sm rounded border border-ochre bg-sheet p-3 text-center"
+			role="alert"
+		>
+			The browser has taken the graphics away. The picture comes back by itself; your work is not touched.
+		</p>{/if}
 	{#if picturing && scene}<PictureDialog
 			{scene}
 			name={editor.document.name}

@@ -1,15 +1,35 @@
-/** The grounds before which a result can be looked at: a name, and its colour in the light and in the dark theme. */
-export const BACKGROUNDS: Record<string, { label: string; paper: string; dusk: string; dark: boolean }> = {
-	paper: { label: 'As the theme', paper: '#f5f1e8', dusk: '#182326', dark: false },
-	white: { label: 'White', paper: '#ffffff', dusk: '#ffffff', dark: false },
-	mist: { label: 'Mist', paper: '#c9d3d1', dusk: '#c9d3d1', dark: false },
-	slate: { label: 'Slate', paper: '#3a4648', dusk: '#3a4648', dark: true },
-	night: { label: 'Night', paper: '#0d1314', dusk: '#0d1314', dark: true }
+/** The grounds before which a result can be looked at: a name, and its colours from top to bottom. */
+import type { Background } from '../../../core/index.ts';
+
+const PAPER = ['#f5f1e8'];
+const DUSK = ['#182326'];
+
+export const BACKGROUND_LOOKS: Record<
+	Background,
+	{ label: string; colours: Record<'paper' | 'dusk', readonly string[]>; dark: boolean }
+> = {
+	theme: { label: 'As the theme', colours: { paper: PAPER, dusk: DUSK }, dark: false },
+	paper: { label: 'Paper', colours: { paper: PAPER, dusk: PAPER }, dark: false },
+	dusk: { label: 'Dusk', colours: { paper: DUSK, dusk: DUSK }, dark: true },
+	grey: { label: 'Grey', colours: { paper: ['#b9bdba'], dusk: ['#b9bdba'] }, dark: false },
+	white: { label: 'White', colours: { paper: ['#ffffff'], dusk: ['#ffffff'] }, dark: false },
+	sky: {
+		label: 'Soft sky',
+		colours: { paper: ['#a9c3d3', '#dfe7e6', '#f1ece0'], dusk: ['#a9c3d3', '#dfe7e6', '#f1ece0'] },
+		dark: false
+	}
 };
 
-/** The colour of a background in a theme, and whether what lies before it must be light. */
-export function backgroundIn(id: string, theme: 'paper' | 'dusk'): { colour: string; dark: boolean } {
-	const known = Object.hasOwn(BACKGROUNDS, id) ? id : 'paper';
-	const { dark, [theme]: colour } = BACKGROUNDS[known];
-	return { colour, dark: dark || (known === 'paper' && theme === 'dusk') };
+/** A background as the page paints it, and whether what lies before it must be light. */
+export function backgroundIn(
+	id: Background,
+	theme: 'paper' | 'dusk'
+): { colours: readonly string[]; css: string; dark: boolean } {
+	const { colours, dark } = BACKGROUND_LOOKS[id];
+	const own = colours[theme];
+	return {
+		colours: own,
+		css: own.length > 1 ? `linear-gradient(${own.join(', ')})` : own[0],
+		dark: dark || (id === 'theme' && theme === 'dusk')
+	};
 }

@@ -4,8 +4,10 @@ import type { Bounds } from '$core/geometry/measure';
 
 export type Direction = 'perspective' | 'top' | 'front' | 'east';
 
-/** How much of the picture's width or height what is fitted takes. */
-const FILLED = 0.88;
+/** How much of the picture's width or height what is fitted takes: 8 % are left free on each side. */
+const FILLED = 0.84;
+/** Degrees above the horizon from which flat and tall things are looked at. */
+const HEIGHTS = { flat: 34, tall: 11 };
 const WAYS: Record<Direction, readonly [number, number, number]> = {
 	top: [0, 1, 0.0001],
 	front: [0, 0, 1],
@@ -63,39 +65,86 @@ export class Cameras {
 		this.flat.updateProjectionMatrix();
 	}
 
-	/** Moves so that the box fills the picture, looking as before. */
+	/** Moves so that the box fills the picture, looking as before: its rim is left free, and it stands in the middle. */
 	fit(bounds: Bounds | null): void {
 		const box = boxOf(bounds ?? NOTHING);
 		const centre = box.getCenter(new THREE.Vector3());
 		const way = this.active.position.clone().sub(this.target).normalize();
-		const distance = this.#distanceFor(box, centre, way);
-		this.target.copy(centre);
+		if (way.lengthSq() < 0.5) way.set(...WAYS.perspective).normalize();
+		const { distance, shift } = this.#placeFor(box, centre, way);
+		this.target.copy(centre).add(shift);
 		for (const camera of [this.active, this.perspective])
-			camera.position.copy(centre).addScaledVector(way, distance);
+			camera.position.copy(this.target).addScaledVector(way, distance);
 		this.flat.zoom = 1;
 		const radius = box.getSize(new THREE.Vector3()).length() / 2;
 		this.perspective.near = distance / 500;
 		this.perspective.far = 60 * (distance + radius);
 		this.perspective.updateProjectionMatrix();
 		this.#shapeFlat();
-		this.active.lookAt(centre);
+		this.active.lookAt(this.target);
 	}
 
-	/** How far from the centre, in a direction, all corners of a box are seen with a rim around them. */
-	#distanceFor(box: THREE.Box3, centre: THREE.Vector3, way: THREE.Vector3): number {
+	/** Looks at a box from a height that suits its shape: down on what is flat, level at what is tall. */
+	raise(bounds: Bounds | null): void {
+		const size = boxOf(bounds ?? NOTHING).getSize(new THREE.Vector3());
+		const wide = Math.max(size.x, size.z, 1e-9);
+		const flatness = 1 - Math.min(1, size.y / wide / 1.4);
+		const up = THREE.MathUtils.degToRad(HEIGHTS.tall + (HEIGHTS.flat - HEIGHTS.tall) * flatness);
+		// What is long is seen from its side, a little from the end.
+		const [x, , z] = WAYS.perspective;
+		const turn =
+			size.z > 1.8 * size.x
+				? Math.atan2(0.86, 0.5)
+				: size.x > 1.8 * size.z
+					? Math.atan2(0.5, 0.86)
+					: Math.atan2(x, z);
+		const distance = Math.max(0.1, this.distance);
+		this.active.position
+			.copy(this.target)
+			.add(
+				new THREE.Vector3(
+					Math.cos(up) * Math.sin(turn),
+					Math.sin(up),
+					Math.cos(up) * Math.cos(turn)
+				).multiplyScalar(distance)
+			);
+	}
+
+	/**
+	 * How far from the centre, in a direction, a box fills the picture but for its rim, and how far aside the target must lie
+	 * so that it stands in the middle: what is nearer looks larger.
+	 */
+	#placeFor(
+		box: THREE.Box3,
+		centre: THREE.Vector3,
+		way: THREE.Vector3
+	): { distance: number; shift: THREE.Vector3 } {
 		const right = new THREE.Vector3(0, 1, 0).cross(way);
 		if (right.lengthSq() < 1e-8) right.set(1, 0, 0);
 		right.normalize();
 		const up = way.clone().cross(right);
-		const high = FILLED * this.#slope,
-			wide = high * this.aspect;
-		let distance = 0.02;
-		for (const corner of cornersOf(box)) {
+		const isFlat = this.active === this.flat;
+		const corners = cornersOf(box).map((corner) => {
 			corner.sub(centre);
-			const side = Math.max(Math.abs(corner.dot(right)) / wide, Math.abs(corner.dot(up)) / high);
-			distance = Math.max(distance, this.active === this.flat ? side : side + corner.dot(way));
+			return { x: corner.dot(right), y: corner.dot(up), depth: isFlat ? 0 : corner.dot(way) };
+		});
+		const room = { x: FILLED * this.#slope * this.aspect, y: FILLED * this.#slope };
+		let distance = 0.02;
+		const aside = { x: 0, y: 0 };
+		// A few rounds: the distance for a place, then the place for the distance.
+		for (let round = 0; round < 12; round++) {
+			distance = 0.02;
+			for (const axis of ['x', 'y'] as const)
+				for (const corner of corners)
+					distance = Math.max(distance, Math.abs(corner[axis] - aside[axis]) / room[axis] + corner.depth);
+			for (const axis of ['x', 'y'] as const) {
+				const seen = corners.map(
+					(corner) => (corner[axis] - aside[axis]) / Math.max(1e-6, distance - corner.depth)
+				);
+				aside[axis] += ((Math.min(...seen) + Math.max(...seen)) / 2) * distance * 0.9;
+			}
 		}
-		return distance;
+		return { distance, shift: right.multiplyScalar(aside.x).addScaledVector(up, aside.y) };
 	}
 
 	/** Whether a box lies wholly within the picture. */

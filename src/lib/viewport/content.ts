@@ -3,10 +3,10 @@ import * as THREE from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import type { Packet, PacketDraw, PacketObject } from '$lib/worker/messages';
-import type { Materials } from './materials';
+import { linearColours } from './linear-colours';
+import type { Mark, Materials } from './materials';
 
 export type Shading = 'shaded' | 'wireframe' | 'both';
-type Add = (object: THREE.Object3D) => void;
 
 /** What was made of a packet's object. */
 interface Known {
@@ -17,24 +17,22 @@ interface Known {
 	packet: PacketObject;
 }
 
-interface Drawn {
+/** A piece of what is drawn that is small enough to be drawn at once. */
+export interface Part {
 	object: THREE.Object3D;
-	draw: PacketDraw;
+	triangles: number;
+	/** Whether it is drawn after all that hides what lies behind it. */
+	late: boolean;
+	casts: boolean;
+	/** Where it holds copies: the first of them, how many it holds, and how many there are beside it. */
+	copies: { from: number; count: number; of: number } | null;
 }
-
-/** Colours of the screen as linear light, which is what attributes hold. */
-function linearColours(colours: Uint8Array): Uint16Array {
-	const out = new Uint16Array(colours.length);
-	for (let i = 0; i < colours.length; i++) out[i] = LINEAR[colours[i]];
-	return out;
-}
-const LINEAR = Uint16Array.from({ length: 256 }, (_, i) => {
-	const c = i / 255;
-	return Math.round(65535 * (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4));
-});
 
 /** Pieces of curves that are still drawn wide; more of them are hair lines, which cost a tenth. */
 const MOST_WIDE = 60_000;
+/** Copies are cut into pieces of about so many triangles, but not into more pieces than this. */
+const PIECE_TRIANGLES = 24_000;
+const MOST_PIECES = 400;
 
 /** Pieces of curves for wide lines; their positions are used as they lie. */
 function wideGeometry({ positions, colours }: PacketObject): LineSegmentsGeometry {
@@ -44,33 +42,32 @@ function wideGeometry({ positions, colours }: PacketObject): LineSegmentsGeometr
 	return wide;
 }
 
-const placings = new WeakMap<object, WeakMap<object, THREE.InstancedBufferGeometry>>();
-
-/** A geometry at its copies’ places, for lines and points; the same one again for the same places. */
+/** A geometry at its copies’ places, for lines and points. */
 function copiesOf(
 	geometry: THREE.BufferGeometry,
-	matrices: THREE.InstancedBufferAttribute,
+	matrices: Float32Array,
 	count: number
 ): THREE.InstancedBufferGeometry {
-	let own = placings.get(geometry);
-	if (!own) placings.set(geometry, (own = new WeakMap()));
-	let instanced = own.get(matrices);
-	if (instanced) return instanced;
-	instanced = new THREE.InstancedBufferGeometry();
+	const instanced = new THREE.InstancedBufferGeometry();
 	instanced.setAttribute('position', geometry.getAttribute('position'));
-	instanced.setAttribute('placed', matrices);
+	instanced.setAttribute('placed', new THREE.InstancedBufferAttribute(matrices, 16));
 	instanced.instanceCount = count;
-	own.set(matrices, instanced);
 	return instanced;
 }
 
 export class Content extends THREE.Group {
+	/** What is drawn, in pieces. */
+	parts: readonly Part[] = [];
 	readonly #materials: Materials;
 	#geometries = new Map<string, Known>();
-	#matrices = new Map<string, THREE.InstancedBufferAttribute>();
+	#matrices = new Map<string, Float32Array>();
 	#draws: PacketDraw[] = [];
-	#drawn: Drawn[] = [];
+	/** The pieces of each draw, by all that they depend on, so that a draw which did not change keeps its buffers. */
+	#made = new Map<string, readonly Part[]>();
+	#colourKeys = new WeakMap<object, number>();
+	#coloured = 0;
 	#shading: Shading = 'shaded';
+	#selected: string | null = null;
 
 	constructor(materials: Materials) {
 		super();
@@ -86,8 +83,8 @@ export class Content extends THREE.Group {
 		for (const object of packet.objects) this.#addObject(object);
 		for (const draw of packet.draws)
 			if (draw.matricesKey && draw.matrices && !this.#matrices.has(draw.matricesKey))
-				this.#matrices.set(draw.matricesKey, new THREE.InstancedBufferAttribute(draw.matrices, 16));
-		const before = this.#drawn.map(({ draw }) => draw);
+				this.#matrices.set(draw.matricesKey, draw.matrices);
+		const before = this.#draws;
 		const own = before.filter((draw) => keeps.has(draw.node));
 		const kept =
 			own.length || !keeps.size || packet.draws.some((draw) => !draw.ghost)
@@ -123,77 +120,149 @@ export class Content extends THREE.Group {
 		this.#geometries.set(packet.key, { geometry, edges, packet });
 	}
 
-	/** Makes the three objects for the draws at hand; buffers are kept, so this is cheap. */
+	/** Makes the pieces for the draws at hand. What depends on the same as before is kept, its buffers too. */
 	rebuild(): void {
 		this.clear();
-		for (const { object } of this.#drawn) if (object instanceof THREE.InstancedMesh) object.dispose();
-		this.#drawn = [];
+		const shownNodes = new Set(this.#draws.filter((draw) => !draw.ghost).map((draw) => draw.node));
+		const made = new Map<string, readonly Part[]>();
 		for (const draw of this.#draws) {
 			const known = this.#geometries.get(draw.object);
-			if (!known) continue;
-			const { geometry, edges, packet } = known;
 			const matrices = draw.matricesKey ? this.#matrices.get(draw.matricesKey) : null;
-			if (draw.matricesKey && !matrices) continue;
-			const add: Add = (object) => {
-				object.frustumCulled = false;
-				object.matrixAutoUpdate = false;
-				object.userData = { node: draw.node, ghost: draw.ghost };
-				this.add(object);
-				this.#drawn.push({ object, draw });
-			};
-			if (packet.kind === 'mesh') {
-				const hot = !!packet.colours || !!draw.colours;
-				const materials = packet.groups!.map(({ material }) =>
-					hot ? this.#materials.heat(!!packet.colours) : this.#materials.surface(material, draw.ghost)
-				);
-				if (this.#shading !== 'wireframe' || !edges) {
-					if (matrices) {
-						const mesh = new THREE.InstancedMesh(geometry, materials, 0);
-						mesh.instanceMatrix = matrices;
-						mesh.count = draw.count;
-						if (draw.colours)
-							mesh.instanceColor = new THREE.InstancedBufferAttribute(linearColours(draw.colours), 3, true);
-						add(mesh);
-					} else add(new THREE.Mesh(geometry, materials));
-				}
-				if (edges && this.#shading !== 'shaded')
-					this.#addLines(edges, matrices ?? null, draw, add, this.#shading === 'both' ? 0.55 : 1);
-			} else if (packet.kind === 'lines' && !matrices && packet.positions.length / 6 <= MOST_WIDE)
-				this.#addWideLines(known, draw, add);
-			else if (packet.kind === 'lines') this.#addLines(geometry, matrices ?? null, draw, add, 1);
-			else this.#addPoints(geometry, matrices ?? null, draw, add);
+			if (!known || (draw.matricesKey && !matrices)) continue;
+			// Where it is shown alone there is nothing to tell it apart from.
+			const mark: Mark = draw.ghost
+				? 'ghost'
+				: shownNodes.size > 1 && draw.node === this.#selected
+					? 'selected'
+					: 'plain';
+			const key = [
+				draw.node,
+				draw.object,
+				draw.matricesKey,
+				draw.count,
+				mark,
+				this.#shading,
+				this.#materials.dark,
+				draw.colours ? this.#keyOf(draw.colours) : ''
+			].join(' ');
+			const parts = this.#made.get(key) ?? this.#partsOf(draw, known, matrices ?? null, mark);
+			made.set(key, parts);
+			for (const { object } of parts) this.add(object);
 		}
+		for (const [key, parts] of this.#made) if (!made.has(key)) letGo(parts);
+		this.#made = made;
+		this.parts = [...made.values()].flat();
 	}
 
-	/** Curves two pixels wide. */
-	#addWideLines(known: Known, draw: PacketDraw, add: Add): void {
-		known.wide ??= wideGeometry(known.packet);
-		add(new LineSegments2(known.wide, this.#materials.wideLines(!!known.packet.colours, draw.ghost)));
+	#keyOf(colours: object): number {
+		let key = this.#colourKeys.get(colours);
+		if (!key) this.#colourKeys.set(colours, (key = ++this.#coloured));
+		return key;
 	}
 
-	#addLines(
+	#partsOf(draw: PacketDraw, known: Known, matrices: Float32Array | null, mark: Mark): Part[] {
+		const { geometry, edges, packet } = known;
+		const parts: Part[] = [];
+		const add = (object: THREE.Object3D, rest: Omit<Part, 'object'>) => {
+			object.frustumCulled = false;
+			object.matrixAutoUpdate = false;
+			object.userData = { node: draw.node, ghost: draw.ghost };
+			parts.push({ object, ...rest });
+		};
+		const late = { late: true, casts: false, copies: null };
+		if (packet.kind === 'mesh') {
+			if (this.#shading !== 'wireframe' || !edges) this.#addSurfaces(draw, known, matrices, mark, add);
+			if (edges && this.#shading !== 'shaded') {
+				const count = (edges.getAttribute('position').count / 2) * (matrices ? draw.count : 1);
+				add(this.#lines(edges, matrices, draw, mark, this.#shading === 'both' ? 0.55 : 1), {
+					triangles: count,
+					...late
+				});
+			}
+		} else if (packet.kind === 'lines' && !matrices && packet.positions.length / 6 <= MOST_WIDE) {
+			known.wide ??= wideGeometry(packet);
+			const wide = new LineSegments2(known.wide, this.#materials.wideLines(!!packet.colours, mark));
+			add(wide, { triangles: packet.positions.length / 3, ...late });
+		} else {
+			const count = (packet.positions.length / 3) * (matrices ? draw.count : 1);
+			const object =
+				packet.kind === 'lines'
+					? this.#lines(geometry, matrices, draw, mark, 1)
+					: new THREE.Points(
+							matrices ? copiesOf(geometry, matrices, draw.count) : geometry,
+							this.#materials.points(geometry.hasAttribute('color'), mark, !!matrices)
+						);
+			add(object, { triangles: count, ...late });
+		}
+		return parts;
+	}
+
+	#lines(
 		geometry: THREE.BufferGeometry,
-		matrices: THREE.InstancedBufferAttribute | null,
+		matrices: Float32Array | null,
 		draw: PacketDraw,
-		add: Add,
+		mark: Mark,
 		opacity: number
-	): void {
-		const material = this.#materials.lines(geometry.hasAttribute('color'), draw.ghost, opacity, !!matrices);
-		add(new THREE.LineSegments(matrices ? copiesOf(geometry, matrices, draw.count) : geometry, material));
+	): THREE.LineSegments {
+		const material = this.#materials.lines(geometry.hasAttribute('color'), mark, opacity, !!matrices);
+		return new THREE.LineSegments(matrices ? copiesOf(geometry, matrices, draw.count) : geometry, material);
 	}
 
-	#addPoints(
-		geometry: THREE.BufferGeometry,
-		matrices: THREE.InstancedBufferAttribute | null,
+	/** A mesh once, or its copies in pieces of a few thousand triangles each. */
+	#addSurfaces(
 		draw: PacketDraw,
-		add: Add
+		{ geometry, packet }: Known,
+		matrices: Float32Array | null,
+		mark: Mark,
+		add: (object: THREE.Object3D, rest: Omit<Part, 'object'>) => void
 	): void {
-		const material = this.#materials.points(geometry.hasAttribute('color'), draw.ghost, !!matrices);
-		add(new THREE.Points(matrices ? copiesOf(geometry, matrices, draw.count) : geometry, material));
+		const hot = !!packet.colours || !!draw.colours;
+		const materials = packet.groups!.map(({ material }) =>
+			hot ? this.#materials.heat(!!packet.colours) : this.#materials.surface(material, mark)
+		);
+		const look = {
+			late: materials.some((material) => material.transparent),
+			casts: mark !== 'ghost' && !materials.every((material) => material.transparent)
+		};
+		const each = packet.index!.length / 3;
+		if (!matrices)
+			return add(new THREE.Mesh(geometry, materials), { triangles: each, copies: null, ...look });
+		const size = Math.ceil(Math.max(PIECE_TRIANGLES / Math.max(1, each), draw.count / MOST_PIECES));
+		const colours = draw.colours && linearColours(draw.colours);
+		for (let from = 0; from < draw.count; from += size) {
+			const count = Math.min(size, draw.count - from);
+			const mesh = new THREE.InstancedMesh(geometry, materials, 0);
+			mesh.instanceMatrix = new THREE.InstancedBufferAttribute(
+				matrices.subarray(16 * from, 16 * (from + count)),
+				16
+			);
+			mesh.count = count;
+			if (colours)
+				mesh.instanceColor = new THREE.InstancedBufferAttribute(
+					colours.subarray(3 * from, 3 * (from + count)),
+					3,
+					true
+				);
+			add(mesh, { triangles: each * count, copies: { from, count, of: draw.count }, ...look });
+		}
 	}
 
 	set shading(shading: Shading) {
 		this.#shading = shading;
+		this.rebuild();
+	}
+
+	/** The node whose parts are told apart from the others. */
+	set selected(node: string | null) {
+		if (node === this.#selected) return;
+		this.#selected = node;
+		this.rebuild();
+	}
+
+	/** Materials were made anew: nothing that was built of the old ones is kept. */
+	renew(): void {
+		for (const parts of this.#made.values()) letGo(parts);
+		this.#made.clear();
 		this.rebuild();
 	}
 
@@ -210,10 +279,24 @@ export class Content extends THREE.Group {
 	}
 
 	dispose(): void {
+		for (const parts of this.#made.values()) letGo(parts);
 		for (const { geometry, edges, wide } of this.#geometries.values()) {
 			geometry.dispose();
 			edges?.dispose();
 			wide?.dispose();
+		}
+	}
+}
+
+/** Frees what belongs to pieces alone: the places of copies. Their shapes may serve others. */
+function letGo(parts: readonly Part[]): void {
+	for (const { object } of parts) {
+		if (object instanceof THREE.InstancedMesh) object.dispose();
+		const { geometry } = object as THREE.Mesh;
+		if (geometry instanceof THREE.InstancedBufferGeometry && !(object instanceof LineSegments2)) {
+			// Its positions are those of the shape that was copied.
+			geometry.deleteAttribute('position');
+			geometry.dispose();
 		}
 	}
 }

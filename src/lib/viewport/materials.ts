@@ -2,24 +2,55 @@
 import * as THREE from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import type { PacketMaterial } from '$lib/worker/messages';
+import type { LightUniforms } from './surface';
+import { heatMaterial, surfaceMaterial } from './surface';
 
-const GHOST = 0x9aa5a4;
+const GHOST = 0x8aa09e;
+const CORAL = { paper: 0xc23e27, dusk: 0xf0765c };
+/** Light added to surfaces that are selected. */
+const GLOW = [0.2, 0.035, 0.012] as const;
+/** Points are discs of so many pixels. */
+const DISC = 4;
 
-/** Lines and points are no meshes, so instancing is added to their shaders by hand: `placed` is the copy’s matrix. */
-function takesCopies(material: THREE.Material): void {
-	material.onBeforeCompile = (shader) => {
-		shader.vertexShader = `attribute mat4 placed;\n${shader.vertexShader}`.replace(
-			'#include <begin_vertex>',
-			'vec3 transformed = (placed * vec4(position, 1.0)).xyz;'
-		);
-	};
-}
+/** How a thing is told apart from the rest. */
+export type Mark = 'plain' | 'ghost' | 'selected';
+
+/** Where a vertex is: copies carry their places in `placed`, since lines and points are no meshes. */
+const PLACED = /* glsl */ `
+	#ifdef COPIES
+		attribute mat4 placed;
+	#endif
+	vec4 placedWorld() {
+		#ifdef COPIES
+			return modelMatrix * placed * vec4(position, 1.0);
+		#else
+			return modelMatrix * vec4(position, 1.0);
+		#endif
+	}
+`;
+
+/** What is far away is paler: how far is far depends on how far the camera stands from what it looks at. */
+const PALER = /* glsl */ `
+	uniform float reach;
+	float paler(vec4 world) {
+		return isOrthographic ? 1.0 : 1.0 - 0.72 * smoothstep(1.0, 3.2, distance(cameraPosition, world.xyz) / reach);
+	}
+`;
 
 export class Materials {
 	/** Whether they stand before a dark background. */
 	dark = false;
+	readonly light: LightUniforms;
+	/** How far the camera stands from what it looks at. */
+	readonly reach = { value: 10 };
+	/** Pixels of the picture for a pixel of the screen. */
+	readonly ratio = { value: 1 };
 	#nearWallsHidden = false;
 	#made = new Map<string, THREE.Material>();
+
+	constructor(light: LightUniforms) {
+		this.light = light;
+	}
 
 	#kept<M extends THREE.Material>(key: string, make: () => M): M {
 		let material = this.#made.get(key);
@@ -32,102 +63,140 @@ export class Materials {
 		this.dispose();
 	}
 
-	#surfaceLook() {
-		return {
-			side: this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide,
-			// Edges lie on the faces: these stand back a little.
-			polygonOffset: true,
-			polygonOffsetFactor: 1,
-			polygonOffsetUnits: 1
-		} as const;
+	get #side(): THREE.Side {
+		return this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide;
 	}
 
-	surface(given: PacketMaterial | null, ghost: boolean): THREE.Material {
-		if (ghost)
-			return this.#kept(
-				'ghost',
-				() =>
-					new THREE.MeshLambertMaterial({
-						color: GHOST,
-						transparent: true,
-						opacity: 0.25,
-						depthWrite: false,
-						side: THREE.DoubleSide
-					})
-			);
-		return this.#kept(JSON.stringify(given), () => {
-			const [r, g, b, a] = given?.colour ?? [0.56, 0.52, 0.45, 1];
-			return new THREE.MeshStandardMaterial({
-				color: new THREE.Color().setRGB(r, g, b, THREE.LinearSRGBColorSpace),
+	surface(given: PacketMaterial | null, mark: Mark): THREE.Material {
+		if (mark === 'ghost')
+			return this.#kept('ghost', () => {
+				const [r, g, b] = new THREE.Color(GHOST).toArray();
+				return surfaceMaterial(this.light, {
+					colour: [r, g, b],
+					opacity: 0.28,
+					roughness: 1,
+					metallic: 0,
+					side: THREE.DoubleSide
+				});
+			});
+		return this.#kept(`${mark} ${JSON.stringify(given)}`, () => {
+			const [r, g, b, opacity] = given?.colour ?? [0.56, 0.52, 0.45, 1];
+			return surfaceMaterial(this.light, {
+				colour: [r, g, b],
+				opacity,
 				roughness: given?.roughness ?? 0.9,
-				metalness: given?.metal ?? 0,
-				transparent: a < 1,
-				opacity: a,
-				...this.#surfaceLook()
+				metallic: given?.metal ?? 0,
+				...(mark === 'selected' && { tint: GLOW }),
+				side: this.#side
 			});
 		});
 	}
 
-	/** Matt, so that the light changes the scale's colours as little as may be. */
 	heat(vertices: boolean): THREE.Material {
-		return this.#kept(
-			`heat ${vertices}`,
-			() =>
-				new THREE.MeshLambertMaterial({
-					vertexColors: vertices,
-					// The lights together are brighter than white.
-					color: 0xe6e6e6,
-					...this.#surfaceLook()
-				})
-		);
+		return this.#kept(`heat ${vertices}`, () => heatMaterial(this.light, vertices, this.#side));
 	}
 
-	#lineColour(hot: boolean, ghost: boolean): number {
-		return hot ? 0xffffff : ghost ? GHOST : this.dark ? 0xe9e4d8 : 0x1e2b2e;
+	#lineColour(hot: boolean, mark: Mark): number {
+		if (hot) return 0xffffff;
+		if (mark === 'ghost') return GHOST;
+		if (mark === 'selected') return CORAL[this.dark ? 'dusk' : 'paper'];
+		return this.dark ? 0xe9e4d8 : 0x1e2b2e;
 	}
 
-	/** @param hot coloured by a heat map. */
-	lines(hot: boolean, ghost: boolean, opacity: number, copies: boolean): THREE.Material {
-		return this.#kept(`lines ${ghost} ${this.dark} ${opacity} ${copies} ${hot}`, () => {
-			const lines = new THREE.LineBasicMaterial({
-				color: this.#lineColour(hot, ghost),
+	/** One pixel wide: edges, and curves where there are too many. @param hot coloured by a heat map. */
+	lines(hot: boolean, mark: Mark, opacity: number, copies: boolean): THREE.Material {
+		return this.#kept(`lines ${mark} ${this.dark} ${opacity} ${copies} ${hot}`, () => {
+			const material = new THREE.ShaderMaterial({
+				uniforms: {
+					reach: this.reach,
+					lineColour: { value: new THREE.Color(this.#lineColour(hot, mark)) },
+					opacity: { value: mark === 'ghost' ? 0.4 : opacity }
+				},
+				defines: { ...(copies && { COPIES: '' }) },
 				vertexColors: hot,
 				transparent: true,
-				opacity: ghost ? 0.35 : opacity
+				depthWrite: false,
+				vertexShader: /* glsl */ `
+					${PLACED}
+					${PALER}
+					varying vec4 vColour;
+					uniform vec3 lineColour;
+					uniform float opacity;
+					void main() {
+						vec4 world = placedWorld();
+						vec3 own = lineColour;
+						#ifdef USE_COLOR
+							own *= color.rgb;
+						#endif
+						vColour = vec4(own, opacity * paler(world));
+						gl_Position = projectionMatrix * viewMatrix * world;
+					}
+				`,
+				fragmentShader: 'varying vec4 vColour; void main() { gl_FragColor = vColour; }'
 			});
-			if (copies) takesCopies(lines);
-			return lines;
+			return material;
 		});
 	}
 
 	/** Two pixels wide. */
-	wideLines(hot: boolean, ghost: boolean): LineMaterial {
+	wideLines(hot: boolean, mark: Mark): LineMaterial {
 		return this.#kept(
-			`wide lines ${ghost} ${this.dark} ${hot}`,
+			`wide lines ${mark} ${this.dark} ${hot}`,
 			() =>
 				new LineMaterial({
-					color: this.#lineColour(hot, ghost),
+					color: this.#lineColour(hot, mark),
 					vertexColors: hot,
-					linewidth: 2,
+					linewidth: mark === 'selected' ? 3 : 2,
 					transparent: true,
-					opacity: ghost ? 0.35 : 1
+					opacity: mark === 'ghost' ? 0.4 : 1
 				})
 		);
 	}
 
-	points(hot: boolean, ghost: boolean, copies: boolean): THREE.Material {
-		return this.#kept(`points ${ghost} ${hot} ${copies}`, () => {
-			const points = new THREE.PointsMaterial({
-				color: hot ? 0xffffff : ghost ? GHOST : 0x1f7a70,
-				vertexColors: hot,
-				size: 5,
-				sizeAttenuation: false,
-				transparent: true,
-				opacity: ghost ? 0.35 : 1
-			});
-			if (copies) takesCopies(points);
-			return points;
-		});
+	/** Discs with a rim, so that they are told apart where many lie over one another. */
+	points(hot: boolean, mark: Mark, copies: boolean): THREE.Material {
+		const own = mark === 'plain' ? (this.dark ? 0x58b8aa : 0x1f7a70) : this.#lineColour(hot, mark);
+		return this.#kept(
+			`points ${mark} ${this.dark} ${hot} ${copies}`,
+			() =>
+				new THREE.ShaderMaterial({
+					uniforms: {
+						reach: this.reach,
+						ratio: this.ratio,
+						discColour: { value: new THREE.Color(hot ? 0xffffff : own) },
+						opacity: { value: mark === 'ghost' ? 0.4 : 1 }
+					},
+					defines: { ...(copies && { COPIES: '' }) },
+					vertexColors: hot,
+					transparent: true,
+					vertexShader: /* glsl */ `
+						${PLACED}
+						${PALER}
+						varying vec4 vColour;
+						uniform vec3 discColour;
+						uniform float opacity;
+						uniform float ratio;
+						void main() {
+							vec4 world = placedWorld();
+							vec3 own = discColour;
+							#ifdef USE_COLOR
+								own *= color.rgb;
+							#endif
+							vColour = vec4(own, opacity * paler(world));
+							gl_Position = projectionMatrix * viewMatrix * world;
+							gl_PointSize = ${DISC.toFixed(1)} * ratio;
+						}
+					`,
+					fragmentShader: /* glsl */ `
+						varying vec4 vColour;
+						void main() {
+							float far = length(gl_PointCoord - 0.5) * 2.0;
+							if (far > 1.0) discard;
+							gl_FragColor = vec4(vColour.rgb * (far > 0.7 ? 0.6 : 1.0), vColour.a);
+						}
+					`
+				})
+		);
 	}
 
 	dispose(): void {

@@ -3,6 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { newNode, nodeKinds, withSetting, withWire } from '../../../core/index.ts';
 import type { Graph, Setting } from '../../../core/index.ts';
+import { BACKGROUNDS } from '../../../core/index.ts';
 import { backgroundIn } from './backgrounds.ts';
 import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings.ts';
 import type { HandleMode } from './scene.ts';
@@ -83,11 +84,12 @@ test('a zone is drawn where it is set; what varies is drawn at 0', () => {
 	assert.equal(zoneOf(null), null);
 });
 
-test('every background is known in both themes; one from a strange file is the theme’s own', () => {
-	assert.notEqual(backgroundIn('paper', 'paper').colour, backgroundIn('paper', 'dusk').colour);
-	assert.ok(!backgroundIn('paper', 'paper').dark && backgroundIn('paper', 'dusk').dark);
-	for (const theme of ['paper', 'dusk'] as const) {
-		assert.deepEqual(backgroundIn('constructor', theme), backgroundIn('paper', theme));
-		assert.ok(backgroundIn('night', theme).dark && !backgroundIn('white', theme).dark);
+test('every background has colours in both themes; only that of the theme changes with it', () => {
+	for (const id of BACKGROUNDS) {
+		const [day, evening] = [backgroundIn(id, 'paper'), backgroundIn(id, 'dusk')];
+		assert.ok(day.colours.length > 0 && day.css.includes(day.colours[0]), id);
+		assert.equal(day.css === evening.css, id !== 'theme', id);
 	}
+	assert.ok(!backgroundIn('theme', 'paper').dark && backgroundIn('theme', 'dusk').dark);
+	assert.ok(backgroundIn('dusk', 'paper').dark && !backgroundIn('white', 'dusk').dark);
 });

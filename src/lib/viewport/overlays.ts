@@ -1,6 +1,8 @@
 /** What is drawn over the picture, through shapes: zones, axes of a source, the tide staff, measurements. */
 import * as THREE from 'three';
 import type { Bounds } from '$core/geometry/measure';
+import type { LightUniforms } from './surface';
+import { surfaceMaterial } from './surface';
 
 const CORAL = 0xd2482f;
 
@@ -37,6 +39,13 @@ function zoneShape(shape: string): THREE.BufferGeometry {
 }
 
 export class Overlays extends THREE.Group {
+	readonly #light: LightUniforms;
+
+	constructor(light: LightUniforms) {
+		super();
+		this.#light = light;
+	}
+
 	#clear(what: string): void {
 		for (const child of [...this.children]) if (child.userData[what]) this.remove(child);
 	}
@@ -106,7 +115,13 @@ export class Overlays extends THREE.Group {
 			for (let i = 0; i < 10; i++) {
 				const band = new THREE.Mesh(
 					new THREE.CylinderGeometry(0.03, 0.03, 0.2, 12),
-					new THREE.MeshStandardMaterial({ color: i % 2 ? 0xfffdf8 : 0xd2482f, roughness: 0.8 })
+					surfaceMaterial(this.#light, {
+						colour: new THREE.Color(i % 2 ? 0xfffdf8 : CORAL).toArray() as [number, number, number],
+						opacity: 1,
+						roughness: 0.8,
+						metallic: 0,
+						side: THREE.FrontSide
+					})
 				);
 				band.position.y = 0.1 + 0.2 * i;
 				staff.add(band);

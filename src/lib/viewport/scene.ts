@@ -8,10 +8,15 @@ import type { Direction } from './cameras';
 import { Cameras } from './cameras';
 import type { Shading } from './content';
 import { Content } from './content';
-import { makeGround } from './ground';
+import { GroundGrid, ShadowCatcher } from './ground';
+import type { Light } from './light';
 import { Materials } from './materials';
 import type { ZoneShown } from './overlays';
 import { Overlays } from './overlays';
+import type { Camera } from './painter';
+import { Painter } from './painter';
+import { Still } from './still';
+import { LightUniforms } from './surface';
 
 export type { Direction } from './cameras';
 export type { Shading } from './content';
@@ -37,41 +42,57 @@ export class ViewScene {
 	readonly canvas: HTMLCanvasElement;
 	readonly renderer: THREE.WebGLRenderer;
 	readonly scene = new THREE.Scene();
-	readonly #cameras = new Cameras();
 	readonly controls: OrbitControls;
 	readonly handles: TransformControls;
-	readonly #proxy = new THREE.Object3D();
-	readonly #materials = new Materials();
+	readonly painter: Painter;
+	readonly #cameras = new Cameras();
+	readonly #light = new LightUniforms();
+	readonly #materials = new Materials(this.#light);
 	readonly #content = new Content(this.#materials);
-	readonly #overlay = new Overlays();
-	#grid: THREE.LineSegments | null = null;
-	#gridCell = 1;
-	#frame = 0;
-	#gridVisible = true;
-	/** How many pictures were drawn. */
-	pictures = 0;
+	readonly #overlay = new Overlays(this.#light);
+	readonly #grid = new GroundGrid();
+	readonly #catcher = new ShadowCatcher(this.#light);
+	/** The handles stand in a scene of their own, over the finished picture. */
+	readonly #over = new THREE.Scene();
+	readonly #proxy = new THREE.Object3D();
+	#gridCell = 0;
+	#size = { width: 1, height: 1 };
+	/** What lies behind a saved picture: a colour or two, from top to bottom. */
+	#behind: readonly string[] = [];
 	onGrid: (cell: number) => void = () => {};
 	onCamera: () => void = () => {};
 	/** Called whenever what stands over the picture must be placed anew. */
 	onMove: () => void = () => {};
 	onHandles: (values: HandleValues, done: boolean) => void = () => {};
+	/** Called with the share of copies that is drawn while something moves: one in so many. */
+	onShare: (oneIn: number) => void = () => {};
+	/** Called when the browser takes the graphics away, and when they are back. */
+	onLost: (lost: boolean) => void = () => {};
 
 	constructor(canvas: HTMLCanvasElement) {
 		this.canvas = canvas;
-		this.renderer = new THREE.WebGLRenderer({
-			canvas,
-			// Smoothing edges triples the cost where a processor draws in place of a graphics card.
-			antialias: !drawsInSoftware(),
-			alpha: true,
-			preserveDrawingBuffer: false
-		});
+		const software = drawsInSoftware();
+		this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, alpha: true, stencil: false });
 		this.renderer.outputColorSpace = THREE.SRGBColorSpace;
 		this.renderer.toneMapping = THREE.NoToneMapping;
-		this.scene.add(this.#content, this.#overlay);
-		const sky = new THREE.HemisphereLight(0xffffff, 0xb3a78f, 2.1);
-		const sun = new THREE.DirectionalLight(0xfff3dd, 2.2);
-		sun.position.set(4, 9, 6);
-		this.scene.add(sky, sun);
+		this.scene.matrixWorldAutoUpdate = true;
+		this.scene.add(this.#grid, this.#catcher, this.#content, this.#overlay);
+		this.painter = new Painter(
+			this.renderer,
+			{
+				scene: this.scene,
+				content: this.#content,
+				grid: this.#grid,
+				catcher: this.#catcher,
+				overlay: this.#overlay,
+				handles: this.#over,
+				camera: () => this.camera
+			},
+			this.#light,
+			software
+		);
+		this.painter.onPicture = () => this.onMove();
+		this.painter.onShare = (oneIn) => this.onShare(oneIn);
 		this.#cameras.perspective.position.set(8, 5, 9);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.target = this.#cameras.target;
@@ -85,13 +106,34 @@ export class ViewScene {
 		this.handles = new TransformControls(this.camera, canvas);
 		this.handles.setSize(0.85);
 		this.handles.setColors('#d2482f', '#1f7a70', '#b27a12', '#8c2f5d');
-		this.scene.add(this.#proxy, this.handles.getHelper());
-		this.handles.addEventListener('change', () => this.redraw());
+		this.#over.add(this.#proxy, this.handles.getHelper());
+		this.handles.addEventListener('change', () => this.painter.present());
 		this.handles.addEventListener('dragging-changed', ({ value }) => {
 			this.controls.enabled = !value;
 			if (!value) this.#tellHandles(true);
 		});
 		this.handles.addEventListener('objectChange', () => this.#tellHandles(false));
+		canvas.addEventListener('webglcontextlost', this.#lost);
+		canvas.addEventListener('webglcontextrestored', this.#restored);
+	}
+
+	readonly #lost = (event: Event): void => {
+		// Without this the browser would never give them back.
+		event.preventDefault();
+		this.onLost(true);
+	};
+	readonly #restored = (): void => {
+		this.onLost(false);
+		this.painter.comeBack();
+	};
+
+	/** How many plain pictures were drawn. */
+	get pictures(): number {
+		return this.painter.pictures;
+	}
+	/** How many pictures the one on the screen is the mean of; 0 for a plain one. */
+	get gathered(): number {
+		return this.painter.gathered;
 	}
 
 	#tellHandles(done: boolean): void {
@@ -130,58 +172,54 @@ export class ViewScene {
 
 	/** Draws at the next frame; many calls make one picture. */
 	redraw(): void {
-		this.#frame ||= requestAnimationFrame(() => {
-			this.#frame = 0;
-			this.renderer.render(this.scene, this.camera);
-			this.pictures++;
-			this.onMove();
-		});
+		this.#materials.reach.value = Math.max(1e-6, this.#cameras.distance);
+		this.painter.redraw();
 	}
 
+	/** @param width of the canvas, in pixels of the page. */
 	resize(width: number, height: number): void {
 		if (!width || !height) return;
-		this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
-		this.renderer.setSize(width, height, false);
+		const ratio = Math.min(devicePixelRatio, 2);
+		this.#size = { width, height };
+		this.#materials.ratio.value = ratio;
 		this.#cameras.aspect = width / height;
-		this.redraw();
+		this.painter.resize(Math.round(width * ratio), Math.round(height * ratio));
+	}
+
+	set light(light: Light) {
+		this.painter.light = light;
 	}
 
 	get camera(): THREE.PerspectiveCamera | THREE.OrthographicCamera {
 		return this.#cameras.active;
 	}
 
-	setColours(background: string | null, dark: boolean): void {
+	/** @param behind what lies behind a saved picture: a colour, or two from top to bottom. */
+	setColours(behind: readonly string[], dark: boolean): void {
+		this.#behind = behind;
+		const renewed = this.#materials.dark !== dark;
 		this.#materials.dark = dark;
-		this.scene.background = background ? new THREE.Color(background) : null;
-		this.#dropGrid();
-		this.#grid = null;
+		if (renewed) this.#content.rebuild();
+		this.#grid.setColours(...((dark ? [0x6d8a8e, 0x4a6064] : [0xa89a7c, 0xc9bea6]) as [number, number]));
+		// On a dark ground a shadow needs more of it to be seen.
+		this.#catcher.material.uniforms.strength.value = dark ? 0.95 : 0.8;
 		this.#fitGrid();
 		this.redraw();
-	}
-
-	#dropGrid(): void {
-		this.#grid?.removeFromParent();
-		this.#grid?.geometry.dispose();
-		this.#grid = null;
 	}
 
 	/** A grid whose cells are 1 cm, 10 cm, 1 m, 10 m or 100 m, as suits the distance. */
 	#fitGrid(): void {
 		const reach = Math.max(this.#cameras.reach, 0.01);
 		const cell = 10 ** Math.max(-2, Math.min(2, Math.round(Math.log10(reach / 14))));
-		if (this.#grid && cell === this.#gridCell) return;
+		if (cell === this.#gridCell) return;
 		this.#gridCell = cell;
-		this.#dropGrid();
-		const [main, other] = this.#materials.dark ? [0x567074, 0x35474a] : [0xb9ad94, 0xd9d1c0];
-		this.#grid = makeGround(cell, new THREE.Color(main), new THREE.Color(other));
-		this.#grid.visible = this.#gridVisible;
-		this.scene.add(this.#grid);
+		this.#grid.scale.setScalar(cell);
+		this.#grid.updateMatrixWorld();
 		this.onGrid(cell);
 	}
 
 	set gridVisible(visible: boolean) {
-		this.#gridVisible = visible;
-		if (this.#grid) this.#grid.visible = visible;
+		this.#grid.visible = visible;
 		this.redraw();
 	}
 
@@ -192,15 +230,21 @@ export class ViewScene {
 
 	setNearWallsHidden(hidden: boolean): void {
 		this.#materials.nearWallsHidden = hidden;
-		this.#content.rebuild();
+		this.#content.renew();
 		this.redraw();
 	}
 
-	/** Takes a packet; see `Content.take`. */
-	take(packet: Packet, keeps: ReadonlySet<string>): boolean {
+	/** Takes a packet, and the box of all that it shows; see `Content.take`. */
+	take(packet: Packet, keeps: ReadonlySet<string>, bounds: Bounds | null): boolean {
 		const keptSome = this.#content.take(packet, keeps);
-		this.redraw();
+		this.painter.contentIs(bounds);
 		return keptSome;
+	}
+
+	/** The node whose parts are told apart from the others. */
+	set selected(node: string | null) {
+		this.#content.selected = node;
+		this.redraw();
 	}
 
 	showZone(zone: ZoneShown | null): void {
@@ -265,7 +309,7 @@ export class ViewScene {
 	/** Where a place in space stands on the canvas, in pixels. */
 	project(point: THREE.Vector3): { x: number; y: number } {
 		const p = point.clone().project(this.camera);
-		const { width, height } = this.renderer.getSize(new THREE.Vector2());
+		const { width, height } = this.#size;
 		return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height };
 	}
 
@@ -273,6 +317,12 @@ export class ViewScene {
 	fit(bounds: Bounds | null): void {
 		this.#cameras.fit(bounds);
 		this.#moved();
+	}
+
+	/** The same, from a height that suits the box's shape. */
+	fitFresh(bounds: Bounds | null): void {
+		this.#cameras.raise(bounds);
+		this.fit(bounds);
 	}
 
 	/** Whether a box lies wholly within the picture. */
@@ -313,7 +363,7 @@ export class ViewScene {
 	}
 
 	/**
-	 * A picture of the view without grid and handles.
+	 * A refined picture of the view without grid and handles.
 	 * @param frame what should fill it; as the camera sees it now where nothing is given.
 	 */
 	async picture(
@@ -323,36 +373,26 @@ export class ViewScene {
 		type = 'image/png',
 		frame: Bounds | null = null
 	): Promise<Blob> {
-		const size = this.renderer.getSize(new THREE.Vector2());
-		const ratio = this.renderer.getPixelRatio();
-		const { background } = this.scene;
-		const restoreCameras = this.#cameras.keep();
-		const hidden = [this.#grid, this.handles.getHelper(), this.#overlay].filter((one) => one?.visible);
-		if (transparent) this.scene.background = null;
-		for (const one of hidden) one!.visible = false;
-		this.renderer.setPixelRatio(1);
-		this.renderer.setSize(width, height, false);
+		const restore = this.#cameras.keep();
 		this.#cameras.aspect = width / height;
 		if (frame) this.#cameras.fit(frame);
-		this.renderer.setClearColor(0x000000, 0);
-		this.renderer.render(this.scene, this.camera);
-		// The browser copies what is drawn at once; so the view is put back before the page is shown, without a flash.
-		const taken = new Promise<Blob | null>((done) => this.canvas.toBlob(done, type, 0.85));
-		this.scene.background = background;
-		for (const one of hidden) one!.visible = true;
-		restoreCameras();
-		this.renderer.setPixelRatio(ratio);
-		this.renderer.setSize(size.x, size.y, false);
-		this.renderer.render(this.scene, this.camera);
-		const blob = await taken;
-		if (!blob) throw new Error('The browser could not make the picture. Try a smaller size.');
-		return blob;
+		const camera = this.camera.clone() as Camera;
+		restore();
+		const still = new Still(this.renderer, this.painter, camera);
+		const behind = transparent ? [] : this.#behind;
+		try {
+			return await still.take(width, height, behind, type, [this.#grid, this.#overlay]);
+		} finally {
+			still.dispose();
+		}
 	}
 
 	dispose(): void {
-		cancelAnimationFrame(this.#frame);
+		this.canvas.removeEventListener('webglcontextlost', this.#lost);
+		this.canvas.removeEventListener('webglcontextrestored', this.#restored);
 		this.controls.dispose();
 		this.handles.dispose();
+		this.painter.dispose();
 		this.#content.dispose();
 		this.#materials.dispose();
 		this.renderer.dispose();

@@ -1,0 +1,466 @@
+/**
+ * Paints the View. While something moves: one plain picture at once, of a share of the copies where all would take too long.
+ * When it rests: all of them, in pieces; then many pictures with the camera moved within the pixel, the sun over its disc
+ * and one piece of the sky after another, whose mean has smooth edges, soft shadows and soft light from the sky.
+ */
+import * as THREE from 'three';
+import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
+import type { Bounds } from '$core/geometry/measure';
+import type { Content, Part } from './content';
+import type { ShadowCatcher } from './ground';
+import type { Light, Way } from './light';
+import { GROUND, SAMPLES, SKY, SUN, USUAL_LIGHT, jitterOf, overSky, overSun, sunWay } from './light';
+import { meanMaterial, screenMaterial } from './passes';
+import type { Load } from './pace';
+import { MOVING, PIECE, Pace, runsOf } from './pace';
+import { ShadowMap } from './shadow';
+import type { LightUniforms } from './surface';
+import type { Job } from './turns';
+import { Turns } from './turns';
+
+/** After so many milliseconds without a change the picture is refined. */
+const RESTS = 200;
+/** The mean of fewer pictures would be coarser than the plain one. */
+const FIRST_SHOWN = 12;
+/** The shadow map's side: a processor that draws takes the smaller one. */
+const SHADOW_SIZE = { software: 1024, card: 2048 };
+
+export type Camera = THREE.PerspectiveCamera | THREE.OrthographicCamera;
+
+/** A part of a picture that is drawn: the whole picture's size, and where the part lies in it. */
+export interface Frame {
+	width: number;
+	height: number;
+	x: number;
+	y: number;
+	wide: number;
+	high: number;
+}
+
+/** Where pictures are drawn before they are shown: one alone, and the mean of several, twice over. */
+export class Plates {
+	readonly one: THREE.WebGLRenderTarget;
+	readonly means: readonly THREE.WebGLRenderTarget[];
+
+	constructor(width: number, height: number, smooth: boolean) {
+		const make = (type: THREE.TextureDataType, depthBuffer: boolean) =>
+			new THREE.WebGLRenderTarget(width, height, {
+				type,
+				depthBuffer,
+				samples: depthBuffer && smooth ? 4 : 0,
+				minFilter: THREE.NearestFilter,
+				magFilter: THREE.NearestFilter
+			});
+		this.one = make(THREE.HalfFloatType, true);
+		this.means = [make(THREE.FloatType, false), make(THREE.FloatType, false)];
+	}
+	setSize(width: number, height: number): void {
+		for (const one of [this.one, ...this.means]) one.setSize(width, height);
+	}
+	dispose(): void {
+		for (const one of [this.one, ...this.means]) one.dispose();
+	}
+}
+
+/** What the painter paints. */
+export interface Stage {
+	scene: THREE.Scene;
+	content: Content;
+	/** Drawn first, below all else. */
+	grid: THREE.Object3D;
+	catcher: ShadowCatcher;
+	/** Drawn last, over all else. */
+	overlay: THREE.Object3D;
+	/** Drawn over the finished picture, neither gathered nor saved. */
+	handles: THREE.Scene;
+	camera(): Camera;
+}
+
+export class Painter {
+	readonly pace: Pace;
+	readonly turns: Turns;
+	readonly #renderer: THREE.WebGLRenderer;
+	readonly #stage: Stage;
+	readonly #light: LightUniforms;
+	/** The sun’s shadow in plain pictures, kept while only the camera moves; and that of each gathered one. */
+	readonly #sunShadow: ShadowMap;
+	readonly #sampleShadow: ShadowMap;
+	readonly #plates: Plates;
+	readonly #screen = new FullScreenQuad(screenMaterial());
+	readonly #mean = new FullScreenQuad(meanMaterial());
+	#wanted: Light = USUAL_LIGHT;
+	#bounds: Bounds | null = null;
+	#size = { width: 1, height: 1 };
+	#frame = 0;
+	#rest: ReturnType<typeof setTimeout> | undefined;
+	#gathering: Job | null = null;
+	/** What the sun’s shadow map holds: the shadow of one in so many copies; 0 where it is out of date. */
+	#shadowOf = 0;
+	/** The plate whose picture is shown. */
+	#shown: THREE.WebGLRenderTarget | null = null;
+	#oneIn = 1;
+	#closed = false;
+	/** Counts up with each plain picture. */
+	pictures = 0;
+	/** How many pictures the mean on the screen is of; 0 while a plain one stands there. */
+	gathered = 0;
+	/** Counts up with each picture that is begun, for whoever was drawing another one. */
+	#drawings = 0;
+	onPicture: () => void = () => {};
+	/** Called with the share of copies that is drawn: one in so many. */
+	onShare: (oneIn: number) => void = () => {};
+
+	constructor(renderer: THREE.WebGLRenderer, stage: Stage, light: LightUniforms, software: boolean) {
+		this.#renderer = renderer;
+		this.#stage = stage;
+		this.#light = light;
+		this.pace = new Pace(software ? 1 : 0.05);
+		this.turns = new Turns(renderer.getContext() as WebGL2RenderingContext, this.pace);
+		const side = SHADOW_SIZE[software ? 'software' : 'card'];
+		this.#sunShadow = new ShadowMap(side);
+		this.#sampleShadow = new ShadowMap(side);
+		this.#plates = new Plates(1, 1, !software);
+		renderer.autoClear = false;
+		renderer.setClearColor(0x000000, 0);
+	}
+
+	resize(width: number, height: number): void {
+		this.#size = { width, height };
+		this.#renderer.setPixelRatio(1);
+		this.#renderer.setSize(width, height, false);
+		this.#plates.setSize(width, height);
+		this.#shown = null;
+		this.redraw();
+	}
+
+	set light(light: Light) {
+		this.#wanted = light;
+		this.#stage.catcher.visible = light.shadow;
+		this.#light.exposure.value = 2 ** light.exposure;
+		this.changed();
+	}
+
+	/** What stands there is another: its shadow too. */
+	contentIs(bounds: Bounds | null): void {
+		this.#bounds = bounds;
+		if (bounds) this.#stage.catcher.lieUnder(bounds);
+		this.changed();
+	}
+
+	changed(): void {
+		this.#shadowOf = 0;
+		this.redraw();
+	}
+
+	/** Draws a plain picture at the next frame; many calls make one. What was gathered is out of date. */
+	redraw(): void {
+		clearTimeout(this.#rest);
+		this.#stopGathering();
+		if (this.#closed) return;
+		this.turns.held = true;
+		this.#frame ||= requestAnimationFrame(this.#plain);
+	}
+
+	/** Shows the same picture again, where only the handles over it have changed. */
+	present(): void {
+		if (this.#shown) this.#present(this.#shown);
+		else this.redraw();
+	}
+
+	/** Whether the picture on the screen is as fine as it gets. */
+	get refined(): boolean {
+		return this.gathered === SAMPLES;
+	}
+
+	#stopGathering(): void {
+		if (this.#gathering) this.turns.drop(this.#gathering);
+		this.#gathering = null;
+		this.gathered = 0;
+	}
+
+	readonly #plain = (): void => {
+		this.#frame = 0;
+		if (this.#closed || this.#renderer.getContext().isContextLost()) return;
+		// The card has not done with the last piece: a picture more would only make the next one later.
+		if (this.turns.busy) {
+			this.#frame = requestAnimationFrame(this.#plain);
+			return;
+		}
+		const { parts } = this.#stage.content;
+		const pixels = this.#size.width * this.#size.height;
+		const copied = parts.filter((part) => part.copies).reduce((sum, part) => sum + part.triangles, 0);
+		const fixed = parts.filter((part) => !part.copies).reduce((sum, part) => sum + part.triangles, 0);
+		// A shadow that is out of date is drawn from as many triangles again.
+		const twice = this.#shadowOf === 0 && this.#wanted.shadow ? 2 : 1;
+		const oneIn = this.pace.oneIn(fixed * twice, copied * twice, pixels);
+		const load: Load = { triangles: fixed + copied / oneIn, pixels };
+		this.#take(parts, oneIn);
+		if (this.#wanted.shadow && this.#shadowOf !== oneIn) {
+			load.triangles *= 2;
+			this.#sunShadow.aim(sunWay(this.#wanted), this.#around());
+			this.#drawShadow(this.#sunShadow, parts, true);
+			this.#shadowOf = oneIn;
+		}
+		this.#drawings++;
+		this.#lightPlainly();
+		this.#sunShadow.use(this.#light);
+		this.#drawPicture(this.#plates.one, this.#whole(), { first: true, last: true });
+		this.#present(this.#plates.one);
+		this.pictures++;
+		if (oneIn !== this.#oneIn) this.onShare(oneIn);
+		this.#oneIn = oneIn;
+		this.turns.held = false;
+		void this.turns.finished(load);
+		this.#rest = setTimeout(() => this.#gather(), RESTS);
+	};
+
+	#gather(): void {
+		if (this.#closed || !this.#stage.content.parts.length) return;
+		this.#gathering = this.#whenAtRest();
+		void this.turns.run(this.#gathering);
+	}
+
+	/** All copies first, where only a share was drawn; then the many pictures. */
+	*#whenAtRest(): Job {
+		const plates = this.#plates;
+		if (this.#oneIn > 1) {
+			yield* this.#inPieces(plates.one, this.#stage.camera(), this.#whole(), this.#sunShadow, () => {
+				this.#lightPlainly();
+				return sunWay(this.#wanted);
+			});
+			this.#shadowOf = this.#oneIn = 1;
+			this.onShare(1);
+			this.#present(plates.one);
+		}
+		yield* this.gathering(plates, this.#stage.camera(), this.#whole(), (count, mean) => {
+			this.gathered = count;
+			// Not each of them is shown: the page would be composed anew as often.
+			if (count >= FIRST_SHOWN && (count % 8 === 0 || count === FIRST_SHOWN)) this.#present(mean);
+		});
+		this.onPicture();
+	}
+
+	/** Gathers the pictures of a frame. `done` hears of each mean. */
+	*gathering(
+		plates: Plates,
+		camera: Camera,
+		frame: Frame,
+		done: (count: number, mean: THREE.WebGLRenderTarget) => void
+	): Job {
+		for (let i = 0; i < SAMPLES; i++) {
+			const [jx, jy] = jitterOf(i);
+			const moved = { ...frame, x: frame.x + jx, y: frame.y + jy };
+			yield* this.#inPieces(plates.one, camera, moved, this.#sampleShadow, () => this.#lightSample(i));
+			const [to, from] = [plates.means[i % 2], plates.means[(i + 1) % 2]];
+			const { uniforms } = this.#mean.material as THREE.ShaderMaterial;
+			uniforms.before.value = from.texture;
+			uniforms.next.value = plates.one.texture;
+			uniforms.share.value = 1 / (i + 1);
+			this.#renderer.setRenderTarget(to);
+			this.#mean.render(this.#renderer);
+			done(i + 1, to);
+		}
+	}
+
+	/**
+	 * Draws a picture and the shadow map for it, in pieces. Where another picture was drawn in between, it begins again, since
+	 * that one took the light and perhaps the plate.
+	 */
+	*#inPieces(
+		target: THREE.WebGLRenderTarget,
+		camera: Camera,
+		frame: Frame,
+		shadow: ShadowMap,
+		light: () => Way
+	): Job {
+		for (let drawing = -1; drawing !== this.#drawings;) {
+			drawing = ++this.#drawings;
+			const way = light();
+			let owed: Load = NOTHING;
+			for (const [load, draw] of this.#pieces(target, camera, frame, shadow, way)) {
+				const both = { triangles: owed.triangles + load.triangles, pixels: owed.pixels + load.pixels };
+				if (owed !== NOTHING && this.pace.expect(both) > PIECE) {
+					yield owed;
+					if (drawing !== this.#drawings) break;
+					owed = load;
+				} else owed = both;
+				light();
+				shadow.use(this.#light);
+				draw();
+			}
+			if (drawing === this.#drawings) yield owed;
+		}
+	}
+
+	/** The pieces of a picture with its shadow map, each with what it costs. */
+	#pieces(
+		target: THREE.WebGLRenderTarget,
+		camera: Camera,
+		frame: Frame,
+		shadow: ShadowMap,
+		way: Way
+	): [load: Load, draw: () => void][] {
+		const { parts } = this.#stage.content;
+		const pixels = frame.wide * frame.high;
+		const fits = this.pace.trianglesIn(PIECE, pixels);
+		const casting = this.#light.shadowOn.value ? parts.filter((part) => part.casts) : [];
+		if (casting.length) shadow.aim(way, this.#around());
+		const late = parts.filter((part) => part.late);
+		const runs = runsOf(
+			parts.filter((part) => !part.late),
+			trianglesOf,
+			fits
+		);
+		if (late.length || !runs.length) runs.push(late);
+		return [
+			...runsOf(casting, trianglesOf, fits).map((run, i): [Load, () => void] => [
+				{ triangles: sum(run, trianglesOf), pixels: 0 },
+				() => {
+					this.#take(run, 1);
+					this.#drawShadow(shadow, run, i === 0);
+				}
+			]),
+			...runs.map((run, i): [Load, () => void] => [
+				{ triangles: sum(run, trianglesOf), pixels: i === 0 ? pixels : 0 },
+				() => {
+					this.#take(run, 1);
+					this.#drawPicture(target, frame, { first: i === 0, last: i === runs.length - 1 }, camera);
+				}
+			])
+		];
+	}
+
+	/** The sun and a sky that is everywhere the same. */
+	#lightPlainly(): void {
+		const { direct, sky, ground, glint, open, shadowOn, blur, way } = this.#light;
+		const sun = sunWay(this.#wanted);
+		way.value.set(...(sun as [number, number, number]));
+		direct.value.set(...(SUN as [number, number, number]));
+		sky.value.set(...(SKY as [number, number, number]));
+		ground.value.set(...(GROUND as [number, number, number]));
+		glint.value = 1;
+		blur.value = 1;
+		open.value = bright(SUN) * Math.max(0.05, sun[1]) + bright(SKY);
+		shadowOn.value = this.#wanted.shadow ? 1 : 0;
+	}
+
+	/** Every other picture is lit by the sun alone, the others each by one piece of the sky; their mean is lit by both. */
+	#lightSample(i: number): Way {
+		this.#lightPlainly();
+		const { direct, sky, glint, shadowOn, way, blur } = this.#light;
+		const half = SAMPLES / 2;
+		const ofSun = i % 2 === 0;
+		const towards = ofSun ? overSun(this.#wanted, i >> 1, half) : overSky(i >> 1, half);
+		way.value.set(...(towards as [number, number, number]));
+		// A dome’s even light, as if all of it came from one place: twice, since half of it lies behind any face.
+		const [r, g, b] = ofSun ? SUN : SKY;
+		const times = ofSun ? 2 : 4;
+		direct.value.set(times * r, times * g, times * b);
+		sky.value.set(0, 0, 0);
+		glint.value = ofSun ? 1 : 0;
+		blur.value = 0.7;
+		if (!ofSun) shadowOn.value = 1;
+		return towards;
+	}
+
+	#around(): Bounds {
+		return this.#bounds ?? { low: [-1, 0, -1], high: [1, 1, 1] };
+	}
+
+	#whole(): Frame {
+		const { width, height } = this.#size;
+		return { width, height, x: 0, y: 0, wide: width, high: height };
+	}
+
+	/** Shows these parts and no others, of copies one in so many. */
+	#take(parts: readonly Part[], oneIn: number): void {
+		for (const { object } of this.#stage.content.parts) object.visible = false;
+		for (const { object, copies } of parts) {
+			if (copies && object instanceof THREE.InstancedMesh) {
+				const wanted = Math.ceil(copies.of / oneIn) - copies.from;
+				object.count = Math.max(0, Math.min(copies.count, wanted));
+				object.visible = object.count > 0;
+			} else object.visible = true;
+		}
+	}
+
+	#drawShadow(shadow: ShadowMap, parts: readonly Part[], first: boolean): void {
+		const { scene, grid, catcher, overlay } = this.#stage;
+		const seen = [
+			grid,
+			catcher,
+			overlay,
+			...parts.filter((part) => !part.casts).map((part) => part.object)
+		].map((one) => [one, one.visible] as const);
+		for (const [one] of seen) one.visible = false;
+		scene.overrideMaterial = shadow.material;
+		this.#renderer.setRenderTarget(shadow.target);
+		if (first) this.#renderer.clear();
+		this.#renderer.render(scene, shadow.camera);
+		scene.overrideMaterial = null;
+		for (const [one, visible] of seen) one.visible = visible;
+	}
+
+	#drawPicture(
+		target: THREE.WebGLRenderTarget,
+		frame: Frame,
+		{ first, last }: { first: boolean; last: boolean },
+		camera = this.#stage.camera()
+	): void {
+		const { scene, grid, catcher, overlay } = this.#stage;
+		const seen = [...(first ? [] : [grid, catcher]), ...(last ? [] : [overlay])].map(
+			(one) => [one, one.visible] as const
+		);
+		for (const [one] of seen) one.visible = false;
+		camera.setViewOffset(frame.width, frame.height, frame.x, frame.y, frame.wide, frame.high);
+		this.#renderer.setRenderTarget(target);
+		if (first) this.#renderer.clear();
+		this.#renderer.render(scene, camera);
+		camera.clearViewOffset();
+		for (const [one, visible] of seen) one.visible = visible;
+	}
+
+	/** Brings a plate to the screen, and the handles over it. */
+	#present(plate: THREE.WebGLRenderTarget): void {
+		const renderer = this.#renderer;
+		this.#shown = plate;
+		(this.#screen.material as THREE.ShaderMaterial).uniforms.picture.value = plate.texture;
+		renderer.setRenderTarget(null);
+		renderer.clear();
+		this.#screen.render(renderer);
+		renderer.render(this.#stage.handles, this.#stage.camera());
+		this.onPicture();
+	}
+
+	/** Whether a plain picture of all would be too slow to be drawn at each movement. */
+	get leavesOut(): boolean {
+		const triangles = sum(this.#stage.content.parts, (part) => part.triangles);
+		return this.pace.expect({ triangles, pixels: this.#size.width * this.#size.height }) > MOVING;
+	}
+
+	/** The graphics came back after the browser had taken them away: all that was drawn is gone. */
+	comeBack(): void {
+		this.#shown = null;
+		this.#shadowOf = 0;
+		this.redraw();
+	}
+
+	dispose(): void {
+		this.#closed = true;
+		cancelAnimationFrame(this.#frame);
+		clearTimeout(this.#rest);
+		this.turns.close();
+		this.#plates.dispose();
+		this.#sunShadow.dispose();
+		this.#sampleShadow.dispose();
+		this.#screen.dispose();
+		this.#mean.dispose();
+	}
+}
+
+const NOTHING: Load = { triangles: 0, pixels: 0 };
+const trianglesOf = (part: Part): number => part.triangles;
+const sum = <One>(all: readonly One[], of: (one: One) => number): number =>
+	all.reduce((total, one) => total + of(one), 0);
+/** How bright a light is to the eye. */
+const bright = ([r, g, b]: Way): number => 0.3 * r + 0.6 * g + 0.1 * b;

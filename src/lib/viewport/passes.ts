@@ -1,0 +1,63 @@
+/** Passes over whole pictures: the mean of several, and the way from linear light to the screen. */
+import * as THREE from 'three';
+
+const VERTEX = /* glsl */ `
+	varying vec2 vPlace;
+	void main() {
+		vPlace = uv;
+		gl_Position = vec4(position.xy, 0.0, 1.0);
+	}
+`;
+const FLAT = { depthTest: false, depthWrite: false, blending: THREE.NoBlending } as const;
+
+/** The mean of `n - 1` pictures and one more: `share` is 1 / n. */
+export const meanMaterial = (): THREE.ShaderMaterial =>
+	new THREE.ShaderMaterial({
+		...FLAT,
+		uniforms: { before: { value: null }, next: { value: null }, share: { value: 1 } },
+		vertexShader: VERTEX,
+		fragmentShader: /* glsl */ `
+			uniform sampler2D before;
+			uniform sampler2D next;
+			uniform float share;
+			varying vec2 vPlace;
+			void main() {
+				vec4 one = texture2D(next, vPlace);
+				gl_FragColor = share >= 1.0 ? one : mix(texture2D(before, vPlace), one, share);
+			}
+		`
+	});
+
+/**
+ * Light to the screen by the neutral tone mapping of Khronos (PBR Neutral, 2024), which leaves colours below 0.76 as they are.
+ * The page's background shows through where nothing was drawn: colours are given times their opacity, unless `apart`.
+ */
+export const screenMaterial = (apart = false): THREE.ShaderMaterial =>
+	new THREE.ShaderMaterial({
+		...FLAT,
+		uniforms: { picture: { value: null } },
+		vertexShader: VERTEX,
+		fragmentShader: /* glsl */ `
+			uniform sampler2D picture;
+			varying vec2 vPlace;
+			vec3 neutral(vec3 colour) {
+				float least = min(colour.r, min(colour.g, colour.b));
+				colour -= least < 0.08 ? least - 6.25 * least * least : 0.04;
+				float peak = max(colour.r, max(colour.g, colour.b));
+				if (peak < 0.76) return colour;
+				float lower = 1.0 - 0.24 * 0.24 / (peak - 0.52);
+				colour *= lower / peak;
+				return mix(vec3(lower), colour, 1.0 / (0.15 * (peak - lower) + 1.0));
+			}
+			vec3 forScreen(vec3 light) {
+				light = clamp(light, 0.0, 1.0);
+				return mix(1.055 * pow(light, vec3(1.0 / 2.4)) - 0.055, light * 12.92, vec3(lessThan(light, vec3(0.0031308))));
+			}
+			void main() {
+				vec4 given = texture2D(picture, vPlace);
+				float opacity = clamp(given.a, 0.0, 1.0);
+				vec3 colour = opacity > 0.0 ? forScreen(neutral(max(given.rgb, 0.0) / opacity)) : vec3(0.0);
+				gl_FragColor = vec4(colour * ${apart ? '1.0' : 'opacity'}, opacity);
+			}
+		`
+	});
