@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
+	import { goto, preloadCode } from '$app/navigation';
 	import { onMount } from 'svelte';
 	import { DropdownMenu } from 'bits-ui';
 	import Copy from '@lucide/svelte/icons/copy';
@@ -57,12 +57,20 @@
 		.catch(() => {});
 	// Once the Library stands, what opening needs is fetched, so that a click does not wait for it.
 	onMount(() => {
-		const timer = setTimeout(() => void loadFiles(), 1000);
+		const timer = setTimeout(() => void makeReady(), 300);
 		return () => clearTimeout(timer);
 	});
 
 	/** What reads and writes files brings the whole core with it; the Library shows without. */
 	const loadFiles = () => import('$lib/store/files');
+
+	/** What Build needs: its script, the core, a worker, and the graphics, each a little after the other. */
+	async function makeReady() {
+		await loadFiles();
+		await preloadCode('/build/x');
+		(await import('$lib/worker/client')).warmWorker();
+		await (await import('$lib/viewport/spare')).warmView();
+	}
 
 	/** Opens a new generator in Build, or says why it cannot. */
 	async function create(make: () => Promise<Opened>) {

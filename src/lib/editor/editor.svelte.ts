@@ -39,6 +39,8 @@ export class Editor {
 	readonly evaluation = new Evaluation();
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
+	/** Whether the View has shown a first picture. */
+	pictured = $state(false);
 	/** The wire under the pointer. */
 	pointed = $state<string | null>(null);
 	/** What the drawer shows. */

@@ -104,14 +104,14 @@
 	/>
 	<main class="relative min-h-0 flex-1">
 		<PaneGroup direction="horizontal" autoSaveId="embrell-build">
-			<Pane defaultSize={41} minSize={15}
+			<Pane defaultSize={33} minSize={15}
 				><div class={placeOf(1)}><GraphPane bind:this={graph} {editor} onfile={openFile} /></div></Pane
 			>
 			<PaneResizer
 				class="w-[5px] border-x border-line bg-sheet hover:bg-line"
 				aria-label="Width of the graph"
 			/>
-			<Pane defaultSize={22} minSize={12}
+			<Pane defaultSize={20} minSize={12}
 				><div class={placeOf(2)}>
 					<SettingsPanel {editor} onwant={(node, input) => flow()?.openSearchFor(node, input)} />
 				</div></Pane
@@ -120,7 +120,7 @@
 				class="w-[5px] border-x border-line bg-sheet hover:bg-line"
 				aria-label="Width of the settings"
 			/>
-			<Pane defaultSize={37} minSize={15}
+			<Pane defaultSize={47} minSize={15}
 				><div class={placeOf(3)}><ViewPane bind:this={view} {editor} /></div></Pane
 			>
 		</PaneGroup>

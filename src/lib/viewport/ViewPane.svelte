@@ -11,8 +11,8 @@
 	import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings';
 	import PathOverlay from './PathOverlay.svelte';
 	import PictureDialog from './PictureDialog.svelte';
-	import type { Direction, HandleMode, HandleValues, Shading } from './scene';
-	import { ViewScene } from './scene';
+	import type { Direction, HandleMode, HandleValues, Shading, ViewScene } from './scene';
+	import { giveBackView, takeView } from './spare';
 	import ShownList from './ShownList.svelte';
 	import ViewBar from './ViewBar.svelte';
 	import ViewFoot from './ViewFoot.svelte';
@@ -20,7 +20,7 @@
 
 	let { editor }: { editor: Editor } = $props();
 
-	let canvas = $state<HTMLCanvasElement>();
+	let around = $state<HTMLElement>();
 	let scene = $state.raw<ViewScene>();
 	let card: CardPicture | undefined;
 	let shading = $state<Shading>('shaded');
@@ -47,8 +47,11 @@
 	const handled = $derived(handledOf(editor.graph, editor.active));
 
 	$effect(() => {
-		const made = new ViewScene(canvas!);
-		const around = canvas!.parentElement!;
+		const made = takeView();
+		const { canvas } = made;
+		canvas.className = 'block h-full w-full';
+		canvas.setAttribute('aria-label', 'Picture of the result');
+		around!.append(canvas);
 		scene = made;
 		card = new CardPicture(editor, made);
 		const picture = card;
@@ -59,17 +62,18 @@
 		made.onLost = (gone) => (lost = gone);
 		made.onMove = () => {
 			moves++;
+			if (evaluation.packet) editor.pictured = true;
 			measuring.placeLabel();
 		};
 		const { camera } = untrack(() => editor.document.view);
 		if (camera) made.cameraState = camera;
-		const observer = new ResizeObserver(() => made.resize(around.clientWidth, around.clientHeight));
-		observer.observe(around);
+		const observer = new ResizeObserver(() => made.resize(around!.clientWidth, around!.clientHeight));
+		observer.observe(around!);
 		// For tests and screenshots, which look at the picture from outside.
 		(window as unknown as { embrellView?: ViewScene }).embrellView = made;
 		return () => {
 			observer.disconnect();
-			picture.close().finally(() => made.dispose());
+			picture.close().finally(() => giveBackView(made));
 		};
 	});
 	$effect(() => scene?.setColours(ground.colours, ground.dark));
@@ -165,15 +169,14 @@
 	aria-label="View"
 	tabindex="0"
 >
-	<div class="absolute inset-0" style="background: {ground.css}">
-		<canvas
-			bind:this={canvas}
-			class="block h-full w-full {measuring.on ? 'cursor-crosshair' : ''}"
-			aria-label="Picture of the result"
-			onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })}
-			onpointerup={click}
-		></canvas>
-	</div>
+	<div
+		bind:this={around}
+		class="absolute inset-0 {measuring.on ? 'cursor-crosshair' : ''}"
+		style="background: {ground.css}"
+		role="presentation"
+		onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })}
+		onpointerup={click}
+	></div>
 	<ViewBar
 		bind:shading
 		bind:nearHidden

@@ -32,6 +32,20 @@ export class Cameras {
 	/** What it looks at. */
 	target = new THREE.Vector3();
 
+	constructor() {
+		this.reset();
+	}
+
+	/** Where they stand before anything was looked at. */
+	reset(): void {
+		this.active = this.perspective;
+		this.flat.zoom = 1;
+		this.target.set(0, 0, 0);
+		this.perspective.position.set(8, 5, 9);
+		this.perspective.lookAt(this.target);
+		this.#shapeFlat();
+	}
+
 	get distance(): number {
 		return this.active.position.distanceTo(this.target);
 	}

@@ -1,13 +1,14 @@
-/** The ground: a grid that lies below everything and fades, and the shadow that falls on it. Neither hides anything. */
+/** The ground: a grid that fades, and the shadow that falls on it. Neither hides anything. */
 import * as THREE from 'three';
 import type { Bounds } from '$core/geometry/measure';
+import type { Way } from './light';
 import type { LightUniforms } from './surface';
 import { SHADOW } from './surface';
 
 /** Cells from the middle of the ground's grid to its rim. */
 const GROUND_REACH = 24;
 
-/** Drawn before all else, whatever is nearer: so it never shows through a surface, not even one in its plane. */
+/** Drawn before all else, whatever is nearer. */
 const BELOW_ALL = {
 	depthTest: false,
 	depthWrite: false,
@@ -20,7 +21,11 @@ const BELOW_ALL = {
 	blendDstAlpha: THREE.OneMinusSrcAlphaFactor
 } as const;
 
-/** Each line is cut at the cells, so that it fades along its way, and none is lost where it passes behind the camera. */
+/**
+ * The grid, in a picture of its own that is laid under the other one: so it lies below everything, and never shows through a
+ * surface, not even one in its plane. Each line is cut at the cells, so that it fades along its way, and none is lost where it
+ * passes behind the camera.
+ */
 export class GroundGrid extends THREE.LineSegments<THREE.BufferGeometry, THREE.ShaderMaterial> {
 	constructor() {
 		const positions: number[] = [];
@@ -36,7 +41,9 @@ export class GroundGrid extends THREE.LineSegments<THREE.BufferGeometry, THREE.S
 		super(
 			geometry,
 			new THREE.ShaderMaterial({
-				...BELOW_ALL,
+				depthTest: false,
+				depthWrite: false,
+				transparent: true,
 				uniforms: {
 					mainColour: { value: new THREE.Color() },
 					otherColour: { value: new THREE.Color() },
@@ -63,7 +70,6 @@ export class GroundGrid extends THREE.LineSegments<THREE.BufferGeometry, THREE.S
 			})
 		);
 		this.frustumCulled = false;
-		this.renderOrder = -20;
 	}
 
 	setColours(main: number, other: number): void {
@@ -105,7 +111,7 @@ export class ShadowCatcher extends THREE.Mesh<THREE.PlaneGeometry, THREE.ShaderM
 						vec3 light = direct * max(way.y, 0.0) * reached(vWorld, up) + sky;
 						// A single picture may have more light than there is on the whole: only their mean counts.
 						float missing = 1.0 - dot(light, vec3(0.3, 0.6, 0.1)) / open;
-						float rim = 1.0 - smoothstep(0.75, 1.0, length(vPlace));
+						float rim = 1.0 - smoothstep(0.8, 1.0, max(abs(vPlace.x), abs(vPlace.y)));
 						gl_FragColor = vec4(0.0, 0.0, 0.0, strength * missing * rim);
 					}
 				`
@@ -115,12 +121,18 @@ export class ShadowCatcher extends THREE.Mesh<THREE.PlaneGeometry, THREE.ShaderM
 		this.renderOrder = -10;
 	}
 
-	/** Lies under a box: on the ground, or at its foot where that is lower. */
-	lieUnder({ low, high }: Bounds): void {
-		const wide = Math.max(high[0] - low[0], high[2] - low[2]);
-		const side = wide + 4 * Math.max(0, high[1] - Math.min(0, low[1]), wide / 3);
-		this.scale.set(side, 1, side);
-		this.position.set((low[0] + high[0]) / 2, Math.min(0, low[1]), (low[2] + high[2]) / 2);
+	/** Lies under a box, on the ground, or at its foot where that is lower: as far as its shadow falls. */
+	lieUnder({ low, high }: Bounds, way: Way): void {
+		const foot = Math.min(0, low[1]);
+		const tall = high[1] - foot;
+		const [x, z] = [0, 2].map((k) => {
+			// A shadow longer than six times what casts it is pale, and costs more pixels than it is worth.
+			const falls = -tall * Math.max(-6, Math.min(6, way[k] / Math.max(0.08, way[1])));
+			const around = 0.7 * tall + 0.05 * (high[k] - low[k]);
+			return [low[k] + Math.min(0, falls) - around, high[k] + Math.max(0, falls) + around];
+		});
+		this.scale.set(1.15 * (x[1] - x[0]), 1, 1.15 * (z[1] - z[0]));
+		this.position.set((x[0] + x[1]) / 2, foot, (z[0] + z[1]) / 2);
 		this.updateMatrixWorld();
 	}
 }

@@ -58,6 +58,10 @@ export class Materials {
 		return material as M;
 	}
 
+	get nearWallsHidden(): boolean {
+		return this.#nearWallsHidden;
+	}
+	/** Materials are made anew, and their shaders with them. */
 	set nearWallsHidden(hidden: boolean) {
 		this.#nearWallsHidden = hidden;
 		this.dispose();

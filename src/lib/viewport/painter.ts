@@ -12,7 +12,7 @@ import type { Light, Way } from './light';
 import { GROUND, SAMPLES, SKY, SUN, USUAL_LIGHT, jitterOf, overSky, overSun, sunWay } from './light';
 import { meanMaterial, screenMaterial } from './passes';
 import type { Load } from './pace';
-import { MOVING, PIECE, Pace, runsOf } from './pace';
+import { PIECE, Pace, runsOf } from './pace';
 import { ShadowMap } from './shadow';
 import type { LightUniforms } from './surface';
 import type { Job } from './turns';
@@ -62,12 +62,15 @@ export class Plates {
 	}
 }
 
+/** The grid's edges are made smooth by the mean of so many pictures. */
+const GROUND_SAMPLES = 6;
+
 /** What the painter paints. */
 export interface Stage {
 	scene: THREE.Scene;
 	content: Content;
-	/** Drawn first, below all else. */
-	grid: THREE.Object3D;
+	/** What lies under everything, without light or shadow. */
+	ground: THREE.Scene;
 	catcher: ShadowCatcher;
 	/** Drawn last, over all else. */
 	overlay: THREE.Object3D;
@@ -86,6 +89,9 @@ export class Painter {
 	readonly #sunShadow: ShadowMap;
 	readonly #sampleShadow: ShadowMap;
 	readonly #plates: Plates;
+	/** The ground alone; see `means` of plates. */
+	readonly #grounds: readonly THREE.WebGLRenderTarget[];
+	#ground: THREE.WebGLRenderTarget | null = null;
 	readonly #screen = new FullScreenQuad(screenMaterial());
 	readonly #mean = new FullScreenQuad(meanMaterial());
 	#wanted: Light = USUAL_LIGHT;
@@ -120,6 +126,9 @@ export class Painter {
 		this.#sunShadow = new ShadowMap(side);
 		this.#sampleShadow = new ShadowMap(side);
 		this.#plates = new Plates(1, 1, !software);
+		this.#grounds = [0, 1].map(
+			() => new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, depthBuffer: false })
+		);
 		renderer.autoClear = false;
 		renderer.setClearColor(0x000000, 0);
 	}
@@ -129,26 +138,38 @@ export class Painter {
 		this.#renderer.setPixelRatio(1);
 		this.#renderer.setSize(width, height, false);
 		this.#plates.setSize(width, height);
+		for (const one of this.#grounds) one.setSize(width, height);
 		this.#shown = null;
-		this.redraw();
+		this.moved();
 	}
 
 	set light(light: Light) {
 		this.#wanted = light;
 		this.#stage.catcher.visible = light.shadow;
 		this.#light.exposure.value = 2 ** light.exposure;
+		this.#layCatcher();
 		this.changed();
 	}
 
 	/** What stands there is another: its shadow too. */
 	contentIs(bounds: Bounds | null): void {
 		this.#bounds = bounds;
-		if (bounds) this.#stage.catcher.lieUnder(bounds);
+		this.#layCatcher();
 		this.changed();
+	}
+
+	#layCatcher(): void {
+		if (this.#bounds) this.#stage.catcher.lieUnder(this.#bounds, sunWay(this.#wanted));
 	}
 
 	changed(): void {
 		this.#shadowOf = 0;
+		this.redraw();
+	}
+
+	/** The camera moved, or the ground looks otherwise. */
+	moved(): void {
+		this.#ground = null;
 		this.redraw();
 	}
 
@@ -202,6 +223,7 @@ export class Painter {
 			this.#shadowOf = oneIn;
 		}
 		this.#drawings++;
+		if (!this.#ground) this.#drawGround((this.#ground = this.#grounds[0]));
 		this.#lightPlainly();
 		this.#sunShadow.use(this.#light);
 		this.#drawPicture(this.#plates.one, this.#whole(), { first: true, last: true });
@@ -235,9 +257,45 @@ export class Painter {
 		yield* this.gathering(plates, this.#stage.camera(), this.#whole(), (count, mean) => {
 			this.gathered = count;
 			// Not each of them is shown: the page would be composed anew as often.
-			if (count >= FIRST_SHOWN && (count % 8 === 0 || count === FIRST_SHOWN)) this.#present(mean);
+			if (count >= FIRST_SHOWN && (count % 16 === 0 || count === FIRST_SHOWN)) this.#present(mean);
+			if (count === FIRST_SHOWN) this.#smoothGround();
 		});
 		this.onPicture();
+	}
+
+	/** The ground with smooth edges. Only once a mean is shown: until then the plate is. */
+	#smoothGround(): void {
+		for (let i = 0; i < GROUND_SAMPLES; i++) {
+			const [x, y] = jitterOf(i);
+			this.#drawGround(this.#plates.one, x, y);
+			this.#addTo(this.#grounds[i % 2], this.#grounds[(i + 1) % 2], this.#plates.one, i);
+			this.#ground = this.#grounds[i % 2];
+		}
+	}
+
+	#drawGround(target: THREE.WebGLRenderTarget, x = 0, y = 0): void {
+		const camera = this.#stage.camera();
+		const { width, height } = this.#size;
+		camera.setViewOffset(width, height, x, y, width, height);
+		this.#renderer.setRenderTarget(target);
+		this.#renderer.clear();
+		this.#renderer.render(this.#stage.ground, camera);
+		camera.clearViewOffset();
+	}
+
+	/** The mean of `i` pictures and one more. */
+	#addTo(
+		to: THREE.WebGLRenderTarget,
+		before: THREE.WebGLRenderTarget,
+		next: THREE.WebGLRenderTarget,
+		i: number
+	): void {
+		const { uniforms } = this.#mean.material as THREE.ShaderMaterial;
+		uniforms.before.value = before.texture;
+		uniforms.next.value = next.texture;
+		uniforms.share.value = 1 / (i + 1);
+		this.#renderer.setRenderTarget(to);
+		this.#mean.render(this.#renderer);
 	}
 
 	/** Gathers the pictures of a frame. `done` hears of each mean. */
@@ -245,19 +303,15 @@ export class Painter {
 		plates: Plates,
 		camera: Camera,
 		frame: Frame,
-		done: (count: number, mean: THREE.WebGLRenderTarget) => void
+		done: (count: number, mean: THREE.WebGLRenderTarget) => void,
+		samples = SAMPLES
 	): Job {
-		for (let i = 0; i < SAMPLES; i++) {
+		for (let i = 0; i < samples; i++) {
 			const [jx, jy] = jitterOf(i);
 			const moved = { ...frame, x: frame.x + jx, y: frame.y + jy };
 			yield* this.#inPieces(plates.one, camera, moved, this.#sampleShadow, () => this.#lightSample(i));
-			const [to, from] = [plates.means[i % 2], plates.means[(i + 1) % 2]];
-			const { uniforms } = this.#mean.material as THREE.ShaderMaterial;
-			uniforms.before.value = from.texture;
-			uniforms.next.value = plates.one.texture;
-			uniforms.share.value = 1 / (i + 1);
-			this.#renderer.setRenderTarget(to);
-			this.#mean.render(this.#renderer);
+			const to = plates.means[i % 2];
+			this.#addTo(to, plates.means[(i + 1) % 2], plates.one, i);
 			done(i + 1, to);
 		}
 	}
@@ -358,7 +412,7 @@ export class Painter {
 		direct.value.set(times * r, times * g, times * b);
 		sky.value.set(0, 0, 0);
 		glint.value = ofSun ? 1 : 0;
-		blur.value = 0.7;
+		blur.value = 0;
 		if (!ofSun) shadowOn.value = 1;
 		return towards;
 	}
@@ -385,13 +439,10 @@ export class Painter {
 	}
 
 	#drawShadow(shadow: ShadowMap, parts: readonly Part[], first: boolean): void {
-		const { scene, grid, catcher, overlay } = this.#stage;
-		const seen = [
-			grid,
-			catcher,
-			overlay,
-			...parts.filter((part) => !part.casts).map((part) => part.object)
-		].map((one) => [one, one.visible] as const);
+		const { scene, catcher, overlay } = this.#stage;
+		const seen = [catcher, overlay, ...parts.filter((part) => !part.casts).map((part) => part.object)].map(
+			(one) => [one, one.visible] as const
+		);
 		for (const [one] of seen) one.visible = false;
 		scene.overrideMaterial = shadow.material;
 		this.#renderer.setRenderTarget(shadow.target);
@@ -407,8 +458,8 @@ export class Painter {
 		{ first, last }: { first: boolean; last: boolean },
 		camera = this.#stage.camera()
 	): void {
-		const { scene, grid, catcher, overlay } = this.#stage;
-		const seen = [...(first ? [] : [grid, catcher]), ...(last ? [] : [overlay])].map(
+		const { scene, catcher, overlay } = this.#stage;
+		const seen = [...(first ? [] : [catcher]), ...(last ? [] : [overlay])].map(
 			(one) => [one, one.visible] as const
 		);
 		for (const [one] of seen) one.visible = false;
@@ -425,6 +476,7 @@ export class Painter {
 		const renderer = this.#renderer;
 		this.#shown = plate;
 		(this.#screen.material as THREE.ShaderMaterial).uniforms.picture.value = plate.texture;
+		(this.#screen.material as THREE.ShaderMaterial).uniforms.under.value = this.#ground?.texture ?? null;
 		renderer.setRenderTarget(null);
 		renderer.clear();
 		this.#screen.render(renderer);
@@ -432,17 +484,32 @@ export class Painter {
 		this.onPicture();
 	}
 
-	/** Whether a plain picture of all would be too slow to be drawn at each movement. */
-	get leavesOut(): boolean {
-		const triangles = sum(this.#stage.content.parts, (part) => part.triangles);
-		return this.pace.expect({ triangles, pixels: this.#size.width * this.#size.height }) > MOVING;
+	/** Draws what stands there once in every way that there is, so that all shaders are made before they are needed. */
+	async warmUp(): Promise<void> {
+		this.sleep();
+		const { scene, camera } = this.#stage;
+		this.#renderer.setRenderTarget(this.#plates.one);
+		await this.#renderer.compileAsync(scene, camera());
+		this.#plain();
+		this.sleep();
+		await this.turns.run(this.gathering(this.#plates, camera(), this.#whole(), () => {}, 2));
+		this.pictures = 0;
+	}
+
+	/** Draws nothing until it is asked to. */
+	sleep(): void {
+		cancelAnimationFrame(this.#frame);
+		this.#frame = 0;
+		clearTimeout(this.#rest);
+		this.#stopGathering();
+		this.turns.held = false;
 	}
 
 	/** The graphics came back after the browser had taken them away: all that was drawn is gone. */
 	comeBack(): void {
 		this.#shown = null;
 		this.#shadowOf = 0;
-		this.redraw();
+		this.moved();
 	}
 
 	dispose(): void {
@@ -451,6 +518,7 @@ export class Painter {
 		clearTimeout(this.#rest);
 		this.turns.close();
 		this.#plates.dispose();
+		for (const one of this.#grounds) one.dispose();
 		this.#sunShadow.dispose();
 		this.#sampleShadow.dispose();
 		this.#screen.dispose();

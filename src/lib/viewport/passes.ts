@@ -30,15 +30,16 @@ export const meanMaterial = (): THREE.ShaderMaterial =>
 
 /**
  * Light to the screen by the neutral tone mapping of Khronos (PBR Neutral, 2024), which leaves colours below 0.76 as they are.
- * The page's background shows through where nothing was drawn: colours are given times their opacity, unless `apart`.
+ * What lies `under` shows where nothing was drawn, and the page's background under that: colours are given times their opacity, unless `apart`.
  */
 export const screenMaterial = (apart = false): THREE.ShaderMaterial =>
 	new THREE.ShaderMaterial({
 		...FLAT,
-		uniforms: { picture: { value: null } },
+		uniforms: { picture: { value: null }, under: { value: null } },
 		vertexShader: VERTEX,
 		fragmentShader: /* glsl */ `
 			uniform sampler2D picture;
+			uniform sampler2D under;
 			varying vec2 vPlace;
 			vec3 neutral(vec3 colour) {
 				float least = min(colour.r, min(colour.g, colour.b));
@@ -55,6 +56,8 @@ export const screenMaterial = (apart = false): THREE.ShaderMaterial =>
 			}
 			void main() {
 				vec4 given = texture2D(picture, vPlace);
+				given.a = clamp(given.a, 0.0, 1.0);
+				given += (1.0 - given.a) * texture2D(under, vPlace);
 				float opacity = clamp(given.a, 0.0, 1.0);
 				vec3 colour = opacity > 0.0 ? forScreen(neutral(max(given.rgb, 0.0) / opacity)) : vec3(0.0);
 				gl_FragColor = vec4(colour * ${apart ? '1.0' : 'opacity'}, opacity);

@@ -10,6 +10,7 @@ import type { Shading } from './content';
 import { Content } from './content';
 import { GroundGrid, ShadowCatcher } from './ground';
 import type { Light } from './light';
+import { USUAL_LIGHT } from './light';
 import { Materials } from './materials';
 import type { ZoneShown } from './overlays';
 import { Overlays } from './overlays';
@@ -51,6 +52,7 @@ export class ViewScene {
 	readonly #content = new Content(this.#materials);
 	readonly #overlay = new Overlays(this.#light);
 	readonly #grid = new GroundGrid();
+	readonly #ground = new THREE.Scene();
 	readonly #catcher = new ShadowCatcher(this.#light);
 	/** The handles stand in a scene of their own, over the finished picture. */
 	readonly #over = new THREE.Scene();
@@ -75,14 +77,17 @@ export class ViewScene {
 		this.renderer = new THREE.WebGLRenderer({ canvas, antialias: false, alpha: true, stencil: false });
 		this.renderer.outputColorSpace = THREE.SRGBColorSpace;
 		this.renderer.toneMapping = THREE.NoToneMapping;
+		// To ask for errors waits for each shader to be compiled.
+		this.renderer.debug.checkShaderErrors = import.meta.env.DEV;
 		this.scene.matrixWorldAutoUpdate = true;
-		this.scene.add(this.#grid, this.#catcher, this.#content, this.#overlay);
+		this.#ground.add(this.#grid);
+		this.scene.add(this.#catcher, this.#content, this.#overlay);
 		this.painter = new Painter(
 			this.renderer,
 			{
 				scene: this.scene,
 				content: this.#content,
-				grid: this.#grid,
+				ground: this.#ground,
 				catcher: this.#catcher,
 				overlay: this.#overlay,
 				handles: this.#over,
@@ -93,14 +98,13 @@ export class ViewScene {
 		);
 		this.painter.onPicture = () => this.onMove();
 		this.painter.onShare = (oneIn) => this.onShare(oneIn);
-		this.#cameras.perspective.position.set(8, 5, 9);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.target = this.#cameras.target;
 		this.controls.enableDamping = false;
 		this.controls.screenSpacePanning = true;
 		this.controls.addEventListener('change', () => {
 			this.#fitGrid();
-			this.redraw();
+			this.#cameraMoved();
 		});
 		this.controls.addEventListener('end', () => this.onCamera());
 		this.handles = new TransformControls(this.camera, canvas);
@@ -170,9 +174,13 @@ export class ViewScene {
 		this.redraw();
 	}
 
+	#cameraMoved(): void {
+		this.#materials.reach.value = Math.max(1e-6, this.#cameras.distance);
+		this.painter.moved();
+	}
+
 	/** Draws at the next frame; many calls make one picture. */
 	redraw(): void {
-		this.#materials.reach.value = Math.max(1e-6, this.#cameras.distance);
 		this.painter.redraw();
 	}
 
@@ -204,7 +212,7 @@ export class ViewScene {
 		// On a dark ground a shadow needs more of it to be seen.
 		this.#catcher.material.uniforms.strength.value = dark ? 0.95 : 0.8;
 		this.#fitGrid();
-		this.redraw();
+		this.painter.moved();
 	}
 
 	/** A grid whose cells are 1 cm, 10 cm, 1 m, 10 m or 100 m, as suits the distance. */
@@ -220,7 +228,7 @@ export class ViewScene {
 
 	set gridVisible(visible: boolean) {
 		this.#grid.visible = visible;
-		this.redraw();
+		this.painter.moved();
 	}
 
 	setShading(shading: Shading): void {
@@ -229,6 +237,7 @@ export class ViewScene {
 	}
 
 	setNearWallsHidden(hidden: boolean): void {
+		if (hidden === this.#materials.nearWallsHidden) return;
 		this.#materials.nearWallsHidden = hidden;
 		this.#content.renew();
 		this.redraw();
@@ -346,7 +355,7 @@ export class ViewScene {
 	#moved(): void {
 		this.controls.update();
 		this.#fitGrid();
-		this.redraw();
+		this.#cameraMoved();
 		this.onCamera();
 	}
 
@@ -359,7 +368,7 @@ export class ViewScene {
 		this.controls.target.set(...state.target);
 		this.controls.update();
 		this.#fitGrid();
-		this.redraw();
+		this.#cameraMoved();
 	}
 
 	/**
@@ -381,10 +390,36 @@ export class ViewScene {
 		const still = new Still(this.renderer, this.painter, camera);
 		const behind = transparent ? [] : this.#behind;
 		try {
-			return await still.take(width, height, behind, type, [this.#grid, this.#overlay]);
+			return await still.take(width, height, behind, type, [this.#overlay]);
 		} finally {
 			still.dispose();
 		}
+	}
+
+	/** Whether the browser has taken the graphics away. */
+	get isLost(): boolean {
+		return this.renderer.getContext().isContextLost();
+	}
+
+	/** Forgets all that it showed and whom it told, so that it can serve another generator. */
+	reset(): void {
+		this.onGrid = this.onCamera = this.onMove = this.onHandles = this.onShare = this.onLost = () => {};
+		this.setHandles(null, [0, 0, 0], 'translate');
+		this.showZone(null);
+		this.showAxes(null);
+		this.showStaff(null);
+		this.showMeasure([]);
+		this.#content.selected = null;
+		this.setShading('shaded');
+		this.setNearWallsHidden(false);
+		this.gridVisible = true;
+		this.#cameras.reset();
+		this.controls.object = this.handles.camera = this.camera;
+		this.controls.update();
+		this.light = USUAL_LIGHT;
+		this.take({ objects: [], draws: [] }, new Set(), null);
+		this.painter.sleep();
+		this.painter.pictures = 0;
 	}
 
 	dispose(): void {

@@ -19,7 +19,7 @@ export class LightUniforms {
 	readonly shadowOn = { value: 0 };
 	/** The side of a texel of the shadow map, in metres, and as a share of the map. */
 	readonly texel = { value: new THREE.Vector2(0.01, 1 / 1024) };
-	/** How far shadows are blurred in one picture, in texels: less while many pictures are gathered. */
+	/** How far shadows are blurred in one picture, in texels: not at all while many are gathered. */
 	readonly blur = { value: 1 };
 
 	/** All of them under the names that the shaders know. */
@@ -74,6 +74,8 @@ export const SHADOW = /* glsl */ `
 		if (shadowOn < 0.5) return 1.0;
 		vec3 at = (shadowMatrix * vec4(place + normal * texel.x * 1.4, 1.0)).xyz;
 		if (any(lessThan(at, vec3(0.0))) || any(greaterThan(at, vec3(1.0)))) return 1.0;
+		// Where many pictures are gathered their mean is blurred enough.
+		if (blur <= 0.0) return texture(shadowMap, at);
 		float off = texel.y * blur;
 		return 0.25 * (
 			texture(shadowMap, vec3(at.xy + vec2(-off, -0.4 * off), at.z)) +
@@ -147,7 +149,8 @@ const FRAGMENT = /* glsl */ `
 			float spread = dotHalf * dotHalf * (a2 - 1.0) + 1.0;
 			float many = a2 / (PI * spread * spread);
 			float seen = 0.5 / (dotLight * sqrt(dotEye * dotEye * (1.0 - a2) + a2) + dotEye * sqrt(dotLight * dotLight * (1.0 - a2) + a2));
-			vec3 fresnel = base + (1.0 - base) * pow(1.0 - max(dot(toEye, middle), 0.0), 5.0);
+			float edge = 1.0 - max(dot(toEye, middle), 0.0);
+			vec3 fresnel = base + (1.0 - base) * (edge * edge * edge * edge * edge);
 			highlight = fresnel * many * seen * glint;
 		}
 		vec4 fit = roughness * vec4(-1.0, -0.0275, -0.572, 0.022) + vec4(1.0, 0.0425, 1.04, -0.04);

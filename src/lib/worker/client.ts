@@ -22,6 +22,16 @@ const GIVES_WAY = 700;
 /** A worker that does not obey a stop for this long is ended. */
 const OBEYS_WITHIN = 500;
 
+/** A worker that stands by, its script read and its loops compiled; made while the Library is looked at. */
+let spare: Worker | null = null;
+const newWorker = (): Worker =>
+	new Worker(new URL('./evaluate.worker.ts', import.meta.url), { type: 'module' });
+
+/** Makes a worker ready, where none stands by. */
+export function warmWorker(): void {
+	spare ??= newWorker();
+}
+
 export class EvaluationClient {
 	readonly #events: ClientEvents;
 	#worker!: Worker;
@@ -41,7 +51,8 @@ export class EvaluationClient {
 	}
 
 	#start(): void {
-		this.#worker = new Worker(new URL('./evaluate.worker.ts', import.meta.url), { type: 'module' });
+		this.#worker = spare ?? newWorker();
+		spare = null;
 		this.#stop =
 			typeof SharedArrayBuffer !== 'undefined' && crossOriginIsolated
 				? new Int32Array(new SharedArrayBuffer(4))

@@ -8,7 +8,7 @@
 	import StickyNote from '@lucide/svelte/icons/sticky-note';
 	import { untrack } from 'svelte';
 	import { toast } from 'svelte-sonner';
-	import type { Wire } from '$core/index';
+	import type { Graph, Wire } from '$core/index';
 	import { fitsInGraph, inputOf, nodeKinds, readClip, wireId } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { SearchEntry, Wanted } from '$lib/editor/search';
@@ -27,6 +27,8 @@
 	const viewport = useViewport();
 	/** Below this scale labels show their names only, large. */
 	const FAR = 0.5;
+	/** A graph waits at most so many milliseconds for the first picture. */
+	const HOLDS = 700;
 	const nodeTypes = { label: NodeLabel, note: MarginNote } as never;
 	const edgeTypes = { knot: WireKnot } as never;
 	let nodes = $state.raw<Node[]>([]);
@@ -47,18 +49,26 @@
 	let pointer = { x: 0, y: 0 };
 	let fitted = false;
 
+	/** Painting a large graph takes as long as the picture, which comes first; but not for long. */
+	let held = $state(untrack(() => editor.graph.nodes.length > 6 && !editor.pictured));
+	$effect(() => {
+		if (editor.pictured) held = false;
+		const timer = setTimeout(() => (held = false), HOLDS);
+		return () => clearTimeout(timer);
+	});
+	const NOTHING: Graph = { nodes: [], wires: [], notes: [] };
 	// The document is the truth; what the flow shows follows it.
 	$effect(() => {
 		nodes = flowNodes(
 			editor,
-			editor.graph,
+			held ? NOTHING : editor.graph,
 			untrack(() => nodes)
 		);
 	});
 	$effect(() => {
 		edges = flowEdges(
 			editor,
-			editor.graph,
+			held ? NOTHING : editor.graph,
 			untrack(() => edges)
 		);
 	});

@@ -144,7 +144,7 @@
 {/snippet}
 
 <div
-	class="paper-label relative w-[188px] rounded-sm border bg-sheet pl-[7px] text-ink shadow-[0_1px_3px_rgb(0_0_0/0.12)] {selected
+	class="paper-label relative w-[188px] rounded-sm border bg-sheet pl-[7px] text-ink border-b-[1.5px] {selected
 		? 'border-coral outline outline-1 outline-coral'
 		: 'border-line'}"
 	class:opacity-60={node.bypassed}
