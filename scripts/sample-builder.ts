@@ -51,7 +51,7 @@ export class Builder {
 			...newDocument(name),
 			seed,
 			graphs: { main: this.graph },
-			view: { shown: [result.id], ghosts: [], background: 'paper', ...view }
+			view: { shown: [result.id], ghosts: [], background: 'theme', ...view }
 		};
 	}
 }

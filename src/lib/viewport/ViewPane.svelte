@@ -129,7 +129,7 @@
 		if (done) editor.endGesture();
 	}
 
-	export const fitAll = () => scene?.fit(evaluation.bounds);
+	export const fitAll = () => scene?.fit(evaluation.bounds, true);
 	export const fitSelection = () =>
 		scene?.fit((editor.active && evaluation.reports.get(editor.active.id)?.bounds) || evaluation.bounds);
 	export function look(next: Direction) {

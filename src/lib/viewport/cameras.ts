@@ -19,6 +19,8 @@ const NOTHING: Bounds = { low: [-2, 0, -2], high: [2, 2, 2] };
 
 const boxOf = ({ low, high }: Bounds) =>
 	new THREE.Box3(new THREE.Vector3(...low), new THREE.Vector3(...high));
+const vectorsOf = (points: Float32Array): THREE.Vector3[] =>
+	Array.from({ length: points.length / 3 }, (_, i) => new THREE.Vector3().fromArray(points, 3 * i));
 const cornersOf = ({ min, max }: THREE.Box3): THREE.Vector3[] =>
 	[min.x, max.x].flatMap((x) =>
 		[min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new THREE.Vector3(x, y, z)))
@@ -79,13 +81,20 @@ export class Cameras {
 		this.flat.updateProjectionMatrix();
 	}
 
-	/** Moves so that the box fills the picture, looking as before: its rim is left free, and it stands in the middle. */
-	fit(bounds: Bounds | null): void {
+	/**
+	 * Moves so that what lies in a box fills the picture, looking as before: a rim is left free, and it stands in the middle.
+	 * @param points of what lies there; the box’s corners where none are given.
+	 */
+	fit(bounds: Bounds | null, points: Float32Array | null = null): void {
 		const box = boxOf(bounds ?? NOTHING);
 		const centre = box.getCenter(new THREE.Vector3());
 		const way = this.active.position.clone().sub(this.target).normalize();
 		if (way.lengthSq() < 0.5) way.set(...WAYS.perspective).normalize();
-		const { distance, shift } = this.#placeFor(box, centre, way);
+		const { distance, shift } = this.#placeFor(
+			points?.length ? vectorsOf(points) : cornersOf(box),
+			centre,
+			way
+		);
 		this.target.copy(centre).add(shift);
 		for (const camera of [this.active, this.perspective])
 			camera.position.copy(this.target).addScaledVector(way, distance);
@@ -125,11 +134,11 @@ export class Cameras {
 	}
 
 	/**
-	 * How far from the centre, in a direction, a box fills the picture but for its rim, and how far aside the target must lie
-	 * so that it stands in the middle: what is nearer looks larger.
+	 * How far from the centre, in a direction, some places fill the picture but for its rim, and how far aside the target must lie
+	 * so that they stand in the middle: what is nearer looks larger.
 	 */
 	#placeFor(
-		box: THREE.Box3,
+		places: readonly THREE.Vector3[],
 		centre: THREE.Vector3,
 		way: THREE.Vector3
 	): { distance: number; shift: THREE.Vector3 } {
@@ -138,7 +147,7 @@ export class Cameras {
 		right.normalize();
 		const up = way.clone().cross(right);
 		const isFlat = this.active === this.flat;
-		const corners = cornersOf(box).map((corner) => {
+		const corners = places.map((corner) => {
 			corner.sub(centre);
 			return { x: corner.dot(right), y: corner.dot(up), depth: isFlat ? 0 : corner.dot(way) };
 		});
@@ -155,7 +164,11 @@ export class Cameras {
 				const seen = corners.map(
 					(corner) => (corner[axis] - aside[axis]) / Math.max(1e-6, distance - corner.depth)
 				);
-				aside[axis] += ((Math.min(...seen) + Math.max(...seen)) / 2) * distance * 0.9;
+				const [low, high] = seen.reduce(
+					([least, most], x) => [Math.min(least, x), Math.max(most, x)],
+					[Infinity, -Infinity]
+				);
+				aside[axis] += ((low + high) / 2) * distance * 0.9;
 			}
 		}
 		return { distance, shift: right.multiplyScalar(aside.x).addScaledVector(up, aside.y) };

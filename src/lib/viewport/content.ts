@@ -33,6 +33,9 @@ const MOST_WIDE = 60_000;
 /** Copies are cut into pieces of about so many triangles, but not into more pieces than this. */
 const PIECE_TRIANGLES = 24_000;
 const MOST_PIECES = 400;
+/** So many points of a shape, and so many of its copies, stand for all of them where it is asked how large they look. */
+const MOST_SEEN = 4000;
+const MOST_PLACES_SEEN = 500;
 
 /** Pieces of curves for wide lines; their positions are used as they lie. */
 function wideGeometry({ positions, colours }: PacketObject): LineSegmentsGeometry {
@@ -264,6 +267,35 @@ export class Content extends THREE.Group {
 		for (const parts of this.#made.values()) letGo(parts);
 		this.#made.clear();
 		this.rebuild();
+	}
+
+	/**
+	 * Places that stand for all that is shown, but for ghosts: of each shape and of its copies as many as are soon looked
+	 * through. Empty where nothing is shown.
+	 */
+	outline(): Float32Array {
+		const out: number[] = [];
+		const at = new THREE.Vector3();
+		const matrix = new THREE.Matrix4();
+		for (const draw of this.#draws) {
+			const known = this.#geometries.get(draw.object);
+			const matrices = draw.matricesKey ? this.#matrices.get(draw.matricesKey) : null;
+			if (!known || draw.ghost || (draw.matricesKey && !matrices)) continue;
+			const { positions } = known.packet;
+			const places = matrices ? draw.count : 1;
+			const each = Math.max(1, Math.ceil(places / MOST_PLACES_SEEN));
+			const few = matrices ? MOST_SEEN / 16 : MOST_SEEN;
+			const step = 3 * Math.max(1, Math.ceil(positions.length / 3 / few));
+			for (let p = 0; p < places; p += each) {
+				if (matrices) matrix.fromArray(matrices, 16 * p);
+				for (let i = 0; i < positions.length; i += step) {
+					at.fromArray(positions, i);
+					if (matrices) at.applyMatrix4(matrix);
+					out.push(at.x, at.y, at.z);
+				}
+			}
+		}
+		return Float32Array.from(out);
 	}
 
 	/** What a ray may meet. Lines and points of copies are left out: their places are known to the shader alone. */

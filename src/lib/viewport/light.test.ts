@@ -1,10 +1,9 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { SAMPLES, USUAL_LIGHT, jitterOf, overSky, overSun, sunWay } from './light.ts';
+import { OF_SKY, OF_SUN, SAMPLES, USUAL_LIGHT, jitterOf, overSky, overSun, sunWay, turnOf } from './light.ts';
 import type { Way } from './light.ts';
 
-const HALF = SAMPLES / 2;
 const dot = (a: Way, b: Way): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const near = (a: number, b: number, within: number, what = '') =>
 	assert.ok(Math.abs(a - b) <= within, `${what} ${a} is not ${b}`);
@@ -47,12 +46,14 @@ test('ways to the sun are as long as one, lie within three degrees of its middle
 	fc.assert(
 		fc.property(light, (where) => {
 			const middle = sunWay(where);
-			const ways = all(HALF, (i) => overSun(where, i, HALF));
+			const ways = all(OF_SUN, (i) => overSun(where, i, OF_SUN));
 			for (const way of ways) {
 				near(dot(way, way), 1, 1e-9);
 				assert.ok(dot(way, middle) >= Math.cos((3.001 * Math.PI) / 180));
 			}
-			const mean = [0, 1, 2].map((k) => ways.reduce((sum, way) => sum + way[k], 0) / HALF) as unknown as Way;
+			const mean = [0, 1, 2].map(
+				(k) => ways.reduce((sum, way) => sum + way[k], 0) / OF_SUN
+			) as unknown as Way;
 			near(dot(mean, middle), 1, 0.002);
 		})
 	);
@@ -60,7 +61,7 @@ test('ways to the sun are as long as one, lie within three degrees of its middle
 
 test('the sky lights a face as much as a whole even dome would, whichever way it looks', () => {
 	// A dome of evenly bright sky gives a face that is tilted by t the share (1 + cos t) / 2 of what it gives a level one.
-	const ways = all(HALF, (i) => overSky(i, HALF));
+	const ways = all(OF_SKY, (i) => overSky(i, OF_SKY));
 	assert.ok(ways.every((way) => way[1] > 0));
 	fc.assert(
 		fc.property(
@@ -70,7 +71,7 @@ test('the sky lights a face as much as a whole even dome would, whichever way it
 				const t = (tilt * Math.PI) / 180,
 					a = (turn * Math.PI) / 180;
 				const normal: Way = [Math.sin(t) * Math.cos(a), Math.cos(t), Math.sin(t) * Math.sin(a)];
-				const gathered = (2 / HALF) * ways.reduce((sum, way) => sum + Math.max(0, dot(way, normal)), 0);
+				const gathered = (2 / OF_SKY) * ways.reduce((sum, way) => sum + Math.max(0, dot(way, normal)), 0);
 				near(gathered, (1 + Math.cos(t)) / 2, 0.03);
 			}
 		)
@@ -79,8 +80,23 @@ test('the sky lights a face as much as a whole even dome would, whichever way it
 
 test('any first few ways to the sky are spread over it, so that an unfinished picture is near the finished one', () => {
 	for (const first of [4, 8, 16]) {
-		const mean = all(first, (i) => overSky(i, HALF)[1]).reduce((sum, up) => sum + up, 0) / first;
+		const mean = all(first, (i) => overSky(i, OF_SKY)[1]).reduce((sum, up) => sum + up, 0) / first;
 		near(mean, 0.5, 0.16, `${first}:`);
 	}
 	assert.ok(USUAL_LIGHT.shadow);
+});
+
+test('every picture has its light, and every piece of the sun and of the sky its picture, each once', () => {
+	const turns = all(SAMPLES, turnOf);
+	for (const [sun, count] of [
+		[true, OF_SUN],
+		[false, OF_SKY]
+	] as const)
+		assert.deepEqual(
+			turns.filter((turn) => turn.sun === sun).map(({ nth }) => nth),
+			all(count, (i) => i)
+		);
+	// Also of the first few pictures as many are lit by the sun as should be.
+	for (const first of [8, 16, 24])
+		assert.equal(turns.slice(0, first).filter(({ sun }) => sun).length, (first * OF_SUN) / SAMPLES);
 });

@@ -22,8 +22,10 @@ export const GROUND: Way = [0.62, 0.56, 0.47];
 
 /** The sun looks larger than it is, so that the edges of shadows are as soft as on a hazy day: degrees from its middle. */
 const SUN_RADIUS = 3;
-/** How many pictures are gathered: half with the sun, half with the sky. */
+/** How many pictures are gathered, and how many of them are lit by the sun; each of the others is by a piece of the sky. */
 export const SAMPLES = 64;
+export const OF_SUN = 24;
+export const OF_SKY = SAMPLES - OF_SUN;
 
 const RADIANS = Math.PI / 180;
 const GOLDEN = Math.PI * (3 - Math.sqrt(5));
@@ -71,11 +73,25 @@ export function overSky(i: number, count: number): Way {
 	return [flat * Math.cos(rank * GOLDEN), up, flat * Math.sin(rank * GOLDEN)];
 }
 
-/** All numbers below `count`, a power of two, each once, any run of them spread over the whole: their bits turned round. */
+/** What lights picture `i`: three of eight the sun, in between the sky; and the how-manieth of its kind that it is. */
+export function turnOf(i: number): { sun: boolean; nth: number } {
+	const eights = Math.floor(i / 8),
+		k = i % 8;
+	const suns = (k > 0 ? 1 : 0) + (k > 3 ? 1 : 0) + (k > 6 ? 1 : 0);
+	return k === 0 || k === 3 || k === 6
+		? { sun: true, nth: 3 * eights + suns }
+		: { sun: false, nth: 5 * eights + k - suns };
+}
+
+/** All numbers below `count`, each once, any run of them spread over the whole: steps by the golden section of it. */
 function scattered(i: number, count: number): number {
-	let out = 0;
-	for (let bit = 1; bit < count; bit <<= 1, i >>= 1) out = (out << 1) | (i & 1);
-	return out;
+	let step = Math.max(1, Math.round(count * 0.618));
+	while (step > 1 && !isCoprime(step, count)) step--;
+	return (i * step) % count;
+}
+function isCoprime(a: number, b: number): boolean {
+	while (b) [a, b] = [b, a % b];
+	return a === 1;
 }
 
 function unit([x, y, z]: readonly number[]): Way {

@@ -9,7 +9,20 @@ import type { Bounds } from '$core/geometry/measure';
 import type { Content, Part } from './content';
 import type { ShadowCatcher } from './ground';
 import type { Light, Way } from './light';
-import { GROUND, SAMPLES, SKY, SUN, USUAL_LIGHT, jitterOf, overSky, overSun, sunWay } from './light';
+import {
+	GROUND,
+	OF_SKY,
+	OF_SUN,
+	SAMPLES,
+	SKY,
+	SUN,
+	USUAL_LIGHT,
+	jitterOf,
+	overSky,
+	overSun,
+	sunWay,
+	turnOf
+} from './light';
 import { meanMaterial, screenMaterial } from './passes';
 import type { Load } from './pace';
 import { PIECE, Pace, runsOf } from './pace';
@@ -22,6 +35,8 @@ import { Turns } from './turns';
 const RESTS = 200;
 /** The mean of fewer pictures would be coarser than the plain one. */
 const FIRST_SHOWN = 12;
+/** Texels by which the shadow of a piece of the sky is blurred. */
+const SKY_BLUR = 8;
 /** The shadow map's side: a processor that draws takes the smaller one. */
 const SHADOW_SIZE = { software: 1024, card: 2048 };
 
@@ -386,7 +401,7 @@ export class Painter {
 
 	/** The sun and a sky that is everywhere the same. */
 	#lightPlainly(): void {
-		const { direct, sky, ground, glint, open, shadowOn, blur, way } = this.#light;
+		const { direct, sky, ground, glint, open, shadowOn, blur, grain, way } = this.#light;
 		const sun = sunWay(this.#wanted);
 		way.value.set(...(sun as [number, number, number]));
 		direct.value.set(...(SUN as [number, number, number]));
@@ -394,25 +409,27 @@ export class Painter {
 		ground.value.set(...(GROUND as [number, number, number]));
 		glint.value = 1;
 		blur.value = 1;
+		grain.value = 0;
 		open.value = bright(SUN) * Math.max(0.05, sun[1]) + bright(SKY);
 		shadowOn.value = this.#wanted.shadow ? 1 : 0;
 	}
 
-	/** Every other picture is lit by the sun alone, the others each by one piece of the sky; their mean is lit by both. */
+	/** A picture is lit by the sun alone or by one piece of the sky; their mean is lit by both. */
 	#lightSample(i: number): Way {
 		this.#lightPlainly();
-		const { direct, sky, glint, shadowOn, way, blur } = this.#light;
-		const half = SAMPLES / 2;
-		const ofSun = i % 2 === 0;
-		const towards = ofSun ? overSun(this.#wanted, i >> 1, half) : overSky(i >> 1, half);
+		const { direct, sky, glint, shadowOn, way, blur, grain } = this.#light;
+		const { sun: ofSun, nth } = turnOf(i);
+		const towards = ofSun ? overSun(this.#wanted, nth, OF_SUN) : overSky(nth, OF_SKY);
 		way.value.set(...(towards as [number, number, number]));
 		// A dome’s even light, as if all of it came from one place: twice, since half of it lies behind any face.
 		const [r, g, b] = ofSun ? SUN : SKY;
-		const times = ofSun ? 2 : 4;
+		const times = ofSun ? SAMPLES / OF_SUN : (2 * SAMPLES) / OF_SKY;
 		direct.value.set(times * r, times * g, times * b);
 		sky.value.set(0, 0, 0);
 		glint.value = ofSun ? 1 : 0;
-		blur.value = 0;
+		// The sky is seen in few pieces: the edge of each one’s shadow is blurred.
+		blur.value = ofSun ? 0 : SKY_BLUR;
+		grain.value = ofSun ? 0 : i;
 		if (!ofSun) shadowOn.value = 1;
 		return towards;
 	}

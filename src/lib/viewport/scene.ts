@@ -322,16 +322,16 @@ export class ViewScene {
 		return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height };
 	}
 
-	/** Moves the camera so that the box fills the view, looking as before. */
-	fit(bounds: Bounds | null): void {
-		this.#cameras.fit(bounds);
+	/** Moves the camera so that the box fills the view, looking as before; all that is shown, where it is the box of all. */
+	fit(bounds: Bounds | null, all = false): void {
+		this.#cameras.fit(bounds, all ? this.#content.outline() : null);
 		this.#moved();
 	}
 
 	/** The same, from a height that suits the box's shape. */
 	fitFresh(bounds: Bounds | null): void {
 		this.#cameras.raise(bounds);
-		this.fit(bounds);
+		this.fit(bounds, true);
 	}
 
 	/** Whether a box lies wholly within the picture. */
@@ -384,7 +384,7 @@ export class ViewScene {
 	): Promise<Blob> {
 		const restore = this.#cameras.keep();
 		this.#cameras.aspect = width / height;
-		if (frame) this.#cameras.fit(frame);
+		if (frame) this.#cameras.fit(frame, this.#content.outline());
 		const camera = this.camera.clone() as Camera;
 		restore();
 		const still = new Still(this.renderer, this.painter, camera);

@@ -21,6 +21,8 @@ export class LightUniforms {
 	readonly texel = { value: new THREE.Vector2(0.01, 1 / 1024) };
 	/** How far shadows are blurred in one picture, in texels: not at all while many are gathered. */
 	readonly blur = { value: 1 };
+	/** Which of the gathered pictures it is, from 1, where the blur is turned for each pixel; 0 where it is not. */
+	readonly grain = { value: 0 };
 
 	/** All of them under the names that the shaders know. */
 	get all(): Record<string, THREE.IUniform> {
@@ -70,18 +72,29 @@ export const SHADOW = /* glsl */ `
 	uniform float shadowOn;
 	uniform vec2 texel;
 	uniform float blur;
+	uniform float grain;
 	float reached(vec3 place, vec3 normal) {
 		if (shadowOn < 0.5) return 1.0;
-		vec3 at = (shadowMatrix * vec4(place + normal * texel.x * 1.4, 1.0)).xyz;
+		// Off the surface by as much as the blur reaches, so that it does not shade itself.
+		vec3 at = (shadowMatrix * vec4(place + normal * texel.x * (1.4 + 0.8 * blur), 1.0)).xyz;
 		if (any(lessThan(at, vec3(0.0))) || any(greaterThan(at, vec3(1.0)))) return 1.0;
 		// Where many pictures are gathered their mean is blurred enough.
 		if (blur <= 0.0) return texture(shadowMap, at);
-		float off = texel.y * blur;
+		vec2 off = texel.y * blur * vec2(1.0, 0.4);
+		if (grain > 0.0) {
+			// Another turn for each pixel and each picture: what would be edges becomes grain, and the mean has neither
+			// (interleaved gradient noise; Jimenez, Next Generation Post Processing, 2014).
+			vec2 pixel = gl_FragCoord.xy + 5.588238 * grain;
+			float some = fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715))));
+			float turn = 6.2831853 * some;
+			off = texel.y * blur * sqrt(fract(some * 7.31 + 0.37)) * vec2(cos(turn), sin(turn));
+		}
+		vec2 across = vec2(-off.y, off.x);
 		return 0.25 * (
-			texture(shadowMap, vec3(at.xy + vec2(-off, -0.4 * off), at.z)) +
-			texture(shadowMap, vec3(at.xy + vec2(0.4 * off, -off), at.z)) +
-			texture(shadowMap, vec3(at.xy + vec2(off, 0.4 * off), at.z)) +
-			texture(shadowMap, vec3(at.xy + vec2(-0.4 * off, off), at.z)));
+			texture(shadowMap, vec3(at.xy + off, at.z)) +
+			texture(shadowMap, vec3(at.xy - off, at.z)) +
+			texture(shadowMap, vec3(at.xy + across, at.z)) +
+			texture(shadowMap, vec3(at.xy - across, at.z)));
 	}
 `;
 
