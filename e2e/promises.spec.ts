@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
+import type { Response } from '@playwright/test';
 import { expect, test } from '@playwright/test';
 import { Evaluator, digestOf, openDocument, resultNode, unpackGenerator } from '../core/index';
 import type { Geometry } from '../core/index';
@@ -42,15 +43,20 @@ for (const [name, file] of [
 		await expect(page.locator('[data-hash]')).toHaveAttribute('data-hash', hash);
 	});
 
-test('the first visit loads at most 450 kB of compressed script', async ({ page }) => {
+test('the first visit loads at most 450 kB of compressed script before the Library stands', async ({
+	page
+}) => {
 	let bytes = 0;
 	const waiting: Promise<void>[] = [];
-	page.on('response', (response) => {
+	const count = (response: Response) => {
 		if (/\.js(\?|$)/.test(response.url()))
 			waiting.push(response.body().then((body) => void (bytes += gzipSync(body).length)));
-	});
+	};
+	page.on('response', count);
 	await page.goto('/');
 	await expect(page.getByRole('button', { name: 'Open Boardwalk' })).toBeVisible();
+	// What Build needs is fetched afterwards, while the Library is looked at.
+	page.off('response', count);
 	await Promise.all(waiting);
 	console.log(`first visit: ${Math.round(bytes / 1000)} kB of compressed script`);
 	expect(bytes).toBeGreaterThan(10_000);

@@ -29,10 +29,19 @@ const drawn = (page: Page) =>
 	page.evaluate(async () => {
 		const view = (
 			window as unknown as {
-				embrellView: { picture(w: number, h: number, clear: boolean, type: string): Promise<Blob> };
+				embrellView: {
+					picture(
+						w: number,
+						h: number,
+						clear: boolean,
+						type: string,
+						frame: null,
+						samples: number
+					): Promise<Blob>;
+				};
 			}
 		).embrellView;
-		const bitmap = await createImageBitmap(await view.picture(120, 80, true, 'image/png'));
+		const bitmap = await createImageBitmap(await view.picture(120, 80, true, 'image/png', null, 8));
 		const context = new OffscreenCanvas(120, 80).getContext('2d')!;
 		context.drawImage(bitmap, 0, 0);
 		const { data } = context.getImageData(0, 0, 120, 80);

@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import type { Asset, GeneratorDocument } from '../core/index.ts';
 import { hashBytes, packGenerator, writeDocument } from '../core/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
-import { dryingNet, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
+import { dryingNet, dryingRack, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
 
 function reedBed(): GeneratorDocument {
 	const b = new Builder('reed');
@@ -260,7 +260,8 @@ for (const [file, document] of [
 	['boardwalk', boardwalk()],
 	['rope-rail', ropeRail()],
 	['worn-bollard', wornBollard()],
-	['drying-net', dryingNet()]
+	['drying-net', dryingNet()],
+	['drying-rack', dryingRack()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(document));

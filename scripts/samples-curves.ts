@@ -263,16 +263,17 @@ export function wornBollard(): GeneratorDocument {
 	return b.done('Worn bollard', 8, { camera: { position: [1.5, 1.35, 1.9], target: [0, 0.42, 0] } });
 }
 
-/** A net of flattened coils that closes along any path. */
+/** A net of flattened coils that hangs from a rope between two poles. */
 export function dryingNet(): GeneratorDocument {
 	const b = new Builder('net');
 	const path = b.add('draw-curve', 'course', [0, 0], {
-		path: { path: [at(-3, 0, 1.5), at(1.4, 0, 1.5), at(1.4, 0, -2)] },
+		path: { path: [at(-3.1, 0, 0.4), at(3.1, 0, -0.4)] },
 		type: 'straight'
 	});
-	b.add('number', 'mesh', [0, 200], { value: 0.28, low: 0.1, high: 0.8, step: 0.01 });
-	b.add('number', 'tall', [0, 360], { value: 1.7, low: 0.3, high: 4, step: 0.05 });
-	b.add('number', 'thick', [0, 520], { value: 0.016, low: 0.004, high: 0.05, step: 0.001 });
+	b.add('number', 'mesh', [0, 200], { value: 0.24, low: 0.1, high: 0.8, step: 0.01 });
+	b.add('number', 'tall', [0, 360], { value: 1.45, low: 0.3, high: 4, step: 0.05 });
+	b.add('number', 'thick', [0, 520], { value: 0.012, low: 0.004, high: 0.05, step: 0.001 });
+	b.add('number', 'slack', [0, 680], { value: 0.42, low: 0, high: 1.5, step: 0.01 });
 	const long = b.add('measure', 'long', [240, -120], {}, { geometry: [path, 'curve'] });
 	b.add(
 		'formula',
@@ -282,7 +283,7 @@ export function dryingNet(): GeneratorDocument {
 		{ metres: [long, 'length'] },
 		{ inputs: [{ name: 'metres', value: 8 }] }
 	);
-	const straight = b.add('line', 'straight', [480, 100], { from: [0, 0, 0], to: [8, 0, 0], points: 700 });
+	const straight = b.add('line', 'straight', [480, 100], { from: [0, 0, 0], to: [8, 0, 0], points: 640 });
 	const wave = (name: string, y: number, sign: string) =>
 		b.add(
 			'displace',
@@ -322,30 +323,136 @@ export function dryingNet(): GeneratorDocument {
 		'place-copies',
 		'stack',
 		[1240, 240],
-		{ offset: [0, 0.2, 0] },
+		{ offset: [0, formula('0.6 + mesh.value / 2'), 0] },
 		{ points: [rows, 'points'], source: [pair, 'geometry'] }
 	);
 	const net = b.add('copies-to-mesh', 'net', [1480, 240], {}, { copies: [stack, 'copies'] });
 	const laid = b.add(
 		'lay-along-curve',
 		'laid',
-		[1720, 140],
+		[1720, 240],
 		{ axis: 'x', length: 'stretch', up: 'world' },
 		{ geometry: [net, 'mesh'], path: [path, 'curve'] }
+	);
+	const gathered = b.add(
+		'taper',
+		'gathered',
+		[1960, 240],
+		{
+			axis: 'y',
+			start: 0.66,
+			end: 1,
+			ramp: {
+				stops: [
+					{ at: 0, value: 0, easing: 'smooth' },
+					{ at: 0.75, value: 1, easing: 'linear' },
+					{ at: 1, value: 1, easing: 'linear' }
+				]
+			}
+		},
+		{ geometry: [laid, 'geometry'] }
+	);
+	// Rope and net hang by the same formula; low down the net is drawn up a little, where it is gathered.
+	const hanging = formula('-slack.value * (1 - (position.x / 3.1)^2)');
+	const hung = b.add(
+		'displace',
+		'hung',
+		[2200, 240],
+		{ along: 'direction', amount: hanging },
+		{ geometry: [gathered, 'geometry'] }
+	);
+	const low = b.add('weight-by-height', 'low', [2200, 460], { from: 1.7, to: 0.3 });
+	const sway = b.add(
+		'displace-by-noise',
+		'sway',
+		[2440, 240],
+		{ along: 'direction', direction: [0.1, 0, 1], amount: 0.5, size: 1.7, octaves: 2 },
+		{ geometry: [hung, 'geometry'], weight: [low, 'weight'] }
 	);
 	const twine = b.add(
 		'tube',
 		'twine',
-		[1960, 140],
+		[2680, 240],
 		{ radius: formula('thick.value / 2'), segments: 5 },
-		{ curve: [laid, 'geometry'] }
+		{ curve: [sway, 'geometry'] }
 	);
 	const hemp = b.add(
 		'material',
 		'hemp',
-		[2200, 140],
-		{ name: 'Twine', colour: [0.36, 0.31, 0.2], roughness: 1 },
+		[2920, 240],
+		{ name: 'Twine', colour: [0.34, 0.3, 0.2], roughness: 1 },
 		{ geometry: [twine, 'mesh'] }
+	);
+	// The head rope: as high as the net, between the poles.
+	const head = formula('0.6 + max(1, round(tall.value / mesh.value)) * mesh.value');
+	const line = b.add(
+		'resample-curve',
+		'line',
+		[1240, 620],
+		{ by: 'count', count: 80 },
+		{ curve: [path, 'curve'] }
+	);
+	const raised = b.add(
+		'displace',
+		'raised',
+		[1480, 620],
+		{ along: 'direction', amount: head },
+		{ geometry: [line, 'curve'] }
+	);
+	const rope = b.add(
+		'displace',
+		'rope',
+		[1720, 620],
+		{ along: 'direction', amount: hanging },
+		{ geometry: [raised, 'geometry'] }
+	);
+	const thickRope = b.add(
+		'tube',
+		'headRope',
+		[1960, 620],
+		{ radius: 0.017, segments: 8 },
+		{ curve: [rope, 'geometry'] }
+	);
+	const roped = b.add(
+		'material',
+		'roped',
+		[2200, 620],
+		{ name: 'Hemp', colour: HEMP, roughness: 1 },
+		{ geometry: [thickRope, 'mesh'] }
+	);
+	// Floats of cork, thickest in their middle, larger towards the middle of the rope.
+	const belly = b.add('draw-curve', 'belly', [1240, 860], {
+		path: {
+			path: [at(0, -0.1, 0), at(0.042, -0.075, 0), at(0.07, 0, 0), at(0.042, 0.075, 0), at(0, 0.1, 0)]
+		},
+		type: 'through',
+		segments: 6
+	});
+	const body = b.add('revolve', 'float', [1480, 860], { segments: 20 }, { profile: [belly, 'curve'] });
+	const cork = b.add(
+		'material',
+		'cork',
+		[1720, 860],
+		{ name: 'Cork', colour: [0.5, 0.3, 0.15], roughness: 0.95 },
+		{ geometry: [body, 'mesh'] }
+	);
+	const spots = b.add(
+		'points-along-curve',
+		'spots',
+		[1960, 800],
+		{ by: 'fitted', spacing: 0.52, putAt: 'middles' },
+		{ curve: [rope, 'geometry'] }
+	);
+	const floats = b.add(
+		'place-copies',
+		'floats',
+		[2200, 800],
+		{
+			up: '-z',
+			forward: 'y',
+			scale: formula('0.75 + 0.6 * sin(pi * u) + random(-0.06, 0.06)')
+		},
+		{ points: [spots, 'points'], source: [cork, 'geometry'] }
 	);
 	const corners = b.add(
 		'points-along-curve',
@@ -355,10 +462,12 @@ export function dryingNet(): GeneratorDocument {
 		{ curve: [path, 'curve'] }
 	);
 	const pole = b.add('cylinder', 'pole', [1000, -330], {
-		radius: 0.06,
-		topRadius: 0.045,
-		height: formula('tall.value + 0.9'),
-		segments: 10
+		radius: 0.065,
+		topRadius: 0.05,
+		height: formula('tall.value + 1'),
+		segments: 12,
+		edge: 'rounded',
+		bevel: 0.015
 	});
 	const tarred = b.add(
 		'material',
@@ -371,63 +480,268 @@ export function dryingNet(): GeneratorDocument {
 		'place-copies',
 		'posts',
 		[1480, -200],
-		{ offset: [0, -0.2, 0] },
+		{
+			offset: [0, -0.15, 0],
+			rotation: [
+				{ base: 0, variation: 3, stream: 'net-lean' },
+				0,
+				{ base: 0, variation: 3, stream: 'net-lean-2' }
+			]
+		},
 		{ points: [corners, 'points'], source: [tarred, 'geometry'] }
-	);
-	b.add('number', 'lean', [1240, 460], { value: 25, low: -60, high: 60, step: 1 });
-	const above = b.add('row-of-points', 'above', [1480, 460], {
-		by: 'spacing',
-		count: 3,
-		spacing: 0.16,
-		direction: formulaVector('0', 'cos(radians(lean.value))', 'sin(radians(lean.value))'),
-		centred: false
-	});
-	const bare = b.add('line', 'bare', [1480, 640], { from: [0, 0, 0], to: [8, 0, 0], points: 120 });
-	const cords = b.add(
-		'place-copies',
-		'cords',
-		[1720, 460],
-		{ offset: [0, formula('tall.value + 0.35'), 0] },
-		{ points: [above, 'points'], source: [bare, 'curve'] }
-	);
-	const cordCurves = b.add('copies-to-mesh', 'cordCurves', [1960, 460], {}, { copies: [cords, 'copies'] });
-	const hung = b.add(
-		'lay-along-curve',
-		'hung',
-		[2200, 460],
-		{ axis: 'x', up: 'world' },
-		{ geometry: [cordCurves, 'mesh'], path: [path, 'curve'] }
-	);
-	const cord = b.add(
-		'tube',
-		'cord',
-		[2440, 460],
-		{ radius: 0.008, segments: 6 },
-		{ curve: [hung, 'geometry'] }
 	);
 	const all = b.add(
 		'merge',
 		'all',
-		[2440, 0],
+		[3160, 240],
 		{},
 		{
 			geometry: [
 				[posts, 'copies'],
 				[hemp, 'geometry'],
-				[cord, 'mesh']
+				[roped, 'geometry'],
+				[floats, 'copies']
 			]
 		}
 	);
-	b.add('result', 'result', [2680, 0], {}, { geometry: [all, 'geometry'] });
-	b.note([240, -260], 'As many meshes as fit the path, so that they close. A taller net gains rows.');
+	b.add('result', 'result', [3400, 240], {}, { geometry: [all, 'geometry'] });
+	b.note([0, 840], 'Mesh, height, twine and slack: the net keeps whole meshes, whatever they are.', 220);
 	b.note(
-		[740, 600],
-		'Two waves, half a turn apart; at each crossing one passes in front, one behind, a thickness apart.'
+		[1720, 400],
+		'Drawn together at the foot, hung from the rope, and swaying the more the lower it is.',
+		240
 	);
-	return b.done('Drying net', 2, { camera: { position: [-5.6, 4.4, 8.2], target: [-0.6, 0.9, 0] } });
+	return b.done('Drying net', 5, { camera: { position: [2.2, 2.1, 6.4], target: [0, 1, 0] } });
 }
 
-const formulaVector = (...parts: string[]) => parts.map((part) => formula(part));
+/** Trestles along a path, crossbars that sag between them at an angle to one another, pegs, and fish skins on some. */
+export function dryingRack(): GeneratorDocument {
+	const b = new Builder('rack');
+	const path = b.add('draw-curve', 'course', [0, 0], {
+		path: { path: [at(-3.4, 0, 0.9), at(-0.6, 0, -0.5), at(2.4, 0, 0.1), at(3.6, 0, 1.6)] },
+		type: 'through',
+		segments: 20
+	});
+	b.add('number', 'angle', [0, 200], { value: 38, low: -60, high: 80, step: 1 });
+	b.add('number', 'bars', [0, 360], { value: 4, low: 1, high: 8, step: 1, whole: true });
+	b.add('number', 'apart', [0, 520], { value: 0.3, low: 0.1, high: 0.8, step: 0.01 });
+	b.add('number', 'reach', [0, 680], { value: 1.9, low: 0.8, high: 4, step: 0.05 });
+	const long = b.add('measure', 'long', [240, 200], {}, { geometry: [path, 'curve'] });
+	b.add(
+		'formula',
+		'spans',
+		[480, 200],
+		{ formula: 'max(1, round(metres / reach.value))' },
+		{ metres: [long, 'length'] },
+		{ inputs: [{ name: 'metres', value: 8 }] }
+	);
+	// Trestles: two legs that lean towards one another, a rail between them along which the bars lie.
+	const leg = b.add('cylinder', 'leg', [240, -520], {
+		radius: 0.05,
+		topRadius: 0.04,
+		height: 2.3,
+		segments: 10
+	});
+	const front = b.add(
+		'transform',
+		'front',
+		[480, -600],
+		{ rotation: [9, 0, 0], move: [0, 0, -0.45] },
+		{ geometry: [leg, 'mesh'] }
+	);
+	const back = b.add(
+		'transform',
+		'back',
+		[480, -440],
+		{ rotation: [-16, 0, 0], move: [0, 0, 0.75] },
+		{ geometry: [leg, 'mesh'] }
+	);
+	const trestle = b.add(
+		'merge',
+		'trestle',
+		[740, -520],
+		{},
+		{
+			geometry: [
+				[front, 'geometry'],
+				[back, 'geometry']
+			]
+		}
+	);
+	const turned = b.add(
+		'transform',
+		'turned',
+		[980, -520],
+		{ rotation: [0, 90, 0] },
+		{ geometry: [trestle, 'geometry'] }
+	);
+	const tarred = b.add(
+		'material',
+		'tarred',
+		[1220, -520],
+		{ name: 'Tarred wood', colour: WOOD, roughness: 0.9 },
+		{ geometry: [turned, 'geometry'] }
+	);
+	const places = b.add(
+		'points-along-curve',
+		'trestlePlaces',
+		[480, -180],
+		{ by: 'fitted', spacing: formula('reach.value') },
+		{ curve: [path, 'curve'] }
+	);
+	const trestles = b.add(
+		'place-copies',
+		'trestles',
+		[1460, -300],
+		{ offset: [0, -0.1, 0], scale: [1, { base: 1, variation: 0.03, stream: 'rack-tall' }, 1] },
+		{ points: [places, 'points'], source: [tarred, 'geometry'] }
+	);
+	// Bars, straight at first: each sags between the trestles.
+	const bare = b.add('line', 'bare', [480, 420], { from: [0, 0, 0], to: [8, 0, 0], points: 240 });
+	const sag = b.add(
+		'displace',
+		'sag',
+		[740, 420],
+		{
+			along: 'direction',
+			amount: formula('-0.11 * abs(sin(pi * max(1, round(spans.metres / reach.value)) * u))')
+		},
+		{ geometry: [bare, 'curve'] }
+	);
+	const beside = b.add('row-of-points', 'beside', [740, 620], {
+		by: 'spacing',
+		count: formula('bars.value'),
+		spacing: formula('apart.value'),
+		direction: [0, formula('sin(radians(angle.value))'), formula('cos(radians(angle.value))')],
+		centred: true
+	});
+	const stack = b.add(
+		'place-copies',
+		'stack',
+		[980, 520],
+		{ offset: [0, 1.45, 0] },
+		{ points: [beside, 'points'], source: [sag, 'geometry'] }
+	);
+	const curves = b.add('copies-to-mesh', 'curves', [1220, 520], {}, { copies: [stack, 'copies'] });
+	const laid = b.add(
+		'lay-along-curve',
+		'laid',
+		[1460, 420],
+		{ axis: 'x', length: 'stretch', up: 'world' },
+		{ geometry: [curves, 'mesh'], path: [path, 'curve'] }
+	);
+	const bars = b.add(
+		'tube',
+		'crossbars',
+		[1700, 300],
+		{ radius: 0.022, segments: 8 },
+		{ curve: [laid, 'geometry'] }
+	);
+	const peeled = b.add(
+		'material',
+		'peeled',
+		[1940, 300],
+		{ name: 'Peeled wood', colour: [0.33, 0.25, 0.16], roughness: 0.85 },
+		{ geometry: [bars, 'mesh'] }
+	);
+	// Pegs, and skins on some of them.
+	const spots = b.add(
+		'points-along-curve',
+		'spots',
+		[1700, 560],
+		{ by: 'fitted', spacing: 0.21, putAt: 'middles' },
+		{ curve: [laid, 'geometry'] }
+	);
+	const peg = b.add('cylinder', 'peg', [1700, 760], {
+		radius: 0.011,
+		topRadius: 0.008,
+		height: 0.13,
+		segments: 7
+	});
+	const pale = b.add(
+		'material',
+		'pale',
+		[1940, 760],
+		{ name: 'Pale wood', colour: [0.5, 0.4, 0.27], roughness: 0.9 },
+		{ geometry: [peg, 'mesh'] }
+	);
+	const pegs = b.add(
+		'place-copies',
+		'pegs',
+		[2180, 560],
+		{
+			offset: [0, -0.03, 0],
+			rotation: [
+				{ base: 0, variation: 10, stream: 'rack-peg' },
+				0,
+				{ base: 0, variation: 10, stream: 'rack-peg-2' }
+			]
+		},
+		{ points: [spots, 'points'], source: [pale, 'geometry'] }
+	);
+	const strip = b.add('line', 'strip', [1700, 960], { from: [0, 0, 0], to: [0, -0.42, 0], points: 14 });
+	const curl = b.add(
+		'displace',
+		'curl',
+		[1940, 960],
+		{ along: 'direction', direction: [0, 0, 1], amount: formula('0.05 * u + 0.03 * sin(5 * u)') },
+		{ geometry: [strip, 'curve'] }
+	);
+	const skin = b.add(
+		'ribbon',
+		'skin',
+		[2180, 960],
+		{ width: formula('0.11 * (1 - 0.75 * u^3)'), roll: formula('20 * sin(4 * u)'), up: 'curve' },
+		{ curve: [curl, 'geometry'] }
+	);
+	const silver = b.add(
+		'material',
+		'silver',
+		[2420, 960],
+		{ name: 'Fish skin', colour: [0.47, 0.46, 0.42], roughness: 0.42, metallic: 0.15 },
+		{ geometry: [skin, 'mesh'] }
+	);
+	const hung = b.add(
+		'place-copies',
+		'hung',
+		[2660, 800],
+		{
+			rotation: [
+				0,
+				{ base: 90, variation: 25, stream: 'rack-turn' },
+				{ base: 0, variation: 6, stream: 'rack-swing' }
+			],
+			scale: [1, { low: 0.7, high: 1.25, stream: 'rack-long' }, 1]
+		},
+		{ points: [spots, 'points'], source: [silver, 'geometry'] }
+	);
+	const some = b.add('weight-at-random', 'some', [2660, 1020], { share: 0.42 });
+	const skins = b.add(
+		'delete-where',
+		'skins',
+		[2900, 800],
+		{ elements: 'copy', invert: true },
+		{ geometry: [hung, 'copies'], weight: [some, 'weight'] }
+	);
+	const all = b.add(
+		'merge',
+		'all',
+		[3140, 300],
+		{},
+		{
+			geometry: [
+				[trestles, 'copies'],
+				[peeled, 'geometry'],
+				[pegs, 'copies'],
+				[skins, 'geometry']
+			]
+		}
+	);
+	b.add('result', 'result', [3380, 300], {}, { geometry: [all, 'geometry'] });
+	b.note([0, 840], 'The bars lie beside one another at this angle, along any path.', 220);
+	b.note([2660, 640], 'Fish skins hang on two pegs of five.', 220);
+	return b.done('Drying rack', 4, { camera: { position: [3.4, 3, 6.6], target: [0, 1, 0.3] } });
+}
 
 /** Lettering and a drawn wave, cut out, lifted along a curve. */
 export function paintedSign(drawing: Asset): GeneratorDocument {

@@ -1,6 +1,7 @@
 /** The sample generators of Saltreed. */
 import boardwalk from '$samples/boardwalk.embrell.json?url';
 import dryingNet from '$samples/drying-net.embrell.json?url';
+import dryingRack from '$samples/drying-rack.embrell.json?url';
 import paintedSign from '$samples/painted-sign.embrell.zip?url';
 import reedBed from '$samples/reed-bed.embrell.json?url';
 import ropeRail from '$samples/rope-rail.embrell.json?url';
@@ -47,9 +48,16 @@ export const samples: readonly Sample[] = [
 	{
 		id: 'drying-net',
 		name: 'Drying net',
-		about: 'Flattened coils that make a net and close along any path.',
+		about: 'A net of coils that hangs from a rope with floats of cork, and sways.',
 		file: dryingNet,
 		picture: '/samples/drying-net.webp'
+	},
+	{
+		id: 'drying-rack',
+		name: 'Drying rack',
+		about: 'Bars that sag from trestle to trestle along a path, pegs, and fish skins on some.',
+		file: dryingRack,
+		picture: '/samples/drying-rack.webp'
 	},
 	{
 		id: 'painted-sign',

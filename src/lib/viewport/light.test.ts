@@ -1,9 +1,22 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { OF_SKY, OF_SUN, SAMPLES, USUAL_LIGHT, jitterOf, overSky, overSun, sunWay, turnOf } from './light.ts';
+import {
+	FEW_SAMPLES,
+	SAMPLES,
+	ofSky,
+	ofSun,
+	USUAL_LIGHT,
+	jitterOf,
+	overSky,
+	overSun,
+	sunWay,
+	turnOf
+} from './light.ts';
 import type { Way } from './light.ts';
 
+const OF_SUN = ofSun(SAMPLES),
+	OF_SKY = ofSky(SAMPLES);
 const dot = (a: Way, b: Way): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const near = (a: number, b: number, within: number, what = '') =>
 	assert.ok(Math.abs(a - b) <= within, `${what} ${a} is not ${b}`);
@@ -87,16 +100,18 @@ test('any first few ways to the sky are spread over it, so that an unfinished pi
 });
 
 test('every picture has its light, and every piece of the sun and of the sky its picture, each once', () => {
-	const turns = all(SAMPLES, turnOf);
-	for (const [sun, count] of [
-		[true, OF_SUN],
-		[false, OF_SKY]
-	] as const)
-		assert.deepEqual(
-			turns.filter((turn) => turn.sun === sun).map(({ nth }) => nth),
-			all(count, (i) => i)
-		);
+	for (const samples of [FEW_SAMPLES, SAMPLES])
+		for (const [sun, count] of [
+			[true, ofSun(samples)],
+			[false, ofSky(samples)]
+		] as const)
+			assert.deepEqual(
+				all(samples, turnOf)
+					.filter((turn) => turn.sun === sun)
+					.map(({ nth }) => nth),
+				all(count, (i) => i)
+			);
 	// Also of the first few pictures as many are lit by the sun as should be.
 	for (const first of [8, 16, 24])
-		assert.equal(turns.slice(0, first).filter(({ sun }) => sun).length, (first * OF_SUN) / SAMPLES);
+		assert.equal(all(first, turnOf).filter(({ sun }) => sun).length, (first * OF_SUN) / SAMPLES);
 });

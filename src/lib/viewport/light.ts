@@ -22,10 +22,12 @@ export const GROUND: Way = [0.62, 0.56, 0.47];
 
 /** The sun looks larger than it is, so that the edges of shadows are as soft as on a hazy day: degrees from its middle. */
 const SUN_RADIUS = 3;
-/** How many pictures are gathered, and how many of them are lit by the sun; each of the others is by a piece of the sky. */
+/** How many pictures are gathered, and how many where each takes long: eights. */
 export const SAMPLES = 64;
-export const OF_SUN = 24;
-export const OF_SKY = SAMPLES - OF_SUN;
+export const FEW_SAMPLES = 32;
+/** How many of them are lit by the sun; each of the others is by a piece of the sky. */
+export const ofSun = (samples: number): number => (3 * samples) / 8;
+export const ofSky = (samples: number): number => (5 * samples) / 8;
 
 const RADIANS = Math.PI / 180;
 const GOLDEN = Math.PI * (3 - Math.sqrt(5));

@@ -11,13 +11,14 @@ import type { ShadowCatcher } from './ground';
 import type { Light, Way } from './light';
 import {
 	GROUND,
-	OF_SKY,
-	OF_SUN,
+	FEW_SAMPLES,
 	SAMPLES,
 	SKY,
 	SUN,
 	USUAL_LIGHT,
 	jitterOf,
+	ofSky,
+	ofSun,
 	overSky,
 	overSun,
 	sunWay,
@@ -35,6 +36,8 @@ import { Turns } from './turns';
 const RESTS = 200;
 /** The mean of fewer pictures would be coarser than the plain one. */
 const FIRST_SHOWN = 12;
+/** Where a picture takes longer than so many milliseconds, fewer are gathered. */
+const SLOW = 120;
 /** Texels by which the shadow of a piece of the sky is blurred. */
 const SKY_BLUR = 8;
 /** The shadow map's side: a processor that draws takes the smaller one. */
@@ -140,6 +143,9 @@ export class Painter {
 		const side = SHADOW_SIZE[software ? 'software' : 'card'];
 		this.#sunShadow = new ShadowMap(side);
 		this.#sampleShadow = new ShadowMap(side);
+		// A map must be there even where none is asked for.
+		renderer.initRenderTarget(this.#sunShadow.target);
+		this.#sunShadow.use(light);
 		this.#plates = new Plates(1, 1, !software);
 		this.#grounds = [0, 1].map(
 			() => new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, depthBuffer: false })
@@ -204,14 +210,20 @@ export class Painter {
 	}
 
 	/** Whether the picture on the screen is as fine as it gets. */
-	get refined(): boolean {
-		return this.gathered === SAMPLES;
+	refined = false;
+
+	/** How many pictures a mean is made of: fewer, where each takes long. */
+	get samples(): number {
+		const triangles = 2 * sum(this.#stage.content.parts, trianglesOf);
+		const pixels = this.#size.width * this.#size.height;
+		return this.pace.expect({ triangles, pixels }) > SLOW ? FEW_SAMPLES : SAMPLES;
 	}
 
 	#stopGathering(): void {
 		if (this.#gathering) this.turns.drop(this.#gathering);
 		this.#gathering = null;
 		this.gathered = 0;
+		this.refined = false;
 	}
 
 	readonly #plain = (): void => {
@@ -269,12 +281,15 @@ export class Painter {
 			this.onShare(1);
 			this.#present(plates.one);
 		}
-		yield* this.gathering(plates, this.#stage.camera(), this.#whole(), (count, mean) => {
+		const samples = this.samples;
+		const show = (count: number, mean: THREE.WebGLRenderTarget) => {
 			this.gathered = count;
 			// Not each of them is shown: the page would be composed anew as often.
 			if (count >= FIRST_SHOWN && (count % 16 === 0 || count === FIRST_SHOWN)) this.#present(mean);
 			if (count === FIRST_SHOWN) this.#smoothGround();
-		});
+		};
+		yield* this.gathering(plates, this.#stage.camera(), this.#whole(), show, samples);
+		this.refined = true;
 		this.onPicture();
 	}
 
@@ -319,12 +334,14 @@ export class Painter {
 		camera: Camera,
 		frame: Frame,
 		done: (count: number, mean: THREE.WebGLRenderTarget) => void,
-		samples = SAMPLES
+		samples: number
 	): Job {
 		for (let i = 0; i < samples; i++) {
 			const [jx, jy] = jitterOf(i);
 			const moved = { ...frame, x: frame.x + jx, y: frame.y + jy };
-			yield* this.#inPieces(plates.one, camera, moved, this.#sampleShadow, () => this.#lightSample(i));
+			yield* this.#inPieces(plates.one, camera, moved, this.#sampleShadow, () =>
+				this.#lightSample(i, samples)
+			);
 			const to = plates.means[i % 2];
 			this.#addTo(to, plates.means[(i + 1) % 2], plates.one, i);
 			done(i + 1, to);
@@ -415,22 +432,23 @@ export class Painter {
 	}
 
 	/** A picture is lit by the sun alone or by one piece of the sky; their mean is lit by both. */
-	#lightSample(i: number): Way {
+	#lightSample(i: number, samples: number): Way {
 		this.#lightPlainly();
 		const { direct, sky, glint, shadowOn, way, blur, grain } = this.#light;
-		const { sun: ofSun, nth } = turnOf(i);
-		const towards = ofSun ? overSun(this.#wanted, nth, OF_SUN) : overSky(nth, OF_SKY);
+		const { sun, nth } = turnOf(i);
+		const count = sun ? ofSun(samples) : ofSky(samples);
+		const towards = sun ? overSun(this.#wanted, nth, count) : overSky(nth, count);
 		way.value.set(...(towards as [number, number, number]));
 		// A dome’s even light, as if all of it came from one place: twice, since half of it lies behind any face.
-		const [r, g, b] = ofSun ? SUN : SKY;
-		const times = ofSun ? SAMPLES / OF_SUN : (2 * SAMPLES) / OF_SKY;
+		const [r, g, b] = sun ? SUN : SKY;
+		const times = ((sun ? 1 : 2) * samples) / count;
 		direct.value.set(times * r, times * g, times * b);
 		sky.value.set(0, 0, 0);
-		glint.value = ofSun ? 1 : 0;
+		glint.value = sun ? 1 : 0;
 		// The sky is seen in few pieces: the edge of each one’s shadow is blurred.
-		blur.value = ofSun ? 0 : SKY_BLUR;
-		grain.value = ofSun ? 0 : i;
-		if (!ofSun) shadowOn.value = 1;
+		blur.value = sun ? 0 : SKY_BLUR;
+		grain.value = sun ? 0 : i;
+		if (!sun) shadowOn.value = 1;
 		return towards;
 	}
 

@@ -139,6 +139,10 @@ export class ViewScene {
 	get gathered(): number {
 		return this.painter.gathered;
 	}
+	/** Whether it is as fine as it gets. */
+	get refined(): boolean {
+		return this.painter.refined;
+	}
 
 	#tellHandles(done: boolean): void {
 		const { position: p, rotation: r, scale: s } = this.#proxy;
@@ -374,13 +378,15 @@ export class ViewScene {
 	/**
 	 * A refined picture of the view without grid and handles.
 	 * @param frame what should fill it; as the camera sees it now where nothing is given.
+	 * @param samples how many pictures it is the mean of: as many as the View gathers, where nothing is said.
 	 */
 	async picture(
 		width: number,
 		height: number,
 		transparent: boolean,
 		type = 'image/png',
-		frame: Bounds | null = null
+		frame: Bounds | null = null,
+		samples = this.painter.samples
 	): Promise<Blob> {
 		const restore = this.#cameras.keep();
 		this.#cameras.aspect = width / height;
@@ -390,7 +396,7 @@ export class ViewScene {
 		const still = new Still(this.renderer, this.painter, camera);
 		const behind = transparent ? [] : this.#behind;
 		try {
-			return await still.take(width, height, behind, type, [this.#overlay]);
+			return await still.take(width, height, behind, type, [this.#overlay], samples);
 		} finally {
 			still.dispose();
 		}

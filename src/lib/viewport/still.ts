@@ -32,7 +32,8 @@ export class Still {
 		height: number,
 		behind: readonly string[],
 		type: string,
-		hidden: readonly THREE.Object3D[]
+		hidden: readonly THREE.Object3D[],
+		samples: number
 	): Promise<Blob> {
 		const canvas = document.createElement('canvas');
 		canvas.width = width;
@@ -55,9 +56,11 @@ export class Still {
 					this.#plates,
 					this.#camera,
 					{ width, height, x, y, wide, high },
-					(_count, latest) => (mean = latest)
+					(_count, latest) => (mean = latest),
+					samples
 				);
-				if (!(await this.#painter.turns.run(unseen(job, hidden))) || !mean)
+				// Before the View refines itself: somebody waits for this one.
+				if (!(await this.#painter.turns.run(unseen(job, hidden), true)) || !mean)
 					throw new Error('The picture was not finished, because the View was closed.');
 				paper.drawImage(await this.#read(mean, wide, high), x, y);
 			}

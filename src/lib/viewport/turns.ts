@@ -26,10 +26,11 @@ export class Turns {
 		return this.#waiting;
 	}
 
-	/** Does a job after those before it. Answers whether it came to its end. */
-	run(job: Job): Promise<boolean> {
+	/** Does a job after those that wait already, or before them. Answers whether it came to its end. */
+	run(job: Job, before = false): Promise<boolean> {
 		return new Promise((done) => {
-			this.#jobs.push({ job, done });
+			if (before) this.#jobs.unshift({ job, done });
+			else this.#jobs.push({ job, done });
 			this.#next();
 		});
 	}

@@ -10,6 +10,7 @@ import {
 	trianglesOf,
 	withMemory
 } from '../../../core/index.ts';
+import { evenly } from './evenly.ts';
 import type { Heat } from './heat.ts';
 import { coloursOf } from './heat.ts';
 import type { Packet, PacketObject } from './messages.ts';
@@ -121,7 +122,11 @@ export class Packer {
 
 	/** Matrices in shared memory where it can be had, so that the page takes them as they are. */
 	#places(geometry: Geometry): Placed[] {
-		return withMemory(new Memory(MOST_PLACES * 100, this.#shared), () => expand(geometry, MOST_PLACES));
+		return withMemory(new Memory(MOST_PLACES * 100, this.#shared), () =>
+			expand(geometry, MOST_PLACES).map((placed) =>
+				evenly(geometry, placed, (length) => this.#floats(length))
+			)
+		);
 	}
 
 	/** Triangles with normals, sorted into runs by material. */

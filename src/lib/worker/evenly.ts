@@ -1,0 +1,37 @@
+/** Places of copies in an order of which every beginning is spread evenly over all: so a View in haste draws the first few. */
+import { idsOf, mix } from '../../../core/index.ts';
+import type { Geometry, Placed } from '../../../core/index.ts';
+
+/** Fewer copies are drawn whole at any time, so their order does not matter. */
+export const EVEN_FROM = 20_000;
+/** Copies are dealt into so many heaps by their ids; a heap keeps their order. */
+const HEAPS = 1024;
+
+/**
+ * The same places in another order, by the ids of the copies: so the same copies are drawn first however many there are.
+ * @param make makes the numbers for the matrices, 16 a place.
+ */
+export function evenly(geometry: Geometry, placed: Placed, make: (length: number) => Float32Array): Placed {
+	const { matrices, origins, count } = placed;
+	if (!matrices || !origins || count < EVEN_FROM || !geometry.copies) return placed;
+	const ids = idsOf(geometry.copies.copies);
+	const heapOf = new Uint16Array(count);
+	const starts = new Uint32Array(HEAPS + 1);
+	for (let i = 0, nth = 0; i < count; i++) {
+		// Copies within copies: the places of one outer copy follow one another.
+		nth = i > 0 && origins[i] === origins[i - 1] ? nth + 1 : 0;
+		const heap = mix(mix(mix(nth, ids[2 * origins[i]]), ids[2 * origins[i] + 1]), 7) & (HEAPS - 1);
+		heapOf[i] = heap;
+		starts[heap + 1]++;
+	}
+	for (let heap = 0; heap < HEAPS; heap++) starts[heap + 1] += starts[heap];
+	const out = make(16 * count);
+	const from = new Uint32Array(count);
+	for (let i = 0; i < count; i++) {
+		const at = starts[heapOf[i]]++;
+		from[at] = origins[i];
+		const [a, b] = [16 * at, 16 * i];
+		for (let k = 0; k < 16; k++) out[a + k] = matrices[b + k];
+	}
+	return { ...placed, matrices: out, origins: from };
+}
