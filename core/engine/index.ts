@@ -41,4 +41,3 @@ export * from './clip.ts';
 export { withKind } from './change-kind.ts';
 export * from './edits.ts';
 export * from './chain.ts';
-export { tidyPlaces } from './tidy.ts';

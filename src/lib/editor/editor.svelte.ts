@@ -10,7 +10,6 @@ import {
 	nodeKinds,
 	pasteNodes,
 	resultNode,
-	tidyPlaces,
 	withInserted,
 	withKind,
 	withMended,
@@ -212,11 +211,15 @@ export class Editor {
 		this.changeGraph(label, (graph) => withNodeChanged(graph, node, () => change));
 	}
 
-	moveNodes(places: ReadonlyMap<string, readonly [number, number]>, gesture: string | null = null): void {
+	moveNodes(
+		places: ReadonlyMap<string, readonly [number, number]>,
+		gesture: string | null = null,
+		label = 'Move'
+	): void {
 		const moved = <Placed extends { id: string; at: [number, number] }>(all: readonly Placed[]): Placed[] =>
 			all.map((one) => (places.has(one.id) ? { ...one, at: [...places.get(one.id)!] } : one));
 		this.changeGraph(
-			'Move',
+			label,
 			(graph) => ({ ...graph, nodes: moved(graph.nodes), notes: moved(graph.notes) }),
 			gesture
 		);
@@ -403,11 +406,6 @@ export class Editor {
 		});
 		this.select([id]);
 		return { node: id, unit: settings.unit ?? 'm' };
-	}
-
-	/** Lays the graph out from cause to effect; see `tidyPlaces`. */
-	tidy(heightOf: (id: string) => number): void {
-		this.moveNodes(tidyPlaces(this.graph, heightOf));
 	}
 
 	async close(): Promise<void> {

@@ -5,6 +5,7 @@ import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeome
 import type { Packet, PacketDraw, PacketObject } from '$lib/worker/messages';
 import { linearColours } from './linear-colours';
 import type { Mark, Materials } from './materials';
+import { everyNth, outermost } from './outermost';
 
 export type Shading = 'shaded' | 'wireframe' | 'both';
 
@@ -285,11 +286,13 @@ export class Content extends THREE.Group {
 			const places = matrices ? draw.count : 1;
 			const each = Math.max(1, Math.ceil(places / MOST_PLACES_SEEN));
 			const few = matrices ? MOST_SEEN / 16 : MOST_SEEN;
-			const step = 3 * Math.max(1, Math.ceil(positions.length / 3 / few));
-			for (let p = 0; p < places; p += each) {
-				if (matrices) matrix.fromArray(matrices, 16 * p);
-				for (let i = 0; i < positions.length; i += step) {
-					at.fromArray(positions, i);
+			const step = Math.max(1, Math.ceil(positions.length / 3 / few));
+			const points = [...everyNth(positions.length / 3, step), ...outermost(positions, 3, 0)];
+			const copies = matrices ? [...everyNth(places, each), ...outermost(matrices, 16, 12)] : [0];
+			for (const copy of copies) {
+				if (matrices) matrix.fromArray(matrices, 16 * copy);
+				for (const point of points) {
+					at.fromArray(positions, 3 * point);
 					if (matrices) at.applyMatrix4(matrix);
 					out.push(at.x, at.y, at.z);
 				}

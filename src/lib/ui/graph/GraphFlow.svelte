@@ -12,9 +12,12 @@
 	import { fitsInGraph, inputOf, nodeKinds, readClip, wireId } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { SearchEntry, Wanted } from '$lib/editor/search';
+	import type { LabelSize } from '$lib/editor/tidy';
+	import { tidied } from '$lib/editor/tidy-in-worker';
 	import { wireEnd } from '$lib/editor/wire-end';
 	import ChooseInput from './ChooseInput.svelte';
 	import { firstLook, flowEdges, flowNodes, freePlace, wireThrough } from './flow-items';
+	import { LABEL_WIDTH } from './label';
 	import MarginNote from './MarginNote.svelte';
 	import NodeLabel from './NodeLabel.svelte';
 	import NodeSearch from './NodeSearch.svelte';
@@ -29,6 +32,8 @@
 	const FAR = 0.5;
 	/** A graph waits at most so many milliseconds for the first picture. */
 	const HOLDS = 700;
+	/** Milliseconds in which labels go to their places when the graph is tidied up. */
+	const WANDERS = 320;
 	const nodeTypes = { label: NodeLabel, note: MarginNote } as never;
 	const edgeTypes = { knot: WireKnot } as never;
 	let nodes = $state.raw<Node[]>([]);
@@ -228,11 +233,50 @@
 			duration: 200,
 			...(ids && { nodes: [...ids].map((id) => ({ id })) })
 		});
-	export function tidy() {
-		editor.tidy(
-			(id) => pane?.querySelector<HTMLElement>(`[data-node-id="${CSS.escape(id)}"]`)?.offsetHeight ?? 120
-		);
-		requestAnimationFrame(() => fit());
+	/** How large a label is on the graph's ground, and where its ports stand. */
+	function sizeOf(id: string): LabelSize {
+		const label = pane?.querySelector<HTMLElement>(`[data-node-id="${CSS.escape(id)}"]`);
+		const ports = new Map<string, number>();
+		for (const port of label?.querySelectorAll<HTMLElement>('.svelte-flow__handle') ?? []) {
+			const row = port.parentElement!;
+			const side = port.classList.contains('source') ? 'out' : 'in';
+			ports.set(`${side} ${port.dataset.handleid}`, row.offsetTop + row.offsetHeight / 2);
+		}
+		return { width: LABEL_WIDTH, height: label?.offsetHeight ?? 120, ports };
+	}
+	/** Lays the graph out from cause to effect: labels wander to their places, and it is one step of undo. */
+	export async function tidy() {
+		const { graph } = editor;
+		try {
+			const places = await tidied(graph, sizeOf);
+			// Whoever changed the graph meanwhile wants it as it is now.
+			if (editor.graph !== graph) return;
+			await wander(places);
+			editor.moveNodes(places, null, 'Tidy up');
+			requestAnimationFrame(() => fit());
+		} catch (error) {
+			toast.error((error as Error).message);
+		}
+	}
+	function wander(places: ReadonlyMap<string, readonly [number, number]>): Promise<void> {
+		if (matchMedia('(prefers-reduced-motion: reduce)').matches) return Promise.resolve();
+		const from = nodes;
+		const began = performance.now();
+		return new Promise((done) => {
+			const step = () => {
+				const t = Math.min(1, (performance.now() - began) / WANDERS);
+				const share = t * t * (3 - 2 * t);
+				nodes = from.map((node) => {
+					const to = places.get(node.id);
+					if (!to) return node;
+					const { x, y } = node.position;
+					return { ...node, position: { x: x + (to[0] - x) * share, y: y + (to[1] - y) * share } };
+				});
+				if (t < 1 && pane?.isConnected) requestAnimationFrame(step);
+				else done();
+			};
+			step();
+		});
 	}
 
 	const isTyping = () => !!document.activeElement?.closest('input, textarea, select, [contenteditable]');

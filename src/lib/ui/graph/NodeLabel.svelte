@@ -16,6 +16,7 @@
 	import { iconOf } from './kinds';
 	import type { LabelState } from './label';
 	import {
+		LABEL_WIDTH,
 		MANY_OUTPUTS,
 		footOf,
 		inputsOnLabel,
@@ -144,10 +145,11 @@
 {/snippet}
 
 <div
-	class="paper-label relative w-[188px] rounded-sm border bg-sheet pl-[7px] text-ink border-b-[1.5px] {selected
+	class="paper-label relative rounded-sm border bg-sheet pl-[7px] text-ink border-b-[1.5px] {selected
 		? 'border-coral outline outline-1 outline-coral'
 		: 'border-line'}"
 	class:opacity-60={node.bypassed}
+	style="width: {LABEL_WIDTH}px"
 	data-node-id={id}
 	data-state={status}
 >

@@ -1,16 +1,37 @@
 <script lang="ts">
-	import { BaseEdge, EdgeLabel, getBezierPath } from '@xyflow/svelte';
+	import { BaseEdge, EdgeLabel, useNodes } from '@xyflow/svelte';
 	import type { EdgeProps } from '@xyflow/svelte';
 	import type { Wire } from '$core/index';
 	import { nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { iconOf } from './kinds';
+	import { LABEL_WIDTH } from './label';
+	import type { Box } from './route';
+	import { curveThrough, routeOf } from './route';
 
-	let { id, sourceX, sourceY, targetX, targetY, sourcePosition, targetPosition, data, selected }: EdgeProps =
-		$props();
+	/** In larger graphs wires run straight: each would be looked at anew with every step of a drag. */
+	const MOST_LABELS = 250;
+
+	let { id, source, target, sourceX, sourceY, targetX, targetY, data, selected }: EdgeProps = $props();
 	const { editor, wire } = $derived(data as { editor: Editor; wire: Wire });
-	const path = $derived(
-		getBezierPath({ sourceX, sourceY, targetX, targetY, sourcePosition, targetPosition, curvature: 0.3 })
+	const nodes = useNodes();
+	/** Labels that it may have to go around. */
+	const between = $derived.by((): Box[] =>
+		nodes.current.length > MOST_LABELS
+			? []
+			: nodes.current.flatMap(({ id: other, type, position, measured }) =>
+					type === 'label' &&
+					other !== source &&
+					other !== target &&
+					measured?.height &&
+					position.x < targetX &&
+					position.x + LABEL_WIDTH > sourceX
+						? [{ id: other, ...position, width: LABEL_WIDTH, height: measured.height }]
+						: []
+				)
+	);
+	const curve = $derived(
+		curveThrough(routeOf({ x: sourceX, y: sourceY }, { x: targetX, y: targetY }, between))
 	);
 	const kind = $derived(nodeKinds.get(editor.node(wire.from[0])?.kind ?? '')?.outputs[wire.from[1]]?.kind);
 	const Icon = $derived(iconOf(kind));
@@ -18,10 +39,10 @@
 
 <BaseEdge
 	interactionWidth={12}
-	path={path[0]}
+	path={curve.path}
 	style="stroke: var({selected ? '--coral' : '--quiet'}); stroke-width: 1.5"
 />
-<EdgeLabel x={path[1]} y={path[2]} transparent selectEdgeOnClick>
+<EdgeLabel x={curve.middle.x} y={curve.middle.y} transparent selectEdgeOnClick>
 	<span
 		class="relative flex h-[15px] w-[15px] items-center justify-center rounded-full border bg-sheet {selected
 			? 'border-coral text-coral'

@@ -6,6 +6,9 @@ import { countsInWords } from '../../counts.ts';
 
 export type LabelState = 'bypassed' | 'working' | 'not evaluated' | 'error' | 'waiting' | 'warning' | 'fresh';
 
+/** How wide labels are, as the graph counts. */
+export const LABEL_WIDTH = 188;
+
 /** Slower nodes tell their milliseconds. */
 const SLOW = 50;
 
