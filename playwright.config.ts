@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test';
+import { freePort } from './scripts/free-port.mjs';
 
-const port = 4399;
+// The workers of a run read this file too, and must find the port that the first one chose.
+const port = (process.env.EMBRELL_TEST_PORT ??= String(await freePort(4399)));
 
 export default defineConfig({
 	testDir: 'e2e',
@@ -29,7 +31,8 @@ export default defineConfig({
 		}
 	},
 	webServer: {
-		command: `PORT=${port} node scripts/server.mjs`,
+		command: 'node scripts/server.mjs',
+		env: { PORT: port },
 		url: `http://127.0.0.1:${port}/api/health`,
 		reuseExistingServer: false
 	}

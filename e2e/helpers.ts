@@ -131,6 +131,6 @@ export const input = (page: Page, name: string, label: string): Locator =>
 
 /** Opens a choice field and picks an option by its words. */
 export async function choose(page: Page, label: string, option: string): Promise<void> {
-	await page.getByRole('button', { name: label, exact: true }).click();
+	await page.getByRole('combobox', { name: label, exact: true }).click();
 	await page.getByRole('option', { name: option, exact: true }).click();
 }

@@ -5,13 +5,13 @@ import { installPackages, run } from './setup.mjs';
 installPackages();
 // Bundled, as the application is: the loader for single files wraps every function to keep its name, which costs.
 const bundle = `${mkdtempSync('node_modules/.bench-')}/run.mjs`;
-run('npx', [
-	'esbuild',
-	'bench/run.ts',
-	'--bundle',
-	'--platform=node',
-	'--format=esm',
-	`--outfile=${bundle}`,
-	'--log-level=error'
-]);
+const { buildSync } = await import('esbuild');
+buildSync({
+	entryPoints: ['bench/run.ts'],
+	bundle: true,
+	platform: 'node',
+	format: 'esm',
+	outfile: bundle,
+	logLevel: 'error'
+});
 run(process.execPath, ['--expose-gc', bundle, ...process.argv.slice(2)]);

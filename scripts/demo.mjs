@@ -1,6 +1,6 @@
 // npm run demo: installs, builds, and starts the application with its samples.
-import { installPackages, run } from './setup.mjs';
+import { installPackages, run, runPackage } from './setup.mjs';
 
 installPackages();
-run('npx', ['vite', 'build', '--logLevel', 'warn']);
+runPackage('vite', ['build', '--logLevel', 'warn']);
 run(process.execPath, ['scripts/server.mjs']);

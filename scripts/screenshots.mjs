@@ -4,8 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { serve } from './server.mjs';
 
-const port = 4398;
-const server = await serve(port, '127.0.0.1');
+const { server, port } = await serve(4398, '127.0.0.1');
 const browser = await chromium.launch({
 	executablePath: '/usr/bin/chromium',
 	args: [

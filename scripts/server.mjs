@@ -1,6 +1,11 @@
 // Serves the built application. Every answer, files too, carries the headers that let pages use shared memory.
 import { createServer } from 'node:http';
+import { pathToFileURL } from 'node:url';
 
+/**
+ * Serves at a port, or at the next free one where that is taken.
+ * @returns the server, and the port that it got.
+ */
 export async function serve(port, host) {
 	const { handler } = await import('../build/handler.js');
 	const server = createServer((request, response) => {
@@ -11,21 +16,35 @@ export async function serve(port, host) {
 		response.setHeader('Referrer-Policy', 'no-referrer');
 		handler(request, response);
 	});
-	server.on('error', (error) => {
-		console.error(
-			error.code === 'EADDRINUSE'
-				? `Port ${port} is in use. Choose another: PORT=4311 npm run demo`
-				: error.message
-		);
-		process.exit(1);
-	});
-	await new Promise((done) => server.listen(port, host, done));
-	return server;
+	return { server, port: await listen(server, port, host) };
 }
 
-if (import.meta.url === `file://${process.argv[1]}`) {
-	const port = Number(process.env.PORT ?? 4310);
+const TRIES = 50;
+
+async function listen(server, first, host) {
+	for (let port = first; port < first + TRIES; port++) {
+		const problem = await new Promise((done) => {
+			server.once('error', done);
+			server.listen(port, host, () => {
+				server.off('error', done);
+				done(null);
+			});
+		});
+		if (!problem) return server.address().port;
+		if (problem.code !== 'EADDRINUSE') throw problem;
+	}
+	throw new Error(
+		`The ports from ${first} to ${first + TRIES - 1} are all in use. Choose another: PORT=5000 npm run demo`
+	);
+}
+
+if (process.argv[1] && import.meta.url === pathToFileURL(process.argv[1]).href) {
 	const host = process.env.HOST ?? '127.0.0.1';
-	await serve(port, host);
-	console.log(`Embrell is at http://${host.includes(':') ? `[${host}]` : host}:${port}`);
+	try {
+		const { port } = await serve(Number(process.env.PORT ?? 4310), host);
+		console.log(`Embrell is at http://${host.includes(':') ? `[${host}]` : host}:${port}`);
+	} catch (error) {
+		console.error(error.message);
+		process.exit(1);
+	}
 }

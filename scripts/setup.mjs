@@ -1,22 +1,33 @@
-// What both commands need on a fresh machine: packages, and for tests Debian's Chromium.
+// What both commands need on a fresh machine: packages, and for tests Debian's Chromium. No shell is asked for anything: the
+// same on Linux, macOS and Windows.
 import { spawnSync } from 'node:child_process';
-import { existsSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
 
-/** Runs a command in the open; ends the process with its code where it fails. */
+/** Runs a program in the open; ends the process with its code where it fails. */
 export function run(command, args, options = {}) {
 	const done = spawnSync(command, args, { stdio: 'inherit', ...options });
 	if (done.status !== 0) {
-		console.error(`${command} ${args.join(' ')} failed.`);
+		console.error(`${command} ${args.join(' ')} failed${done.error ? `: ${done.error.message}` : '.'}`);
 		process.exit(done.status ?? 1);
 	}
+}
+
+/** Runs a program of an installed package with this Node, whatever the system calls its start script. */
+export function runPackage(name, args, program = name, options = {}) {
+	const folder = join('node_modules', name);
+	const { bin } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
+	run(process.execPath, [join(folder, typeof bin === 'string' ? bin : bin[program]), ...args], options);
 }
 
 export function installPackages() {
 	const stamp = 'node_modules/.package-lock.json';
 	if (existsSync(stamp) && statSync(stamp).mtimeMs >= statSync('package-lock.json').mtimeMs) return;
-	// Not `npm ci`: it refuses a lock file in which packages for other machines are not listed, and a registry that does
-	// not serve those cannot list them. This takes the versions of the lock file all the same, and leaves it as it is.
-	run('npm', ['install', '--no-save', '--no-audit', '--no-fund']);
+	// npm tells its scripts where it lies itself; without it, by the name that a shell would find.
+	const npm = process.env.npm_execpath;
+	const args = ['ci', '--no-audit', '--no-fund'];
+	if (npm) run(process.execPath, [npm, ...args]);
+	else run('npm', args, { shell: process.platform === 'win32' });
 }
 
 export function installChromium() {

@@ -1,7 +1,7 @@
 // npm test: every check, in the order in which they fail fastest.
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { installChromium, installPackages, run } from './setup.mjs';
+import { installChromium, installPackages, run, runPackage } from './setup.mjs';
 
 installPackages();
 installChromium();
@@ -17,16 +17,16 @@ const testsIn = (folder) =>
 				: []
 	);
 
-if (wants('format')) run('npx', ['prettier', '--check', '--log-level', 'warn', '.']);
+if (wants('format')) runPackage('prettier', ['--check', '--log-level', 'warn', '.']);
 if (wants('types')) {
-	run('npx', ['svelte-kit', 'sync']);
-	run('npx', ['tsc', '-p', 'core']);
-	run('npx', ['svelte-check', '--tsconfig', './tsconfig.json', '--fail-on-warnings']);
+	runPackage('@sveltejs/kit', ['sync'], 'svelte-kit');
+	runPackage('typescript', ['-p', 'core'], 'tsc');
+	runPackage('svelte-check', ['--tsconfig', './tsconfig.json', '--fail-on-warnings']);
 }
-if (wants('lint')) run('npx', ['eslint', '.']);
+if (wants('lint')) runPackage('eslint', ['.']);
 if (wants('unit'))
 	run(process.execPath, ['--import', 'tsx', '--test', ...['core', 'cli', 'src'].flatMap(testsIn)]);
 if (wants('interface')) {
-	run('npx', ['vite', 'build', '--logLevel', 'warn']);
-	run('npx', ['playwright', 'test']);
+	runPackage('vite', ['build', '--logLevel', 'warn']);
+	runPackage('@playwright/test', ['test'], 'playwright');
 }

@@ -11,4 +11,8 @@
 <Tooltip.Provider delayDuration={500}>
 	{@render children()}
 </Tooltip.Provider>
-<Toaster position="bottom-center" theme={theme.current === 'dusk' ? 'dark' : 'light'} />
+<Toaster
+	position="bottom-center"
+	theme={theme.current === 'dusk' ? 'dark' : 'light'}
+	toastOptions={{ class: 'told' }}
+/>

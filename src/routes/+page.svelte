@@ -17,6 +17,7 @@
 	import { samples } from '$lib/samples';
 	import type { StoredGenerator } from '$lib/store/database';
 	import {
+		PICTURE_SAVED,
 		deleteGenerator,
 		dropUnreadAssets,
 		listGenerators,
@@ -25,6 +26,7 @@
 		saveGenerator
 	} from '$lib/store/database';
 	import type { Opened } from '$lib/store/files';
+	import LeftOutDialog from '$lib/ui/dialogs/LeftOutDialog.svelte';
 	import { theme } from '$lib/ui/theme.svelte';
 
 	let own = $state.raw<StoredGenerator[]>([]);
@@ -32,6 +34,8 @@
 	let query = $state('');
 	let renaming = $state<string | null>(null);
 	let used = $state('');
+	/** Opened files of which something was left out: each is told of in turn. */
+	let told = $state.raw<{ file: string; original: Uint8Array; leftOut: readonly string[] }[]>([]);
 	let picker = $state<HTMLInputElement>();
 	const pictures = new WeakMap<Blob, string>();
 	const urlOf = (blob: Blob) => {
@@ -58,7 +62,13 @@
 	// Once the Library stands, what opening needs is fetched, so that a click does not wait for it.
 	onMount(() => {
 		const timer = setTimeout(() => void makeReady(), 300);
-		return () => clearTimeout(timer);
+		// A picture of the generator that was just left comes a little later.
+		const late = () => void refresh();
+		addEventListener(PICTURE_SAVED, late);
+		return () => {
+			clearTimeout(timer);
+			removeEventListener(PICTURE_SAVED, late);
+		};
 	});
 
 	/** What reads and writes files brings the whole core with it; the Library shows without. */
@@ -111,19 +121,9 @@
 	async function importFiles(files: Iterable<File>) {
 		for (const file of files)
 			try {
-				const { download, importGenerator } = await loadFiles();
+				const { importGenerator } = await loadFiles();
 				const { name, leftOut, original } = await importGenerator(file);
-				if (leftOut.length)
-					toast.warning(
-						`“${name}” opened with ${leftOut.length} ${leftOut.length === 1 ? 'thing' : 'things'} left out: ${leftOut.slice(0, 4).join(' ')}`,
-						{
-							duration: 60_000,
-							action: {
-								label: 'Save the original',
-								onClick: () => download(original, file.name, 'application/octet-stream')
-							}
-						}
-					);
+				if (leftOut.length) told = [...told, { file: file.name, original, leftOut }];
 				else toast.success(`“${name}” was imported.`);
 			} catch (error) {
 				toast.error(`${file.name}: ${(error as Error).message}`, { duration: 15_000 });
@@ -180,7 +180,7 @@
 
 	<section aria-label="Your generators">
 		<h2 class="mb-3 text-lg">Your generators</h2>
-		<ul class="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-5">
+		<ul class="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-5">
 			{#each own.filter((one) => matches(one.name)) as one (one.id)}
 				<li class="specimen">
 					<a href="/build/{one.id}" aria-label="Open {one.name}">
@@ -252,7 +252,7 @@
 
 	<section aria-label="Samples" class="mt-10">
 		<h2 class="mb-3 text-lg">Samples from Saltreed</h2>
-		<ul class="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-5">
+		<ul class="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-5">
 			{#each samples.filter((one) => matches(one.name)) as sample (sample.id)}
 				<li class="specimen">
 					<button
@@ -270,6 +270,17 @@
 	</section>
 	<p class="mt-10 text-xs text-quiet">Everything is kept in this browser. {used}</p>
 </main>
+
+{#if told.length}
+	{#key told[0]}
+		<LeftOutDialog
+			{...told[0]}
+			onsave={async (original, file) =>
+				(await loadFiles()).download(original, file, 'application/octet-stream')}
+			onclose={() => (told = told.slice(1))}
+		/>
+	{/key}
+{/if}
 
 <style>
 	.specimen {

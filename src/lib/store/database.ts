@@ -60,12 +60,16 @@ export async function saveGenerator(
 	await tx.done;
 }
 
+/** The name of the event that says so when a picture was kept. */
+export const PICTURE_SAVED = 'embrell-picture';
+
 /** Keeps a picture for the Library; nothing happens where the generator is not stored. */
 export async function savePicture(id: string, picture: Blob): Promise<void> {
 	const tx = (await database()).transaction('generators', 'readwrite');
 	const before = await tx.store.get(id);
 	if (before) await tx.store.put({ ...before, picture });
 	await tx.done;
+	dispatchEvent(new Event(PICTURE_SAVED));
 }
 
 export const restoreGenerator = async (record: StoredGenerator): Promise<void> =>

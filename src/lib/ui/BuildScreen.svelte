@@ -64,7 +64,7 @@
 	);
 	/** Those that mean the same while typing as elsewhere. */
 	const ALWAYS = ['Ctrl+S', 'Ctrl+K'];
-	const TYPING = 'input, textarea, [role=dialog], [role=menu], [role=listbox], [aria-haspopup=listbox]';
+	const TYPING = 'input, textarea, [role=dialog], [role=menu], [role=listbox], [role=combobox]';
 
 	function key(event: KeyboardEvent) {
 		const keys = pressed(event);

@@ -144,7 +144,7 @@ export class Painter {
 		this.#sunShadow = new ShadowMap(side);
 		this.#sampleShadow = new ShadowMap(side);
 		// A map must be there even where none is asked for.
-		renderer.initRenderTarget(this.#sunShadow.target);
+		for (const { target } of [this.#sunShadow, this.#sampleShadow]) renderer.initRenderTarget(target);
 		this.#sunShadow.use(light);
 		this.#plates = new Plates(1, 1, !software);
 		this.#grounds = [0, 1].map(

@@ -83,3 +83,23 @@ test('attributes are named, but not what every geometry has', () => {
 	assert.match(attributesInWords(run.geometry('salted')), /^\nwith .*salt/);
 	assert.doesNotMatch(attributesInWords(run.geometry('salted')), /position/);
 });
+
+/** What stands on the foot of a node that gives values. */
+function foot(document: ReturnType<typeof generator>, short: string): string {
+	const { results } = evaluateAll(document).evaluation;
+	const id = document.graphs.main.nodes.find((node) => node.short === short)!.id;
+	const [value] = results.get(id)!.outputs.values();
+	return valueInWords(value as Parameters<typeof valueInWords>[0]).short;
+}
+
+test('a formula that is fed by a list shows its numbers, an element for each row', () => {
+	const document = generator([
+		['count-up', 'steps', { start: 0, step: 1, count: 12 }],
+		['formula', 'wave', { formula: 'sin(x)' }, { x: 'steps.list' }],
+		['formula', 'twice', { formula: 'x * 2 + index' }, { x: 'wave.value' }],
+		['formula', 'where', { formula: 'x + position.x' }, { x: 'steps.list' }]
+	]);
+	assert.equal(foot(document, 'wave'), '0, 0.841, 0.909 …');
+	assert.equal(foot(document, 'twice'), '0, 2.683, 3.819 …');
+	assert.equal(foot(document, 'where'), 'differs by element', 'a place is read where there are places');
+});

@@ -24,6 +24,8 @@ export function valueInWords(value: Exclude<Value, Geometry>): { short: string; 
 		return { short: text, long: `A ramp with ${text}.` };
 	}
 	if (!isVarying(value)) return { short: 'value', long: 'A value.' };
+	const listed = value.constant ? null : listedInWords(value);
+	if (listed) return listed;
 	if (!value.constant)
 		return value.op === 'random'
 			? { short: 'random for each element', long: 'A random number for each element.' }
@@ -39,6 +41,44 @@ export function valueInWords(value: Exclude<Value, Geometry>): { short: string; 
 	}
 	const text = wide ? vector([...out]) : value.type === 'yesno' ? (out[0] ? 'yes' : 'no') : round(out[0]);
 	return { short: text, long: text };
+}
+
+/** A value that comes of lists alone is known without a geometry: an element for each row of the longest list. */
+function listedInWords(value: varying.Varying): { short: string; long: string } | null {
+	const count = rowsOf(value);
+	if (!count) return null;
+	const wide = value.type === 'vector' ? 3 : 1;
+	const out = new Float64Array(count * wide);
+	try {
+		varying.run(value, varying.plainElements(count), wide, out);
+	} catch (error) {
+		// It also reads what only a geometry has.
+		if (error instanceof NodeError) return null;
+		throw error;
+	}
+	const rows = (most: number) => {
+		const some = Array.from({ length: Math.min(most, count) }, (_, i) => {
+			const own = [...out.subarray(wide * i, wide * (i + 1))];
+			return wide === 3 ? vector(own) : value.type === 'yesno' ? (own[0] ? 'yes' : 'no') : round(own[0]);
+		});
+		return `${some.join(', ')}${count > some.length ? ' …' : ''}`;
+	};
+	return { short: rows(wide === 3 ? 1 : 3), long: `${count.toLocaleString('en')} values: ${rows(4)}` };
+}
+
+/** The rows of the longest list that a value reads; 0 where it reads none. Values are a net of many, so each is looked at once. */
+function rowsOf(value: varying.Varying): number {
+	const seen = new Set<varying.Varying>();
+	const open = [value];
+	let most = 0;
+	while (open.length) {
+		const one = open.pop()!;
+		if (seen.has(one)) continue;
+		seen.add(one);
+		if (one.op === 'list') most = Math.max(most, one.list!.length / Number(one.value));
+		open.push(...one.args);
+	}
+	return most;
 }
 
 /** The most elements on which values are worked out to be told of. */

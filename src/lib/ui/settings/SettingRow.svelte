@@ -108,9 +108,11 @@
 
 {#snippet heading()}
 	<Tooltip.Root>
-		<Tooltip.Trigger class="shrink-0 cursor-help truncate text-left text-[13px]" tabindex={-1}
-			>{input.label}</Tooltip.Trigger
-		>
+		<Tooltip.Trigger tabindex={-1}>
+			{#snippet child({ props: { type: _button, ...props } })}
+				<span {...props} class="shrink-0 cursor-help truncate text-left text-[13px]">{input.label}</span>
+			{/snippet}
+		</Tooltip.Trigger>
 		<Tooltip.Portal>
 			<Tooltip.Content class="menu max-w-64 px-2 py-1.5 text-xs" side="left" sideOffset={6}
 				>{help}</Tooltip.Content
