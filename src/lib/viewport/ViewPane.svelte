@@ -3,6 +3,7 @@
 	import { nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { theme } from '$lib/ui/theme.svelte';
+	import AxisNames from './AxisNames.svelte';
 	import { backgroundIn } from './backgrounds';
 	import { CardPicture } from './card-picture';
 	import { USUAL_LIGHT } from './light';
@@ -177,6 +178,7 @@
 		onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })}
 		onpointerup={click}
 	></div>
+	{#if scene && grid}<AxisNames {scene} {cell} {moves} />{/if}
 	<ViewBar
 		bind:shading
 		bind:nearHidden

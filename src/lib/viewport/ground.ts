@@ -108,7 +108,7 @@ export class ShadowCatcher extends THREE.Mesh<THREE.PlaneGeometry, THREE.ShaderM
 					${SHADOW}
 					void main() {
 						vec3 up = vec3(0.0, 1.0, 0.0);
-						vec3 light = direct * max(way.y, 0.0) * reached(vWorld, up) + sky;
+						vec3 light = direct * max(way.y, 0.0) * reached(vWorld, up, way) + sky;
 						// A single picture may have more light than there is on the whole: only their mean counts.
 						float missing = 1.0 - dot(light, vec3(0.3, 0.6, 0.1)) / open;
 						float rim = 1.0 - smoothstep(0.8, 1.0, max(abs(vPlace.x), abs(vPlace.y)));

@@ -55,19 +55,19 @@ test('the pictures look evenly over the pixel, the first through its middle', ()
 	}
 });
 
-test('ways to the sun are as long as one, lie within three degrees of its middle, and have it as their mean', () => {
+test('ways to the sun are as long as one, lie within five degrees and a bit of its middle, and have it as their mean', () => {
 	fc.assert(
 		fc.property(light, (where) => {
 			const middle = sunWay(where);
 			const ways = all(OF_SUN, (i) => overSun(where, i, OF_SUN));
 			for (const way of ways) {
 				near(dot(way, way), 1, 1e-9);
-				assert.ok(dot(way, middle) >= Math.cos((3.001 * Math.PI) / 180));
+				assert.ok(dot(way, middle) >= Math.cos((5.201 * Math.PI) / 180));
 			}
 			const mean = [0, 1, 2].map(
 				(k) => ways.reduce((sum, way) => sum + way[k], 0) / OF_SUN
 			) as unknown as Way;
-			near(dot(mean, middle), 1, 0.002);
+			near(dot(mean, middle), 1, 0.006);
 		})
 	);
 });

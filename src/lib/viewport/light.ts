@@ -21,7 +21,7 @@ export const SKY: Way = [1.3, 1.38, 1.5];
 export const GROUND: Way = [0.62, 0.56, 0.47];
 
 /** The sun looks larger than it is, so that the edges of shadows are as soft as on a hazy day: degrees from its middle. */
-const SUN_RADIUS = 3;
+const SUN_RADIUS = 5.2;
 /** How many pictures are gathered, and how many where each takes long: eights. */
 export const SAMPLES = 64;
 export const FEW_SAMPLES = 32;

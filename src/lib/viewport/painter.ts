@@ -38,8 +38,9 @@ const RESTS = 200;
 const FIRST_SHOWN = 12;
 /** Where a picture takes longer than so many milliseconds, fewer are gathered. */
 const SLOW = 120;
-/** Texels by which the shadow of a piece of the sky is blurred. */
-const SKY_BLUR = 8;
+/** The slopes of cones that would hold the whole sun and the whole sky, were they not cut into pieces, with some to spare. */
+const SUN_PIECE = 0.14,
+	SKY_PIECE = 1.6;
 /** The shadow map's side: a processor that draws takes the smaller one. */
 const SHADOW_SIZE = { software: 1024, card: 2048 };
 
@@ -418,14 +419,13 @@ export class Painter {
 
 	/** The sun and a sky that is everywhere the same. */
 	#lightPlainly(): void {
-		const { direct, sky, ground, glint, open, shadowOn, blur, grain, way } = this.#light;
+		const { direct, sky, ground, glint, open, shadowOn, grain, way } = this.#light;
 		const sun = sunWay(this.#wanted);
 		way.value.set(...(sun as [number, number, number]));
 		direct.value.set(...(SUN as [number, number, number]));
 		sky.value.set(...(SKY as [number, number, number]));
 		ground.value.set(...(GROUND as [number, number, number]));
 		glint.value = 1;
-		blur.value = 1;
 		grain.value = 0;
 		open.value = bright(SUN) * Math.max(0.05, sun[1]) + bright(SKY);
 		shadowOn.value = this.#wanted.shadow ? 1 : 0;
@@ -434,7 +434,7 @@ export class Painter {
 	/** A picture is lit by the sun alone or by one piece of the sky; their mean is lit by both. */
 	#lightSample(i: number, samples: number): Way {
 		this.#lightPlainly();
-		const { direct, sky, glint, shadowOn, way, blur, grain } = this.#light;
+		const { direct, sky, glint, shadowOn, way, cone, grain } = this.#light;
 		const { sun, nth } = turnOf(i);
 		const count = sun ? ofSun(samples) : ofSky(samples);
 		const towards = sun ? overSun(this.#wanted, nth, count) : overSky(nth, count);
@@ -445,9 +445,9 @@ export class Painter {
 		direct.value.set(times * r, times * g, times * b);
 		sky.value.set(0, 0, 0);
 		glint.value = sun ? 1 : 0;
-		// The sky is seen in few pieces: the edge of each one’s shadow is blurred.
-		blur.value = sun ? 0 : SKY_BLUR;
-		grain.value = sun ? 0 : i;
+		// The wider, the fewer pieces the sun and the sky are cut into.
+		cone.value = (sun ? SUN_PIECE : SKY_PIECE) / Math.sqrt(count);
+		grain.value = nth + 1;
 		if (!sun) shadowOn.value = 1;
 		return towards;
 	}
@@ -510,8 +510,10 @@ export class Painter {
 	#present(plate: THREE.WebGLRenderTarget): void {
 		const renderer = this.#renderer;
 		this.#shown = plate;
-		(this.#screen.material as THREE.ShaderMaterial).uniforms.picture.value = plate.texture;
-		(this.#screen.material as THREE.ShaderMaterial).uniforms.under.value = this.#ground?.texture ?? null;
+		const { picture, under, gathered } = (this.#screen.material as THREE.ShaderMaterial).uniforms;
+		picture.value = plate.texture;
+		under.value = this.#ground?.texture ?? null;
+		gathered.value = plate === this.#plates.one ? 0 : 1;
 		renderer.setRenderTarget(null);
 		renderer.clear();
 		this.#screen.render(renderer);

@@ -35,11 +35,12 @@ export const meanMaterial = (): THREE.ShaderMaterial =>
 export const screenMaterial = (apart = false): THREE.ShaderMaterial =>
 	new THREE.ShaderMaterial({
 		...FLAT,
-		uniforms: { picture: { value: null }, under: { value: null } },
+		uniforms: { picture: { value: null }, under: { value: null }, gathered: { value: 0 } },
 		vertexShader: VERTEX,
 		fragmentShader: /* glsl */ `
 			uniform sampler2D picture;
 			uniform sampler2D under;
+			uniform float gathered;
 			varying vec2 vPlace;
 			vec3 neutral(vec3 colour) {
 				float least = min(colour.r, min(colour.g, colour.b));
@@ -54,8 +55,22 @@ export const screenMaterial = (apart = false): THREE.ShaderMaterial =>
 				light = clamp(light, 0.0, 1.0);
 				return mix(1.055 * pow(light, vec3(1.0 / 2.4)) - 0.055, light * 12.92, vec3(lessThan(light, vec3(0.0031308))));
 			}
+			bool isShadow(vec4 one) { return one.a < 0.999 && one.r + one.g + one.b < 1e-4; }
+			/** What grain is left in the shadow on the ground is smoothed away among its like. */
+			vec4 evened(vec4 own) {
+				ivec2 at = ivec2(gl_FragCoord.xy);
+				ivec2 last = textureSize(picture, 0) - 1;
+				vec2 sum = vec2(own.a, 1.0);
+				for (int y = -2; y <= 2; y++)
+					for (int x = -2; x <= 2; x++) {
+						vec4 one = texelFetch(picture, clamp(at + ivec2(x, y), ivec2(0), last), 0);
+						if (isShadow(one)) sum += vec2(one.a, 1.0);
+					}
+				return vec4(own.rgb, sum.x / sum.y);
+			}
 			void main() {
 				vec4 given = texture2D(picture, vPlace);
+				if (gathered > 0.5 && isShadow(given)) given = evened(given);
 				given.a = clamp(given.a, 0.0, 1.0);
 				given += (1.0 - given.a) * texture2D(under, vPlace);
 				float opacity = clamp(given.a, 0.0, 1.0);

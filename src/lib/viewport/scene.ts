@@ -326,6 +326,14 @@ export class ViewScene {
 		return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height };
 	}
 
+	/** The same for three numbers; null for what lies behind the camera or outside the picture. */
+	place(x: number, y: number, z: number): { x: number; y: number } | null {
+		const p = new THREE.Vector3(x, y, z).project(this.camera);
+		if (Math.abs(p.z) > 1 || Math.abs(p.x) > 1 || Math.abs(p.y) > 1) return null;
+		const { width, height } = this.#size;
+		return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height };
+	}
+
 	/** Moves the camera so that the box fills the view, looking as before; all that is shown, where it is the box of all. */
 	fit(bounds: Bounds | null, all = false): void {
 		this.#cameras.fit(bounds, all ? this.#content.outline() : null);

@@ -19,8 +19,7 @@ export class ShadowMap {
 	constructor(size: number) {
 		this.#size = size;
 		const depth = new THREE.DepthTexture(size, size, THREE.UnsignedIntType);
-		depth.compareFunction = THREE.LessEqualCompare;
-		depth.minFilter = depth.magFilter = THREE.LinearFilter;
+		depth.minFilter = depth.magFilter = THREE.NearestFilter;
 		this.target = new THREE.WebGLRenderTarget(size, size, {
 			depthTexture: depth,
 			format: THREE.RedFormat,
@@ -51,7 +50,7 @@ export class ShadowMap {
 	use(light: LightUniforms): void {
 		light.shadowMap.value = this.target.depthTexture;
 		light.shadowMatrix.value.copy(this.#matrix);
-		light.texel.value.set(this.#texel, 1 / this.#size);
+		light.texel.value.set(this.#texel, 1 / this.#size, this.camera.far);
 	}
 
 	dispose(): void {

@@ -71,7 +71,9 @@ export class Still {
 
 	/** A plate as it goes to the screen, the right way up. */
 	async #read(plate: THREE.WebGLRenderTarget, width: number, height: number): Promise<ImageBitmap> {
-		(this.#screen.material as THREE.ShaderMaterial).uniforms.picture.value = plate.texture;
+		const { picture, gathered } = (this.#screen.material as THREE.ShaderMaterial).uniforms;
+		picture.value = plate.texture;
+		gathered.value = 1;
 		this.#renderer.setRenderTarget(this.#bytes);
 		this.#screen.render(this.#renderer);
 		const bytes = new Uint8ClampedArray(4 * width * height);

@@ -17,11 +17,11 @@ export class LightUniforms {
 	readonly shadowMap = { value: null as THREE.DepthTexture | null };
 	readonly shadowMatrix = { value: new THREE.Matrix4() };
 	readonly shadowOn = { value: 0 };
-	/** The side of a texel of the shadow map, in metres, and as a share of the map. */
-	readonly texel = { value: new THREE.Vector2(0.01, 1 / 1024) };
-	/** How far shadows are blurred in one picture, in texels: not at all while many are gathered. */
-	readonly blur = { value: 1 };
-	/** Which of the gathered pictures it is, from 1, where the blur is turned for each pixel; 0 where it is not. */
+	/** The side of a texel of the shadow map in metres and as a share of the map, and how many metres deep the map is. */
+	readonly texel = { value: new THREE.Vector3(0.01, 1 / 1024, 1) };
+	/** The slope of the sides of the cone of light for which one of many pictures stands. */
+	readonly cone = { value: 0 };
+	/** Which of the gathered pictures it is, from 1; 0 for a picture that stands alone. */
 	readonly grain = { value: 0 };
 
 	/** All of them under the names that the shaders know. */
@@ -65,36 +65,66 @@ const VERTEX = /* glsl */ `
 	}
 `;
 
-/** What reaches a place of the light that casts the shadow: 1 all of it, 0 none. */
+/**
+ * What reaches a place of the light that casts the shadow: 1 all of it, 0 none. A single picture mixes the four texels
+ * around the place. One of many stands for a cone of light: it looks for what may block the cone, and then tests as wide
+ * as the cone is there (after Fernando, Percentage-Closer Soft Shadows, 2005), turned for each pixel and each picture by
+ * interleaved gradient noise (Jimenez, 2014) and golden steps: what would be edges in the mean of a few directions becomes even.
+ */
 export const SHADOW = /* glsl */ `
-	uniform sampler2DShadow shadowMap;
+	uniform highp sampler2D shadowMap;
 	uniform mat4 shadowMatrix;
 	uniform float shadowOn;
-	uniform vec2 texel;
-	uniform float blur;
+	uniform vec3 texel;
+	uniform float cone;
 	uniform float grain;
-	float reached(vec3 place, vec3 normal) {
+	float farTo(vec2 at) { return texture2D(shadowMap, at).r; }
+
+	float reached(vec3 place, vec3 normal, vec3 way) {
 		if (shadowOn < 0.5) return 1.0;
-		// Off the surface by as much as the blur reaches, so that it does not shade itself.
-		vec3 at = (shadowMatrix * vec4(place + normal * texel.x * (1.4 + 0.8 * blur), 1.0)).xyz;
+		vec3 at = (shadowMatrix * vec4(place + normal * texel.x * 1.4, 1.0)).xyz;
 		if (any(lessThan(at, vec3(0.0))) || any(greaterThan(at, vec3(1.0)))) return 1.0;
-		// Where many pictures are gathered their mean is blurred enough.
-		if (blur <= 0.0) return texture(shadowMap, at);
-		vec2 off = texel.y * blur * vec2(1.0, 0.4);
-		if (grain > 0.0) {
-			// Another turn for each pixel and each picture: what would be edges becomes grain, and the mean has neither
-			// (interleaved gradient noise; Jimenez, Next Generation Post Processing, 2014).
-			vec2 pixel = gl_FragCoord.xy + 5.588238 * grain;
-			float some = fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715))));
-			float turn = 6.2831853 * some;
-			off = texel.y * blur * sqrt(fract(some * 7.31 + 0.37)) * vec2(cos(turn), sin(turn));
+		if (grain <= 0.0) {
+			vec2 cell = at.xy / texel.y - 0.5;
+			vec2 part = fract(cell);
+			vec2 low = (floor(cell) + 0.5) * texel.y;
+			vec2 high = low + texel.y;
+			vec4 free = step(vec4(at.z), vec4(farTo(low), farTo(vec2(high.x, low.y)), farTo(vec2(low.x, high.y)), farTo(high)));
+			return mix(mix(free.x, free.y, part.x), mix(free.z, free.w, part.x), part.y);
 		}
-		vec2 across = vec2(-off.y, off.x);
-		return 0.25 * (
-			texture(shadowMap, vec3(at.xy + off, at.z)) +
-			texture(shadowMap, vec3(at.xy - off, at.z)) +
-			texture(shadowMap, vec3(at.xy + across, at.z)) +
-			texture(shadowMap, vec3(at.xy - across, at.z)));
+		// Each pixel begins elsewhere and goes on from picture to picture by golden steps, which are even however many there are.
+		float start = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+		float some = fract(start + 0.6180340 * grain);
+		float more = fract(start * 7.31 + 0.7548777 * grain);
+		float turn = 6.2831853 * more;
+		vec2 one = vec2(cos(turn), sin(turn));
+		// A tilted surface rises by so much for each metre aside.
+		float facing = max(dot(normal, way), 0.12);
+		float rise = min(4.0, sqrt(1.0 - facing * facing) / facing);
+		float toMap = texel.y / texel.x;
+		float wide = min(cone * at.z * texel.z, 160.0 * texel.x);
+		float gaps = 0.0;
+		float blockers = 0.0;
+		for (int k = 0; k < 5; k++) {
+			float aside = wide * sqrt((float(k) * 0.999 + some * 0.8) / 5.0) * (k == 0 ? 0.0 : 1.0);
+			float gap = (at.z - farTo(at.xy + one * aside * toMap)) * texel.z;
+			// Only what lies within the cone as far away as it is.
+			if (gap > texel.x + aside * rise && aside <= cone * gap * 1.3) {
+				gaps += gap;
+				blockers += 1.0;
+			}
+			one = mat2(-0.7373688, 0.6754903, -0.6754903, -0.7373688) * one;
+		}
+		if (blockers < 0.5) return 1.0;
+		float reach = cone * gaps / blockers;
+		float free = 0.0;
+		for (int k = 0; k < 4; k++) {
+			float aside = reach * sqrt((float(k) + some) / 4.0);
+			float gap = (at.z - farTo(at.xy + one * aside * toMap)) * texel.z;
+			free += gap > aside * rise ? 0.0 : 0.25;
+			one = mat2(-0.7373688, 0.6754903, -0.6754903, -0.7373688) * one;
+		}
+		return free;
 	}
 `;
 
@@ -149,7 +179,7 @@ const FRAGMENT = /* glsl */ `
 			gl_FragColor = vec4(vHeat * (0.72 + 0.1 * up + 0.18 * dotLight), 1.0);
 			return;
 		#endif
-		float light = dotLight > 0.0 ? reached(vWorld, normal) * dotLight : 0.0;
+		float light = dotLight > 0.0 ? reached(vWorld, normal, way) * dotLight : 0.0;
 		float dotEye = max(dot(normal, toEye), 1e-4);
 		vec3 base = mix(vec3(0.04), colour, metallic);
 		vec3 diffuse = colour * (1.0 - metallic) * 0.96;

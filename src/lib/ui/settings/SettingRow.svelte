@@ -110,7 +110,9 @@
 	<Tooltip.Root>
 		<Tooltip.Trigger tabindex={-1}>
 			{#snippet child({ props: { type: _button, ...props } })}
-				<span {...props} class="shrink-0 cursor-help truncate text-left text-[13px]">{input.label}</span>
+				<span {...props} class="min-w-0 cursor-help text-left text-[13px] leading-tight break-words"
+					>{input.label}</span
+				>
 			{/snippet}
 		</Tooltip.Trigger>
 		<Tooltip.Portal>

@@ -1,0 +1,48 @@
+<script lang="ts">
+	import type { ViewScene } from './scene';
+
+	interface Props {
+		scene: ViewScene;
+		/** The side of a grid cell in metres: the names stand one cell from the origin. */
+		cell: number;
+		/** Counts up as the picture moves. */
+		moves: number;
+	}
+	let { scene, cell, moves }: Props = $props();
+
+	const AXES = [
+		['x', [1, 0, 0]],
+		['y', [0, 1, 0]],
+		['z', [0, 0, 1]]
+	] as const;
+	const names = $derived.by(() => {
+		void moves;
+		return AXES.flatMap(([name, way]) => {
+			const [from, to] = [scene.place(0, 0, 0), scene.place(way[0] * cell, way[1] * cell, way[2] * cell)];
+			// Seen from its end an axis has no length on the screen.
+			return from && to && Math.hypot(to.x - from.x, to.y - from.y) > 6 ? [{ name, from, to }] : [];
+		});
+	});
+</script>
+
+<svg class="pointer-events-none absolute inset-0 h-full w-full text-ink" aria-hidden="true">
+	{#each names as { name, from, to } (name)}
+		<line x1={from.x} y1={from.y} x2={to.x} y2={to.y} stroke="currentColor" stroke-width="1" opacity="0.55" />
+		<text
+			x={to.x + (to.x - from.x) * 0.12}
+			y={to.y + (to.y - from.y) * 0.12 + 4}
+			text-anchor="middle"
+			class="axis fill-current font-mono text-[11px]">{name}</text
+		>
+	{/each}
+</svg>
+
+<style>
+	/* Legible before whatever lies behind it. */
+	.axis {
+		paint-order: stroke;
+		stroke: var(--sheet);
+		stroke-width: 3px;
+		stroke-opacity: 0.75;
+	}
+</style>
