@@ -4,6 +4,8 @@ import { savePicture } from '$lib/store/database';
 import type { ViewScene } from './scene';
 
 const WAITS = 5000;
+/** Cards are drawn at up to this size. */
+const SIZE = { width: 600, height: 390 };
 
 export class CardPicture {
 	/** Whether the picture is older than what is shown. */
@@ -38,7 +40,9 @@ export class CardPicture {
 			return;
 		this.#outdated = false;
 		const { bounds } = editor.evaluation;
-		const blob = await scene.picture(400, 260, false, 'image/webp', bounds).catch(() => null);
+		const blob = await scene
+			.picture(SIZE.width, SIZE.height, false, 'image/webp', bounds, undefined, 'later')
+			.catch(() => null);
 		if (blob) await savePicture(editor.id, blob).catch(() => {});
 	}
 }

@@ -32,8 +32,8 @@ export interface Part {
 /** Pieces of curves that are still drawn wide; more of them are hair lines, which cost a tenth. */
 const MOST_WIDE = 60_000;
 /** Copies are cut into pieces of about so many triangles, but not into more pieces than this. */
-const PIECE_TRIANGLES = 24_000;
-const MOST_PIECES = 400;
+const PIECE_TRIANGLES = 8_000;
+const MOST_PIECES = 1000;
 /** So many points of a shape, and so many of its copies, stand for all of them where it is asked how large they look. */
 const MOST_SEEN = 4000;
 const MOST_PLACES_SEEN = 500;

@@ -9,41 +9,49 @@ export interface Load {
 
 /** While something moves, one picture may take this many milliseconds. */
 export const MOVING = 60;
+/** … of which copies have this long, also where the rest takes all of it. */
+const LEAST = 35;
 /** No piece of work takes longer than this, so that the page answers in between. */
 export const PIECE = 30;
 
 /** Milliseconds for a triangle and a pixel that were never measured: a processor's, to be on the safe side. */
 const FIRST = { triangle: 0.0006, pixel: 0.00004 };
-/** Beside its triangles and pixels each piece takes this long. */
-const EACH = 1;
+/** Work that is guessed to take less than this says how long any work takes, more says how long triangles take. */
+const SMALL = 6;
+/** Other programs, and the page itself, only ever make a measurement longer: a shorter one is believed sooner. */
+const BELIEF = { shorter: 0.5, longer: 0.12 };
 
 export class Pace {
-	/** How much slower than the first guess the machine is. */
+	/** How much slower than the first guess triangles and pixels are. */
 	#slowness: number;
+	/** Milliseconds that any piece of work takes beside them. */
+	#each = 2;
 
 	constructor(slowness = 1) {
 		this.#slowness = slowness;
 	}
 
 	/** Milliseconds that a load will take. */
-	expect({ triangles, pixels }: Load): number {
-		return EACH + this.#slowness * (triangles * FIRST.triangle + pixels * FIRST.pixel);
+	expect(load: Load): number {
+		return this.#each + this.#slowness * guess(load);
 	}
 
 	/** Takes a measurement over. One odd one changes little: another program may have been busy. */
 	learn(load: Load, milliseconds: number): void {
-		const guess = load.triangles * FIRST.triangle + load.pixels * FIRST.pixel;
-		// What is over in no time says nothing of the triangles.
-		if (guess * this.#slowness < 0.5 && milliseconds < 4) return;
-		const measured = Math.max(0.2, milliseconds - EACH) / Math.max(guess, 0.01);
-		const bounded = Math.min(4 * this.#slowness, Math.max(this.#slowness / 4, measured));
-		this.#slowness = Math.max(0.002, Math.min(200, 0.7 * this.#slowness + 0.3 * bounded));
+		const own = guess(load);
+		if (own * this.#slowness < SMALL)
+			this.#each = between(0.5, 12, towards(this.#each, milliseconds - own * this.#slowness));
+		else {
+			const measured = Math.max(0.2, milliseconds - this.#each) / own;
+			const bounded = between(this.#slowness / 4, this.#slowness * 4, measured);
+			this.#slowness = between(0.002, 60, towards(this.#slowness, bounded));
+		}
 	}
 
-	/** Triangles that fit into some milliseconds beside the pixels; at least a thousand, so that work goes on. */
+	/** Triangles that are drawn in some milliseconds beside so many pixels; at least a thousand, so that work goes on. */
 	trianglesIn(milliseconds: number, pixels: number): number {
-		const left = milliseconds - this.expect({ triangles: 0, pixels });
-		return Math.max(1000, left / (FIRST.triangle * this.#slowness));
+		const left = milliseconds / this.#slowness - guess({ triangles: 0, pixels });
+		return Math.max(1000, left / FIRST.triangle);
 	}
 
 	/**
@@ -53,7 +61,8 @@ export class Pace {
 	 */
 	oneIn(fixed: number, copied: number, pixels: number): number {
 		if (copied <= 0) return 1;
-		const room = this.trianglesIn(MOVING, pixels) - fixed;
+		// However long the rest takes, some copies are drawn: without any there would be nothing to look at.
+		const room = Math.max(this.trianglesIn(MOVING - this.#each, pixels) - fixed, this.trianglesIn(LEAST, 0));
 		let n = 1;
 		while (n < 1024 && copied / n > room) n *= 2;
 		return n;
@@ -79,3 +88,8 @@ export function runsOf<Piece>(
 	}
 	return runs;
 }
+
+const guess = ({ triangles, pixels }: Load): number => triangles * FIRST.triangle + pixels * FIRST.pixel;
+const between = (low: number, high: number, x: number): number => Math.max(low, Math.min(high, x));
+const towards = (old: number, measured: number): number =>
+	old + (measured - old) * (measured < old ? BELIEF.shorter : BELIEF.longer);

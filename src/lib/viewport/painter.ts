@@ -36,6 +36,8 @@ import { Turns } from './turns';
 const RESTS = 200;
 /** The mean of fewer pictures would be coarser than the plain one. */
 const FIRST_SHOWN = 12;
+/** While copies are added to a plain picture it is shown after so many pieces. */
+const SHOWN_EVERY = 12;
 /** Where a picture takes longer than so many milliseconds, fewer are gathered. */
 const SLOW = 120;
 /** The slopes of cones that would hold the whole sun and the whole sky, were they not cut into pieces, with some to spare. */
@@ -267,21 +269,13 @@ export class Painter {
 	#gather(): void {
 		if (this.#closed || !this.#stage.content.parts.length) return;
 		this.#gathering = this.#whenAtRest();
-		void this.turns.run(this.#gathering);
+		void this.turns.run(this.#gathering, 'seen');
 	}
 
 	/** All copies first, where only a share was drawn; then the many pictures. */
 	*#whenAtRest(): Job {
 		const plates = this.#plates;
-		if (this.#oneIn > 1) {
-			yield* this.#inPieces(plates.one, this.#stage.camera(), this.#whole(), this.#sunShadow, () => {
-				this.#lightPlainly();
-				return sunWay(this.#wanted);
-			});
-			this.#shadowOf = this.#oneIn = 1;
-			this.onShare(1);
-			this.#present(plates.one);
-		}
+		if (this.#oneIn > 1) yield* this.#theRest();
 		const samples = this.samples;
 		const show = (count: number, mean: THREE.WebGLRenderTarget) => {
 			this.gathered = count;
@@ -292,6 +286,35 @@ export class Painter {
 		yield* this.gathering(plates, this.#stage.camera(), this.#whole(), show, samples);
 		this.refined = true;
 		this.onPicture();
+	}
+
+	/** The copies that the plain picture left out, drawn into it piece by piece; what is there is shown every now and then. */
+	*#theRest(): Job {
+		const { parts } = this.#stage.content;
+		const left = parts.filter(
+			({ late, copies }) => !late && copies && copies.from + copies.count > Math.ceil(copies.of / this.#oneIn)
+		);
+		const target = this.#plates.one;
+		const draw = (run: readonly Part[], last: boolean) => {
+			this.#lightPlainly();
+			this.#sunShadow.use(this.#light);
+			this.#take(run, 1);
+			this.#drawPicture(target, this.#whole(), { first: false, last });
+		};
+		const runs = runsOf(left, trianglesOf, this.pace.trianglesIn(PIECE, 0));
+		for (const [i, run] of runs.entries()) {
+			draw(run, false);
+			if (i % SHOWN_EVERY === SHOWN_EVERY - 1) this.#present(target);
+			yield { triangles: sum(run, trianglesOf), pixels: 0 };
+		}
+		// What lies over surfaces, over those that came late too.
+		draw(
+			parts.filter((part) => part.late),
+			true
+		);
+		this.#oneIn = 1;
+		this.onShare(1);
+		this.#present(target);
 	}
 
 	/** The ground with smooth edges. Only once a mean is shown: until then the plate is. */
@@ -366,7 +389,7 @@ export class Painter {
 			let owed: Load = NOTHING;
 			for (const [load, draw] of this.#pieces(target, camera, frame, shadow, way)) {
 				const both = { triangles: owed.triangles + load.triangles, pixels: owed.pixels + load.pixels };
-				if (owed !== NOTHING && this.pace.expect(both) > PIECE) {
+				if (owed !== NOTHING && both.triangles > this.pace.trianglesIn(PIECE, both.pixels)) {
 					yield owed;
 					if (drawing !== this.#drawings) break;
 					owed = load;
@@ -389,7 +412,7 @@ export class Painter {
 	): [load: Load, draw: () => void][] {
 		const { parts } = this.#stage.content;
 		const pixels = frame.wide * frame.high;
-		const fits = this.pace.trianglesIn(PIECE, pixels);
+		const fits = this.pace.trianglesIn(PIECE, 0);
 		const casting = this.#light.shadowOn.value ? parts.filter((part) => part.casts) : [];
 		if (casting.length) shadow.aim(way, this.#around());
 		const late = parts.filter((part) => part.late);
@@ -529,7 +552,10 @@ export class Painter {
 		await this.#renderer.compileAsync(scene, camera());
 		this.#plain();
 		this.sleep();
-		await this.turns.run(this.gathering(this.#plates, camera(), this.#whole(), () => {}, 2));
+		await this.turns.run(
+			this.gathering(this.#plates, camera(), this.#whole(), () => {}, 2),
+			'seen'
+		);
 		this.pictures = 0;
 	}
 

@@ -70,9 +70,14 @@ export const screenMaterial = (apart = false): THREE.ShaderMaterial =>
 			}
 			void main() {
 				vec4 given = texture2D(picture, vPlace);
+				vec4 below = texture2D(under, vPlace);
+				if (given.a <= 0.0 && below.a <= 0.0) {
+					gl_FragColor = vec4(0.0);
+					return;
+				}
 				if (gathered > 0.5 && isShadow(given)) given = evened(given);
 				given.a = clamp(given.a, 0.0, 1.0);
-				given += (1.0 - given.a) * texture2D(under, vPlace);
+				given += (1.0 - given.a) * below;
 				float opacity = clamp(given.a, 0.0, 1.0);
 				vec3 colour = opacity > 0.0 ? forScreen(neutral(max(given.rgb, 0.0) / opacity)) : vec3(0.0);
 				gl_FragColor = vec4(colour * ${apart ? '1.0' : 'opacity'}, opacity);

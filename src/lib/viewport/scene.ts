@@ -18,6 +18,7 @@ import type { Camera } from './painter';
 import { Painter } from './painter';
 import { Still } from './still';
 import { LightUniforms } from './surface';
+import type { Matters } from './turns';
 
 export type { Direction } from './cameras';
 export type { Shading } from './content';
@@ -387,6 +388,7 @@ export class ViewScene {
 	 * A refined picture of the view without grid and handles.
 	 * @param frame what should fill it; as the camera sees it now where nothing is given.
 	 * @param samples how many pictures it is the mean of: as many as the View gathers, where nothing is said.
+	 * @param matters whether somebody waits for it, so that it comes before what is seen is refined.
 	 */
 	async picture(
 		width: number,
@@ -394,7 +396,8 @@ export class ViewScene {
 		transparent: boolean,
 		type = 'image/png',
 		frame: Bounds | null = null,
-		samples = this.painter.samples
+		samples = this.painter.samples,
+		matters: Matters = 'awaited'
 	): Promise<Blob> {
 		const restore = this.#cameras.keep();
 		this.#cameras.aspect = width / height;
@@ -404,7 +407,7 @@ export class ViewScene {
 		const still = new Still(this.renderer, this.painter, camera);
 		const behind = transparent ? [] : this.#behind;
 		try {
-			return await still.take(width, height, behind, type, [this.#overlay], samples);
+			return await still.take(width, height, behind, type, [this.#overlay], samples, matters);
 		} finally {
 			still.dispose();
 		}

@@ -4,7 +4,7 @@ import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
 import type { Camera, Painter } from './painter';
 import { Plates } from './painter';
 import { screenMaterial } from './passes';
-import type { Job } from './turns';
+import type { Job, Matters } from './turns';
 
 /** Larger pictures are drawn in tiles of this side, so that memory stays small. */
 const TILE = 1024;
@@ -33,7 +33,8 @@ export class Still {
 		behind: readonly string[],
 		type: string,
 		hidden: readonly THREE.Object3D[],
-		samples: number
+		samples: number,
+		matters: Matters
 	): Promise<Blob> {
 		const canvas = document.createElement('canvas');
 		canvas.width = width;
@@ -59,8 +60,7 @@ export class Still {
 					(_count, latest) => (mean = latest),
 					samples
 				);
-				// Before the View refines itself: somebody waits for this one.
-				if (!(await this.#painter.turns.run(unseen(job, hidden), true)) || !mean)
+				if (!(await this.#painter.turns.run(unseen(job, hidden), matters)) || !mean)
 					throw new Error('The picture was not finished, because the View was closed.');
 				paper.drawImage(await this.#read(mean, wide, high), x, y);
 			}

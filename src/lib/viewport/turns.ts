@@ -9,10 +9,14 @@ const GIVES_UP = 20_000;
 /** Each step draws a piece and says what it was; between two steps anything may be drawn by others. */
 export type Job = Generator<Load, void>;
 
+/** What comes first: a picture that somebody waits for, the one on the screen, one for later. */
+const ORDER = ['awaited', 'seen', 'later'] as const;
+export type Matters = (typeof ORDER)[number];
+
 export class Turns {
 	readonly #gl: WebGL2RenderingContext;
 	readonly #pace: Pace;
-	#jobs: { job: Job; done: (finished: boolean) => void }[] = [];
+	#jobs: { job: Job; matters: Matters; done: (finished: boolean) => void }[] = [];
 	#waiting = false;
 	#held = false;
 
@@ -26,11 +30,11 @@ export class Turns {
 		return this.#waiting;
 	}
 
-	/** Does a job after those that wait already, or before them. Answers whether it came to its end. */
-	run(job: Job, before = false): Promise<boolean> {
+	/** Does a job before those that matter less, also those that have begun. Answers whether it came to its end. */
+	run(job: Job, matters: Matters): Promise<boolean> {
 		return new Promise((done) => {
-			if (before) this.#jobs.unshift({ job, done });
-			else this.#jobs.push({ job, done });
+			const at = this.#jobs.findIndex((other) => ORDER.indexOf(other.matters) > ORDER.indexOf(matters));
+			this.#jobs.splice(at < 0 ? this.#jobs.length : at, 0, { job, matters, done });
 			this.#next();
 		});
 	}
@@ -66,11 +70,11 @@ export class Turns {
 
 	#next(): void {
 		if (this.#waiting || this.#held || !this.#jobs.length || this.#gl.isContextLost()) return;
-		const { job, done } = this.#jobs[0];
-		const step = job.next();
+		const [first] = this.#jobs;
+		const step = first.job.next();
 		if (step.done) {
-			this.#jobs.shift();
-			done(true);
+			this.#jobs.splice(this.#jobs.indexOf(first), 1);
+			first.done(true);
 			this.#next();
 		} else void this.finished(step.value);
 	}
