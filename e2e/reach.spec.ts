@@ -22,7 +22,7 @@ for (const theme of ['Paper', 'Dusk'])
 		await select(page, 'along');
 		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
 		await settled(page);
-		await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
+		await page.getByRole('button', { name: 'Ramp along: edit the ramp' }).click();
 		expect(await faults(page)).toEqual([]);
 		await page.getByRole('button', { name: 'Order', exact: true }).click();
 		expect(await faults(page)).toEqual([]);

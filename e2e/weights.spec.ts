@@ -115,7 +115,7 @@ test('a curve is drawn with the mouse, weighs, is flipped; its ramp is edited an
 	await evaluated(page, () => page.getByRole('checkbox', { name: 'Reverse' }).check());
 	await expect.poll(async () => Math.round((await heat(page))[2] * 20) / 20).toBe(0.25);
 	// The ramp's last stop dragged down halves what is left.
-	await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
+	await page.getByRole('button', { name: 'Ramp along: edit the ramp' }).click();
 	const stop = page.getByRole('button', { name: 'Stop 2 at 1, 1' });
 	const chart = (await page.getByRole('group', { name: 'Chart of the ramp' }).boundingBox())!;
 	await stop.hover();

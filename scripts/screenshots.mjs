@@ -63,7 +63,7 @@ for (const [name, file, node, shot] of [
 	await select(node);
 	if (file === 'painted-sign') {
 		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
-		await page.getByRole('button', { name: 'Along: edit the ramp' }).click();
+		await page.getByRole('button', { name: 'Ramp along: edit the ramp' }).click();
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
 	await page.waitForTimeout(file === 'painted-sign' ? 6500 : 800);

@@ -57,7 +57,7 @@ const FIRST: Record<string, string> = {
 	'count-up': 'series, sequence',
 	'even-steps': 'linspace',
 	'yes-or-no': 'boolean, switch, checkbox',
-	number: 'slider, constant',
+	number: 'constant, slider',
 	'noise-value': 'noise, fractal, perlin, cellular, ridged',
 	'resample-curve': 'rebuild, resample',
 	'part-of-curve': 'trim, shorten',

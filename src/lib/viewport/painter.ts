@@ -4,29 +4,17 @@
  * and one piece of the sky after another, whose mean has smooth edges, soft shadows and soft light from the sky.
  */
 import * as THREE from 'three';
-import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
 import type { Bounds } from '$core/geometry/measure';
 import type { Content, Part } from './content';
 import type { ShadowCatcher } from './ground';
+import { Lamps } from './lamps';
 import type { Light, Way } from './light';
-import {
-	GROUND,
-	FEW_SAMPLES,
-	SAMPLES,
-	SKY,
-	SUN,
-	USUAL_LIGHT,
-	jitterOf,
-	ofSky,
-	ofSun,
-	overSky,
-	overSun,
-	sunWay,
-	turnOf
-} from './light';
-import { meanMaterial, screenMaterial } from './passes';
+import { FEW_SAMPLES, SAMPLES, jitterOf, sunWay } from './light';
 import type { Load } from './pace';
 import { PIECE, Pace, runsOf } from './pace';
+import type { Frame } from './plates';
+import { Plates } from './plates';
+import { Screen } from './screen';
 import { ShadowMap } from './shadow';
 import type { LightUniforms } from './surface';
 import type { Job } from './turns';
@@ -40,48 +28,10 @@ const FIRST_SHOWN = 12;
 const SHOWN_EVERY = 12;
 /** Where a picture takes longer than so many milliseconds, fewer are gathered. */
 const SLOW = 120;
-/** The slopes of cones that would hold the whole sun and the whole sky, were they not cut into pieces, with some to spare. */
-const SUN_PIECE = 0.14,
-	SKY_PIECE = 1.6;
 /** The shadow map's side: a processor that draws takes the smaller one. */
 const SHADOW_SIZE = { software: 1024, card: 2048 };
 
 export type Camera = THREE.PerspectiveCamera | THREE.OrthographicCamera;
-
-/** A part of a picture that is drawn: the whole picture's size, and where the part lies in it. */
-export interface Frame {
-	width: number;
-	height: number;
-	x: number;
-	y: number;
-	wide: number;
-	high: number;
-}
-
-/** Where pictures are drawn before they are shown: one alone, and the mean of several, twice over. */
-export class Plates {
-	readonly one: THREE.WebGLRenderTarget;
-	readonly means: readonly THREE.WebGLRenderTarget[];
-
-	constructor(width: number, height: number, smooth: boolean) {
-		const make = (type: THREE.TextureDataType, depthBuffer: boolean) =>
-			new THREE.WebGLRenderTarget(width, height, {
-				type,
-				depthBuffer,
-				samples: depthBuffer && smooth ? 4 : 0,
-				minFilter: THREE.NearestFilter,
-				magFilter: THREE.NearestFilter
-			});
-		this.one = make(THREE.HalfFloatType, true);
-		this.means = [make(THREE.FloatType, false), make(THREE.FloatType, false)];
-	}
-	setSize(width: number, height: number): void {
-		for (const one of [this.one, ...this.means]) one.setSize(width, height);
-	}
-	dispose(): void {
-		for (const one of [this.one, ...this.means]) one.dispose();
-	}
-}
 
 /** The grid's edges are made smooth by the mean of so many pictures. */
 const GROUND_SAMPLES = 6;
@@ -113,9 +63,8 @@ export class Painter {
 	/** The ground alone; see `means` of plates. */
 	readonly #grounds: readonly THREE.WebGLRenderTarget[];
 	#ground: THREE.WebGLRenderTarget | null = null;
-	readonly #screen = new FullScreenQuad(screenMaterial());
-	readonly #mean = new FullScreenQuad(meanMaterial());
-	#wanted: Light = USUAL_LIGHT;
+	readonly #screen: Screen;
+	readonly #lamps: Lamps;
 	#bounds: Bounds | null = null;
 	#size = { width: 1, height: 1 };
 	#frame = 0;
@@ -141,6 +90,8 @@ export class Painter {
 		this.#renderer = renderer;
 		this.#stage = stage;
 		this.#light = light;
+		this.#lamps = new Lamps(light);
+		this.#screen = new Screen(renderer);
 		this.pace = new Pace(software ? 1 : 0.05);
 		this.turns = new Turns(renderer.getContext() as WebGL2RenderingContext, this.pace);
 		const side = SHADOW_SIZE[software ? 'software' : 'card'];
@@ -168,7 +119,7 @@ export class Painter {
 	}
 
 	set light(light: Light) {
-		this.#wanted = light;
+		this.#lamps.wanted = light;
 		this.#stage.catcher.visible = light.shadow;
 		this.#light.exposure.value = 2 ** light.exposure;
 		this.#layCatcher();
@@ -183,7 +134,7 @@ export class Painter {
 	}
 
 	#layCatcher(): void {
-		if (this.#bounds) this.#stage.catcher.lieUnder(this.#bounds, sunWay(this.#wanted));
+		if (this.#bounds) this.#stage.catcher.lieUnder(this.#bounds, sunWay(this.#lamps.wanted));
 	}
 
 	changed(): void {
@@ -242,19 +193,19 @@ export class Painter {
 		const copied = parts.filter((part) => part.copies).reduce((sum, part) => sum + part.triangles, 0);
 		const fixed = parts.filter((part) => !part.copies).reduce((sum, part) => sum + part.triangles, 0);
 		// A shadow that is out of date is drawn from as many triangles again.
-		const twice = this.#shadowOf === 0 && this.#wanted.shadow ? 2 : 1;
+		const twice = this.#shadowOf === 0 && this.#lamps.wanted.shadow ? 2 : 1;
 		const oneIn = this.pace.oneIn(fixed * twice, copied * twice, pixels);
 		const load: Load = { triangles: fixed + copied / oneIn, pixels };
 		this.#take(parts, oneIn);
-		if (this.#wanted.shadow && this.#shadowOf !== oneIn) {
+		if (this.#lamps.wanted.shadow && this.#shadowOf !== oneIn) {
 			load.triangles *= 2;
-			this.#sunShadow.aim(sunWay(this.#wanted), this.#around());
+			this.#sunShadow.aim(sunWay(this.#lamps.wanted), this.#around());
 			this.#drawShadow(this.#sunShadow, parts, true);
 			this.#shadowOf = oneIn;
 		}
 		this.#drawings++;
 		if (!this.#ground) this.#drawGround((this.#ground = this.#grounds[0]));
-		this.#lightPlainly();
+		this.#lamps.plainly();
 		this.#sunShadow.use(this.#light);
 		this.#drawPicture(this.#plates.one, this.#whole(), { first: true, last: true });
 		this.#present(this.#plates.one);
@@ -296,7 +247,7 @@ export class Painter {
 		);
 		const target = this.#plates.one;
 		const draw = (run: readonly Part[], last: boolean) => {
-			this.#lightPlainly();
+			this.#lamps.plainly();
 			this.#sunShadow.use(this.#light);
 			this.#take(run, 1);
 			this.#drawPicture(target, this.#whole(), { first: false, last });
@@ -322,7 +273,7 @@ export class Painter {
 		for (let i = 0; i < GROUND_SAMPLES; i++) {
 			const [x, y] = jitterOf(i);
 			this.#drawGround(this.#plates.one, x, y);
-			this.#addTo(this.#grounds[i % 2], this.#grounds[(i + 1) % 2], this.#plates.one, i);
+			this.#screen.add(this.#grounds[i % 2], this.#grounds[(i + 1) % 2], this.#plates.one, i);
 			this.#ground = this.#grounds[i % 2];
 		}
 	}
@@ -337,21 +288,6 @@ export class Painter {
 		camera.clearViewOffset();
 	}
 
-	/** The mean of `i` pictures and one more. */
-	#addTo(
-		to: THREE.WebGLRenderTarget,
-		before: THREE.WebGLRenderTarget,
-		next: THREE.WebGLRenderTarget,
-		i: number
-	): void {
-		const { uniforms } = this.#mean.material as THREE.ShaderMaterial;
-		uniforms.before.value = before.texture;
-		uniforms.next.value = next.texture;
-		uniforms.share.value = 1 / (i + 1);
-		this.#renderer.setRenderTarget(to);
-		this.#mean.render(this.#renderer);
-	}
-
 	/** Gathers the pictures of a frame. `done` hears of each mean. */
 	*gathering(
 		plates: Plates,
@@ -364,10 +300,10 @@ export class Painter {
 			const [jx, jy] = jitterOf(i);
 			const moved = { ...frame, x: frame.x + jx, y: frame.y + jy };
 			yield* this.#inPieces(plates.one, camera, moved, this.#sampleShadow, () =>
-				this.#lightSample(i, samples)
+				this.#lamps.sample(i, samples)
 			);
 			const to = plates.means[i % 2];
-			this.#addTo(to, plates.means[(i + 1) % 2], plates.one, i);
+			this.#screen.add(to, plates.means[(i + 1) % 2], plates.one, i);
 			done(i + 1, to);
 		}
 	}
@@ -440,41 +376,6 @@ export class Painter {
 		];
 	}
 
-	/** The sun and a sky that is everywhere the same. */
-	#lightPlainly(): void {
-		const { direct, sky, ground, glint, open, shadowOn, grain, way } = this.#light;
-		const sun = sunWay(this.#wanted);
-		way.value.set(...(sun as [number, number, number]));
-		direct.value.set(...(SUN as [number, number, number]));
-		sky.value.set(...(SKY as [number, number, number]));
-		ground.value.set(...(GROUND as [number, number, number]));
-		glint.value = 1;
-		grain.value = 0;
-		open.value = bright(SUN) * Math.max(0.05, sun[1]) + bright(SKY);
-		shadowOn.value = this.#wanted.shadow ? 1 : 0;
-	}
-
-	/** A picture is lit by the sun alone or by one piece of the sky; their mean is lit by both. */
-	#lightSample(i: number, samples: number): Way {
-		this.#lightPlainly();
-		const { direct, sky, glint, shadowOn, way, cone, grain } = this.#light;
-		const { sun, nth } = turnOf(i);
-		const count = sun ? ofSun(samples) : ofSky(samples);
-		const towards = sun ? overSun(this.#wanted, nth, count) : overSky(nth, count);
-		way.value.set(...(towards as [number, number, number]));
-		// A dome’s even light, as if all of it came from one place: twice, since half of it lies behind any face.
-		const [r, g, b] = sun ? SUN : SKY;
-		const times = ((sun ? 1 : 2) * samples) / count;
-		direct.value.set(times * r, times * g, times * b);
-		sky.value.set(0, 0, 0);
-		glint.value = sun ? 1 : 0;
-		// The wider, the fewer pieces the sun and the sky are cut into.
-		cone.value = (sun ? SUN_PIECE : SKY_PIECE) / Math.sqrt(count);
-		grain.value = nth + 1;
-		if (!sun) shadowOn.value = 1;
-		return towards;
-	}
-
 	#around(): Bounds {
 		return this.#bounds ?? { low: [-1, 0, -1], high: [1, 1, 1] };
 	}
@@ -531,16 +432,9 @@ export class Painter {
 
 	/** Brings a plate to the screen, and the handles over it. */
 	#present(plate: THREE.WebGLRenderTarget): void {
-		const renderer = this.#renderer;
 		this.#shown = plate;
-		const { picture, under, gathered } = (this.#screen.material as THREE.ShaderMaterial).uniforms;
-		picture.value = plate.texture;
-		under.value = this.#ground?.texture ?? null;
-		gathered.value = plate === this.#plates.one ? 0 : 1;
-		renderer.setRenderTarget(null);
-		renderer.clear();
-		this.#screen.render(renderer);
-		renderer.render(this.#stage.handles, this.#stage.camera());
+		this.#screen.show(plate, this.#ground, plate !== this.#plates.one);
+		this.#renderer.render(this.#stage.handles, this.#stage.camera());
 		this.onPicture();
 	}
 
@@ -585,7 +479,6 @@ export class Painter {
 		this.#sunShadow.dispose();
 		this.#sampleShadow.dispose();
 		this.#screen.dispose();
-		this.#mean.dispose();
 	}
 }
 
@@ -593,5 +486,3 @@ const NOTHING: Load = { triangles: 0, pixels: 0 };
 const trianglesOf = (part: Part): number => part.triangles;
 const sum = <One>(all: readonly One[], of: (one: One) => number): number =>
 	all.reduce((total, one) => total + of(one), 0);
-/** How bright a light is to the eye. */
-const bright = ([r, g, b]: Way): number => 0.3 * r + 0.6 * g + 0.1 * b;

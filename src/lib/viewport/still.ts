@@ -1,9 +1,8 @@
 /** Refined pictures to keep: cards of the Library, and what the artist saves. Drawn in tiles, beside the View and unseen. */
 import * as THREE from 'three';
-import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
 import type { Camera, Painter } from './painter';
-import { Plates } from './painter';
-import { screenMaterial } from './passes';
+import { Plates } from './plates';
+import { Screen } from './screen';
 import type { Job, Matters } from './turns';
 
 /** Larger pictures are drawn in tiles of this side, so that memory stays small. */
@@ -15,12 +14,13 @@ export class Still {
 	readonly #camera: Camera;
 	readonly #plates = new Plates(1, 1, false);
 	readonly #bytes = new THREE.WebGLRenderTarget(1, 1, { depthBuffer: false });
-	readonly #screen = new FullScreenQuad(screenMaterial(true));
+	readonly #screen: Screen;
 
 	constructor(renderer: THREE.WebGLRenderer, painter: Painter, camera: Camera) {
 		this.#renderer = renderer;
 		this.#painter = painter;
 		this.#camera = camera;
+		this.#screen = new Screen(renderer, true);
 	}
 
 	/**
@@ -71,11 +71,7 @@ export class Still {
 
 	/** A plate as it goes to the screen, the right way up. */
 	async #read(plate: THREE.WebGLRenderTarget, width: number, height: number): Promise<ImageBitmap> {
-		const { picture, gathered } = (this.#screen.material as THREE.ShaderMaterial).uniforms;
-		picture.value = plate.texture;
-		gathered.value = 1;
-		this.#renderer.setRenderTarget(this.#bytes);
-		this.#screen.render(this.#renderer);
+		this.#screen.show(plate, null, true, this.#bytes);
 		const bytes = new Uint8ClampedArray(4 * width * height);
 		await this.#renderer.readRenderTargetPixelsAsync(this.#bytes, 0, 0, width, height, bytes);
 		return createImageBitmap(new ImageData(bytes, width, height), { imageOrientation: 'flipY' });

@@ -2,10 +2,18 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { inputsOf, newNode, nodeKinds } from '../../../../core/index.ts';
-import type { Graph } from '../../../../core/index.ts';
+import type { Graph, InputDefinition } from '../../../../core/index.ts';
 import { countsInWords } from '../../counts.ts';
 import type { NodeReport } from '../../worker/messages.ts';
-import { MANY_OUTPUTS, footOf, inputsOnLabel, outputsOnLabel, stateOf } from './label.ts';
+import {
+	MANY_OUTPUTS,
+	footOf,
+	inputsOnLabel,
+	outputsOnLabel,
+	pinsOnLabel,
+	settingInWords,
+	stateOf
+} from './label.ts';
 
 const graph: Graph = { nodes: [], wires: [], notes: [] };
 const node = newNode(graph, 'grid', [0, 0]);
@@ -59,7 +67,12 @@ test('every label shows what is wired, pinned or the artist’s own, and stays s
 		assert.ok(bare.length <= 6, `${kind} shows ${bare.join(', ')}`);
 		for (const [name, input] of inputsOf(one)) {
 			assert.ok(inputsOnLabel(one, new Set([name])).some(([other]) => other === name));
-			assert.ok(inputsOnLabel({ ...one, pinned: [name] }, new Set()).some(([other]) => other === name));
+			// A pinned setting stands below the inputs, or among them where it is wired; never twice.
+			const pinned = { ...one, pinned: [name] };
+			for (const wired of [new Set<string>(), new Set([name])]) {
+				const places = [...inputsOnLabel(pinned, wired), ...pinsOnLabel(pinned, wired)];
+				assert.equal(places.filter(([other]) => other === name).length, 1, `${kind}.${name}`);
+			}
 			if (input.kind === 'geometry' && !input.optional) assert.ok(bare.includes(name), `${kind}.${name}`);
 		}
 		const outputs = Object.entries(nodeKinds.get(kind)!.outputs as Record<string, unknown>);
@@ -76,4 +89,16 @@ test('counts in words: one and many, in the order asked for, nothing of none', (
 		'2 copies'
 	]);
 	assert.deepEqual(countsInWords(counts({})), []);
+});
+
+test('a pinned setting is read as it is set: a number with its unit, a range, a formula, an option in its own word', () => {
+	const inputOfKind = (kind: string, name: string) => nodeKinds.get(kind)!.inputs[name] as InputDefinition;
+	const width = inputOfKind('grid', 'width');
+	assert.equal(settingInWords(2.5, width), '2.5 m');
+	assert.equal(settingInWords({ low: 1, high: 3, stream: 's' }, width), '1 to 3 m');
+	assert.equal(settingInWords({ base: 2, variation: 0.5, stream: 's' }, width), '2 ± 0.5 m');
+	assert.equal(settingInWords({ formula: 'reach.value / 2', streams: [] }, width), 'reach.value / 2');
+	assert.equal(settingInWords([10, 0, 90], inputOfKind('transform', 'rotation')), '10, 0, 90°');
+	assert.equal(settingInWords('chamfered', inputOfKind('box', 'edge')), 'Chamfered');
+	assert.equal(settingInWords(true, inputOfKind('box', 'standing')), 'yes');
 });
