@@ -36,41 +36,45 @@ async function openSample(name) {
 }
 const select = (name) => page.getByText(name, { exact: true }).first().click();
 
+const refined = () => page.waitForFunction(() => window.embrellView?.refined, null, { timeout: 180_000 });
+
 for (const [name, file, node, shot] of [
 	['Reed bed', 'reed-bed', 'sowing', 'build-reed-bed'],
 	['Boardwalk', 'boardwalk', 'planks', 'build-boardwalk'],
 	['Rope rail', 'rope-rail', 'course', 'draw-curve'],
 	['Worn bollard', 'worn-bollard', 'grooves', 'build-bollard'],
-	['Drying net', 'drying-net', 'coil', 'build-net'],
+	['Drying net', 'drying-net', 'floats', 'build-net'],
+	['Drying rack', 'drying-rack', 'skins', 'build-rack'],
 	['Painted sign', 'painted-sign', 'along', 'weights']
 ]) {
 	await openSample(name);
-	// The card shows all of it: the View fills the window, which is shaped as the card is.
-	const fitView = async (key) => {
-		await page.keyboard.press(key);
-		await page.getByRole('region', { name: 'View' }).focus();
-		await page.keyboard.press('Shift+F');
-		await page.waitForTimeout(600);
+	// The card shows all of it: the View fills the window, which is shaped as the card is. The Library's own ground lies
+	// behind it, in whichever theme it is looked at.
+	const fill = async () => {
+		await page.keyboard.press('3');
+		await page.waitForTimeout(300);
 	};
-	await fitView('3');
+	await fill();
 	const data = await page.evaluate(async () => {
-		const blob = await window.embrellView.picture(800, 520, false, 'image/webp');
+		const { low, high } = window.embrellBounds();
+		const blob = await window.embrellView.picture(800, 520, true, 'image/webp', { low, high });
 		return Array.from(new Uint8Array(await blob.arrayBuffer()));
 	});
 	writeFileSync(`static/samples/${file}.webp`, Uint8Array.from(data));
+	await fill();
 	if (process.argv[2] === 'cards') continue;
-	await fitView('3');
 	await select(node);
 	if (file === 'painted-sign') {
 		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
 		await page.getByRole('button', { name: 'Ramp along: edit the ramp' }).click();
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
-	await page.waitForTimeout(file === 'painted-sign' ? 6500 : 800);
+	await refined();
+	await page.waitForTimeout(300);
 	await shoot(shot);
 	if (file === 'boardwalk') {
 		await page.getByRole('button', { name: 'Use the Dusk theme' }).click();
-		await page.waitForTimeout(300);
+		await refined();
 		await shoot('build-dusk');
 		await page.getByRole('button', { name: 'Use the Paper theme' }).click();
 		await page.getByRole('button', { name: 'Export' }).click();

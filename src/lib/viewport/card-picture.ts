@@ -40,8 +40,10 @@ export class CardPicture {
 			return;
 		this.#outdated = false;
 		const { bounds } = editor.evaluation;
+		// The Library's own ground lies behind a card, in whichever theme it is looked at.
+		const isThemed = editor.document.view.background === 'theme';
 		const blob = await scene
-			.picture(SIZE.width, SIZE.height, false, 'image/webp', bounds, undefined, 'later')
+			.picture(SIZE.width, SIZE.height, isThemed, 'image/webp', bounds, undefined, 'later')
 			.catch(() => null);
 		if (blob) await savePicture(editor.id, blob).catch(() => {});
 	}
