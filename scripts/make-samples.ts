@@ -2,6 +2,9 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import type { Asset, GeneratorDocument } from '../core/index.ts';
 import { hashBytes, packGenerator, writeDocument } from '../core/index.ts';
+import ELK from 'elkjs/lib/elk.bundled.js';
+import { layoutOf, placesIn } from '../src/lib/editor/tidy.ts';
+import { sizesOf } from './label-sizes.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 import { dryingNet, dryingRack, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
 
@@ -92,7 +95,7 @@ function reedBed(): GeneratorDocument {
 	b.note(
 		[240, 610],
 		'One reed, one metre tall. Every copy has its own height, lean, thickness and turn.',
-		300
+		240
 	);
 	return b.done('Reed bed', 7, { camera: { position: [9.6, 6.4, 11.5], target: [0, 0.5, 0] } });
 }
@@ -249,9 +252,22 @@ function boardwalk(): GeneratorDocument {
 	b.note(
 		[1080, 290],
 		'Posts are stretched until their feet stand 0.4 m in the mud, whatever the height of the walk.',
-		300
+		240
 	);
 	return b.done('Boardwalk', 3, { camera: { position: [9.4, 6.6, 12.4], target: [0, 0.4, 0] } });
+}
+
+/** The graph laid out as “Tidy up” would. */
+async function tidied(document: GeneratorDocument): Promise<GeneratorDocument> {
+	const graph = document.graphs.main;
+	const sizeOf = sizesOf(graph);
+	const places = placesIn(await new ELK().layout(layoutOf(graph, sizeOf)), graph, sizeOf);
+	const placed = <One extends { id: string; at: [number, number] }>(one: One): One => ({
+		...one,
+		at: [...(places.get(one.id) ?? one.at)]
+	});
+	const main = { ...graph, nodes: graph.nodes.map(placed), notes: graph.notes.map(placed) };
+	return { ...document, graphs: { main } };
 }
 
 mkdirSync('samples', { recursive: true });
@@ -264,7 +280,7 @@ for (const [file, document] of [
 	['drying-rack', dryingRack()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
-	writeFileSync(`samples/${file}.embrell.json`, writeDocument(document));
+	writeFileSync(`samples/${file}.embrell.json`, writeDocument(await tidied(document)));
 }
 
 // With a drawing of its own: a zip.
@@ -272,5 +288,5 @@ const bytes = new Uint8Array(readFileSync('samples/assets/tide-wave.svg'));
 const drawing: Asset = { hash: hashBytes(bytes), name: 'tide-wave.svg', bytes };
 writeFileSync(
 	'samples/painted-sign.embrell.zip',
-	packGenerator(writeDocument(paintedSign(drawing)), [drawing])
+	packGenerator(writeDocument(await tidied(paintedSign(drawing))), [drawing])
 );

@@ -131,7 +131,7 @@ export function ropeRail(): GeneratorDocument {
 	b.note(
 		[1040, 760],
 		'One strand is a wave of sine and cosine; three of them, each a third of a turn on, are laid along the sagging line.',
-		300
+		240
 	);
 	return b.done('Rope rail', 5, { camera: { position: [3.4, 4.2, 9.6], target: [0, 0.4, 0] } });
 }

@@ -30,6 +30,7 @@ import { readFile } from '$lib/worker/reading';
 import { Evaluation } from './evaluation.svelte';
 import { History } from './history.svelte';
 import { Saving } from './saving.svelte';
+import { NOTE_WIDEST } from './tidy';
 
 export class Editor {
 	readonly id: string;
@@ -211,18 +212,28 @@ export class Editor {
 		this.changeGraph(label, (graph) => withNodeChanged(graph, node, () => change));
 	}
 
-	moveNodes(
-		places: ReadonlyMap<string, readonly [number, number]>,
-		gesture: string | null = null,
-		label = 'Move'
-	): void {
+	moveNodes(places: ReadonlyMap<string, readonly [number, number]>, gesture: string | null = null): void {
 		const moved = <Placed extends { id: string; at: [number, number] }>(all: readonly Placed[]): Placed[] =>
 			all.map((one) => (places.has(one.id) ? { ...one, at: [...places.get(one.id)!] } : one));
 		this.changeGraph(
-			label,
+			'Move',
 			(graph) => ({ ...graph, nodes: moved(graph.nodes), notes: moved(graph.notes) }),
 			gesture
 		);
+	}
+
+	/** Takes over a new layout. */
+	tidy(places: ReadonlyMap<string, readonly [number, number]>): void {
+		const placed = <Placed extends { id: string; at: [number, number] }>(one: Placed): Placed =>
+			places.has(one.id) ? { ...one, at: [...places.get(one.id)!] } : one;
+		this.changeGraph('Tidy up', (graph) => ({
+			...graph,
+			nodes: graph.nodes.map(placed),
+			notes: graph.notes.map((note) => ({
+				...placed(note),
+				width: Math.min(note.width ?? NOTE_WIDEST, NOTE_WIDEST)
+			}))
+		}));
 	}
 
 	deleteSelected(): void {

@@ -5,40 +5,14 @@ import ELK from 'elkjs/lib/elk.bundled.js';
 import { openDocument } from '../../../core/index.ts';
 import { unpackGenerator } from '../../../core/formats/index.ts';
 import type { Graph } from '../../../core/index.ts';
-import { inputsOnLabel, outputsOnLabel } from '../ui/graph/label.ts';
+import { sizesOf } from '../../../scripts/label-sizes.ts';
+import { LABEL_WIDTH } from '../ui/graph/label.ts';
 import type { Box, Place } from '../ui/graph/route.ts';
 import { placesOn, routeOf } from '../ui/graph/route.ts';
-import { nodeKinds } from '../../../core/index.ts';
 import type { LabelSize } from './tidy.ts';
 import { layoutOf, placesIn } from './tidy.ts';
 
-const WIDTH = 188,
-	HEAD = 42,
-	ROW = 21,
-	FOOT = 25;
-
-/** Labels as large as the Graph draws them, without pinned settings. */
-function sizesOf(graph: Graph): (id: string) => LabelSize {
-	const sizes = new Map(
-		graph.nodes.map((node): [string, LabelSize] => {
-			const wired = new Set(graph.wires.filter(({ to }) => to[0] === node.id).map(({ to }) => to[1]));
-			const used = new Set(graph.wires.filter(({ from }) => from[0] === node.id).map(({ from }) => from[1]));
-			const outputs = outputsOnLabel(Object.entries(nodeKinds.get(node.kind)!.outputs), used);
-			const ports = new Map<string, number>();
-			let y = HEAD;
-			for (const [name] of inputsOnLabel(node, wired)) {
-				ports.set(`in ${name}`, y + ROW / 2);
-				y += ROW;
-			}
-			for (const [name] of outputs) {
-				ports.set(`out ${name}`, y + ROW / 2);
-				y += ROW;
-			}
-			return [node.id, { width: WIDTH, height: y + FOOT, ports }];
-		})
-	);
-	return (id) => sizes.get(id)!;
-}
+const WIDTH = LABEL_WIDTH;
 
 type Places = ReadonlyMap<string, readonly [number, number]>;
 

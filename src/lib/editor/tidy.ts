@@ -15,6 +15,8 @@ export interface LabelSize {
 const UNSEEN = 30;
 /** Between a label and the note above it. */
 const NOTE_GAP = 8;
+/** Wider notes would reach under the next label, so a tidied graph has none. */
+export const NOTE_WIDEST = 240;
 /** A line of a note, and how many letters it holds for each pixel of its width. */
 const NOTE_LINE = 18,
 	NOTE_LETTERS = 0.165;
@@ -53,8 +55,8 @@ function notesByNode({ nodes, notes }: Graph, sizeOf: (id: string) => LabelSize)
 	return out;
 }
 
-const noteHeight = ({ text, width = 240 }: { text: string; width?: number }): number =>
-	NOTE_LINE * Math.max(1, Math.ceil(text.length / (width * NOTE_LETTERS)));
+const noteHeight = ({ text, width = NOTE_WIDEST }: { text: string; width?: number }): number =>
+	NOTE_LINE * Math.max(1, Math.ceil(text.length / (Math.min(width, NOTE_WIDEST) * NOTE_LETTERS)));
 
 /** What the layout is asked: labels with their ports, each with its notes above it; wires, and references in formulas. */
 export function layoutOf(graph: Graph, sizeOf: (id: string) => LabelSize): ElkNode {

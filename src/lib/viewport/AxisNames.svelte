@@ -3,13 +3,15 @@
 
 	interface Props {
 		scene: ViewScene;
-		/** The side of a grid cell in metres: the names stand one cell from the origin. */
+		/** The side of a grid cell in metres, by which it is seen which way an axis goes. */
 		cell: number;
 		/** Counts up as the picture moves. */
 		moves: number;
 	}
 	let { scene, cell, moves }: Props = $props();
 
+	/** Pixels from the origin to a name. */
+	const LONG = 24;
 	const AXES = [
 		['x', [1, 0, 0]],
 		['y', [0, 1, 0]],
@@ -20,7 +22,12 @@
 		return AXES.flatMap(([name, way]) => {
 			const [from, to] = [scene.place(0, 0, 0), scene.place(way[0] * cell, way[1] * cell, way[2] * cell)];
 			// Seen from its end an axis has no length on the screen.
-			return from && to && Math.hypot(to.x - from.x, to.y - from.y) > 6 ? [{ name, from, to }] : [];
+			const length = from && to ? Math.hypot(to.x - from.x, to.y - from.y) : 0;
+			if (!from || !to || length < 6) return [];
+			const share = LONG / length;
+			return [
+				{ name, from, to: { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share } }
+			];
 		});
 	});
 </script>
@@ -29,8 +36,8 @@
 	{#each names as { name, from, to } (name)}
 		<line x1={from.x} y1={from.y} x2={to.x} y2={to.y} stroke="currentColor" stroke-width="1" opacity="0.55" />
 		<text
-			x={to.x + (to.x - from.x) * 0.12}
-			y={to.y + (to.y - from.y) * 0.12 + 4}
+			x={to.x + (to.x - from.x) * 0.3}
+			y={to.y + (to.y - from.y) * 0.3 + 4}
 			text-anchor="middle"
 			class="axis fill-current font-mono text-[11px]">{name}</text
 		>

@@ -1,9 +1,11 @@
 /** Keeps the Library's picture of the open generator: taken when nothing has happened for a while, and on leaving. */
 import type { Editor } from '$lib/editor/editor.svelte';
 import { savePicture } from '$lib/store/database';
+import { FEW_SAMPLES } from './light';
 import type { ViewScene } from './scene';
+import type { Matters } from './turns';
 
-const WAITS = 5000;
+const WAITS = 1500;
 /** Cards are drawn at up to this size. */
 const SIZE = { width: 600, height: 390 };
 
@@ -31,9 +33,9 @@ export class CardPicture {
 	/** Takes the picture now, where it is due, and none after it. */
 	close(): Promise<void> {
 		clearTimeout(this.#timer);
-		return this.#take();
+		return this.#take('awaited');
 	}
-	async #take(): Promise<void> {
+	async #take(matters: Matters = 'later'): Promise<void> {
 		const editor = this.#editor,
 			scene = this.#scene;
 		if (!this.#outdated || !editor.saving.writes || scene.handles.dragging || !editor.graph.nodes.length)
@@ -43,7 +45,7 @@ export class CardPicture {
 		// The Library's own ground lies behind a card, in whichever theme it is looked at.
 		const isThemed = editor.document.view.background === 'theme';
 		const blob = await scene
-			.picture(SIZE.width, SIZE.height, isThemed, 'image/webp', bounds, undefined, 'later')
+			.picture(SIZE.width, SIZE.height, isThemed, 'image/webp', bounds, FEW_SAMPLES, matters)
 			.catch(() => null);
 		if (blob) await savePicture(editor.id, blob).catch(() => {});
 	}

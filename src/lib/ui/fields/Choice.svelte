@@ -14,14 +14,7 @@
 		disabled?: boolean;
 		onchange: (value: string) => void;
 	}
-	let {
-		value,
-		options,
-		label,
-		class: more = 'w-full text-[13px]',
-		disabled = false,
-		onchange
-	}: Props = $props();
+	let { value, options, label, class: more = 'w-full text-xs', disabled = false, onchange }: Props = $props();
 
 	const current = $derived(options.find((option) => option.id === value)?.label ?? value);
 

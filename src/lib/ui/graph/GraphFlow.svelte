@@ -252,7 +252,7 @@
 			// Whoever changed the graph meanwhile wants it as it is now.
 			if (editor.graph !== graph) return;
 			await wander(places);
-			editor.moveNodes(places, null, 'Tidy up');
+			editor.tidy(places);
 			requestAnimationFrame(() => fit());
 		} catch (error) {
 			toast.error((error as Error).message);

@@ -144,7 +144,8 @@
 			</button>
 		{/if}
 	</div>
-	<div class="min-w-0" bind:this={place}>
+	<!-- A table of places needs the whole width. -->
+	<div class="min-w-0 {input.kind === 'path' ? 'col-span-2' : ''}" bind:this={place}>
 		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
 		{#if wires.length || input.kind === 'geometry' || input.kind === 'list'}
 			<WiresInto {editor} {input} {wires} bind:wiring />
