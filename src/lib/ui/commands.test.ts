@@ -75,3 +75,12 @@ test('what is fitted is what has the keys', () => {
 	assert.match(fits(false, 'F')[0], /^fit \[object Set\]/);
 	assert.deepEqual(fits(false, 'Shift+F'), ['fit']);
 });
+
+test('with Alt the key’s place says which letter is meant, where the keyboard types a sign', () => {
+	const event = { ctrlKey: false, metaKey: false, altKey: true, shiftKey: false };
+	assert.equal(pressed({ ...event, key: '†', code: 'KeyT' }), 'Alt+T');
+	assert.equal(pressed({ ...event, key: 'π', code: 'KeyP' }), 'Alt+P');
+	assert.equal(pressed({ ...event, key: 'e', code: 'KeyE' }), 'Alt+E');
+	// Without Alt the letter counts, wherever it lies.
+	assert.equal(pressed({ ...event, altKey: false, key: 'z', code: 'KeyY' }), 'Z');
+});
