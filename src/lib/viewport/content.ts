@@ -256,11 +256,13 @@ export class Content extends THREE.Group {
 		this.rebuild();
 	}
 
-	/** The node whose parts are told apart from the others. */
-	set selected(node: string | null) {
-		if (node === this.#selected) return;
+	/** Tells a node's parts apart from the others. Answers whether anything looks otherwise than before. */
+	select(node: string | null): boolean {
+		if (node === this.#selected) return false;
 		this.#selected = node;
+		const before = this.parts;
 		this.rebuild();
+		return before.length !== this.parts.length || before.some((part, i) => part !== this.parts[i]);
 	}
 
 	/** Materials were made anew: nothing that was built of the old ones is kept. */

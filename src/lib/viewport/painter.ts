@@ -159,8 +159,8 @@ export class Painter {
 
 	/** Shows the same picture again, where only the handles over it have changed. */
 	present(): void {
-		if (this.#shown) this.#present(this.#shown);
-		else this.redraw();
+		if (this.#shown && !this.#frame) this.#present(this.#shown);
+		else if (!this.#shown) this.redraw();
 	}
 
 	/** Whether the picture on the screen is as fine as it gets. */
@@ -459,6 +459,7 @@ export class Painter {
 		this.#frame = 0;
 		clearTimeout(this.#rest);
 		this.#stopGathering();
+		this.#shown = null;
 		this.turns.held = false;
 	}
 

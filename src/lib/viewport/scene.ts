@@ -59,6 +59,8 @@ export class ViewScene {
 	readonly #over = new THREE.Scene();
 	readonly #proxy = new THREE.Object3D();
 	#gridCell = 0;
+	/** What the overlays show, as texts. */
+	readonly #told = new Map<string, string>();
 	#size = { width: 1, height: 1 };
 	/** What lies behind a saved picture: a colour or two, from top to bottom. */
 	#behind: readonly string[] = [];
@@ -176,7 +178,7 @@ export class ViewScene {
 			this.handles.setMode(mode);
 			if (this.handles.object !== this.#proxy) this.handles.attach(this.#proxy);
 		}
-		this.redraw();
+		this.painter.present();
 	}
 
 	#cameraMoved(): void {
@@ -257,23 +259,28 @@ export class ViewScene {
 
 	/** The node whose parts are told apart from the others. */
 	set selected(node: string | null) {
-		this.#content.selected = node;
-		this.redraw();
+		if (this.#content.select(node)) this.redraw();
 	}
 
 	showZone(zone: ZoneShown | null): void {
-		this.#overlay.showZone(zone);
-		this.redraw();
+		if (this.#isNews('zone', zone)) this.#overlay.showZone(zone);
 	}
 
 	showAxes(axes: Parameters<Overlays['showAxes']>[0]): void {
-		this.#overlay.showAxes(axes);
-		this.redraw();
+		if (this.#isNews('axes', axes)) this.#overlay.showAxes(axes);
 	}
 
 	showStaff(beside: Bounds | null): void {
-		this.#overlay.showStaff(beside);
+		if (this.#isNews('staff', beside)) this.#overlay.showStaff(beside);
+	}
+
+	/** Whether something is shown otherwise than before. If so the picture is drawn anew; if not what was gathered stays. */
+	#isNews(what: string, value: unknown): boolean {
+		const text = JSON.stringify(value);
+		if (this.#told.get(what) === text) return false;
+		this.#told.set(what, text);
 		this.redraw();
+		return true;
 	}
 
 	showMeasure(points: readonly THREE.Vector3[]): void {
@@ -426,7 +433,7 @@ export class ViewScene {
 		this.showAxes(null);
 		this.showStaff(null);
 		this.showMeasure([]);
-		this.#content.selected = null;
+		this.#content.select(null);
 		this.setShading('shaded');
 		this.setNearWallsHidden(false);
 		this.gridVisible = true;
