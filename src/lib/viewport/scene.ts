@@ -59,6 +59,8 @@ export class ViewScene {
 	readonly #over = new THREE.Scene();
 	readonly #proxy = new THREE.Object3D();
 	#gridCell = 0;
+	/** What was fitted last, until the camera is moved by hand: in a pane of another shape it is fitted again. */
+	#fitted: { bounds: Bounds | null; all: boolean } | null = null;
 	/** What the overlays show, as texts. */
 	readonly #told = new Map<string, string>();
 	#size = { width: 1, height: 1 };
@@ -109,6 +111,7 @@ export class ViewScene {
 			this.#fitGrid();
 			this.#cameraMoved();
 		});
+		this.controls.addEventListener('start', () => (this.#fitted = null));
 		this.controls.addEventListener('end', () => this.onCamera());
 		this.handles = new TransformControls(this.camera, canvas);
 		this.handles.setSize(0.85);
@@ -199,6 +202,7 @@ export class ViewScene {
 		this.#materials.ratio.value = ratio;
 		this.#cameras.aspect = width / height;
 		this.painter.resize(Math.round(width * ratio), Math.round(height * ratio));
+		if (this.#fitted) this.fit(this.#fitted.bounds, this.#fitted.all);
 	}
 
 	set light(light: Light) {
@@ -346,6 +350,7 @@ export class ViewScene {
 	fit(bounds: Bounds | null, all = false): void {
 		this.#cameras.fit(bounds, all ? this.#content.outline() : null);
 		this.#moved();
+		this.#fitted = { bounds, all };
 	}
 
 	/** The same, from a height that suits the box's shape. */
@@ -373,6 +378,7 @@ export class ViewScene {
 	}
 
 	#moved(): void {
+		this.#fitted = null;
 		this.controls.update();
 		this.#fitGrid();
 		this.#cameraMoved();
@@ -384,6 +390,7 @@ export class ViewScene {
 	}
 
 	set cameraState(state: { position: [number, number, number]; target: [number, number, number] }) {
+		this.#fitted = null;
 		this.camera.position.set(...state.position);
 		this.controls.target.set(...state.target);
 		this.controls.update();
@@ -438,6 +445,7 @@ export class ViewScene {
 		this.setNearWallsHidden(false);
 		this.gridVisible = true;
 		this.#cameras.reset();
+		this.#fitted = null;
 		this.controls.object = this.handles.camera = this.camera;
 		this.controls.update();
 		this.light = USUAL_LIGHT;
