@@ -91,8 +91,10 @@ for (const [name, file, node, shot] of [
 		await page.keyboard.press('Escape');
 		// A change, so that the Library keeps the generator.
 		await page.getByRole('spinbutton', { name: 'Seed' }).first().fill('12');
-		await page.keyboard.press('Enter');
-		await page.waitForTimeout(6500);
+		await Promise.all([
+			page.evaluate(() => new Promise((done) => addEventListener('embrell-picture', done, { once: true }))),
+			page.keyboard.press('Enter')
+		]);
 	}
 }
 if (process.argv[2] !== 'cards') {

@@ -11,6 +11,8 @@ export interface Load {
 export const MOVING = 60;
 /** … of which copies have this long, also where the rest takes all of it. */
 const LEAST = 35;
+/** Copies of fewer triangles are always drawn: what makes such a picture slow is something else. */
+export const FEW = 60_000;
 /** No piece of work takes longer than this, so that the page answers in between. */
 export const PIECE = 30;
 
@@ -60,7 +62,7 @@ export class Pace {
 	 * @param copied triangles of all copies.
 	 */
 	oneIn(fixed: number, copied: number, pixels: number): number {
-		if (copied <= 0) return 1;
+		if (copied <= FEW) return 1;
 		// However long the rest takes, some copies are drawn: without any there would be nothing to look at.
 		const room = Math.max(this.trianglesIn(MOVING - this.#each, pixels) - fixed, this.trianglesIn(LEAST, 0));
 		let n = 1;
