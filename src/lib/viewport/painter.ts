@@ -13,7 +13,7 @@ import { FEW_SAMPLES, SAMPLES, jitterOf, sunWay } from './light';
 import type { Load } from './pace';
 import { PIECE, Pace, runsOf } from './pace';
 import type { Frame } from './plates';
-import { Plates } from './plates';
+import { Plates, pictureTarget } from './plates';
 import { Screen } from './screen';
 import { ShadowMap } from './shadow';
 import type { LightUniforms } from './surface';
@@ -59,7 +59,9 @@ export class Painter {
 	/** The sun’s shadow in plain pictures, kept while only the camera moves; and that of each gathered one. */
 	readonly #sunShadow: ShadowMap;
 	readonly #sampleShadow: ShadowMap;
-	readonly #plates: Plates;
+	/** The plain picture; it stands on the screen while others are gathered on plates of their own. */
+	readonly #plainPlate: THREE.WebGLRenderTarget;
+	readonly #plates = new Plates(1, 1);
 	/** The ground alone; see `means` of plates. */
 	readonly #grounds: readonly THREE.WebGLRenderTarget[];
 	#ground: THREE.WebGLRenderTarget | null = null;
@@ -100,7 +102,7 @@ export class Painter {
 		// A map must be there even where none is asked for.
 		for (const { target } of [this.#sunShadow, this.#sampleShadow]) renderer.initRenderTarget(target);
 		this.#sunShadow.use(light);
-		this.#plates = new Plates(1, 1, !software);
+		this.#plainPlate = pictureTarget(1, 1, !software);
 		this.#grounds = [0, 1].map(
 			() => new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, depthBuffer: false })
 		);
@@ -112,6 +114,7 @@ export class Painter {
 		this.#size = { width, height };
 		this.#renderer.setPixelRatio(1);
 		this.#renderer.setSize(width, height, false);
+		this.#plainPlate.setSize(width, height);
 		this.#plates.setSize(width, height);
 		for (const one of this.#grounds) one.setSize(width, height);
 		this.#shown = null;
@@ -207,8 +210,8 @@ export class Painter {
 		if (!this.#ground) this.#drawGround((this.#ground = this.#grounds[0]));
 		this.#lamps.plainly();
 		this.#sunShadow.use(this.#light);
-		this.#drawPicture(this.#plates.one, this.#whole(), { first: true, last: true });
-		this.#present(this.#plates.one);
+		this.#drawPicture(this.#plainPlate, this.#whole(), { first: true, last: true });
+		this.#present(this.#plainPlate);
 		this.pictures++;
 		if (oneIn !== this.#oneIn) this.onShare(oneIn);
 		this.#oneIn = oneIn;
@@ -245,7 +248,7 @@ export class Painter {
 		const left = parts.filter(
 			({ late, copies }) => !late && copies && copies.from + copies.count > Math.ceil(copies.of / this.#oneIn)
 		);
-		const target = this.#plates.one;
+		const target = this.#plainPlate;
 		const draw = (run: readonly Part[], last: boolean) => {
 			this.#lamps.plainly();
 			this.#sunShadow.use(this.#light);
@@ -268,7 +271,7 @@ export class Painter {
 		this.#present(target);
 	}
 
-	/** The ground with smooth edges. Only once a mean is shown: until then the plate is. */
+	/** The ground with smooth edges. */
 	#smoothGround(): void {
 		for (let i = 0; i < GROUND_SAMPLES; i++) {
 			const [x, y] = jitterOf(i);
@@ -433,7 +436,7 @@ export class Painter {
 	/** Brings a plate to the screen, and the handles over it. */
 	#present(plate: THREE.WebGLRenderTarget): void {
 		this.#shown = plate;
-		this.#screen.show(plate, this.#ground, plate !== this.#plates.one);
+		this.#screen.show(plate, this.#ground, plate !== this.#plainPlate);
 		this.#renderer.render(this.#stage.handles, this.#stage.camera());
 		this.onPicture();
 	}
@@ -475,6 +478,7 @@ export class Painter {
 		cancelAnimationFrame(this.#frame);
 		clearTimeout(this.#rest);
 		this.turns.close();
+		this.#plainPlate.dispose();
 		this.#plates.dispose();
 		for (const one of this.#grounds) one.dispose();
 		this.#sunShadow.dispose();

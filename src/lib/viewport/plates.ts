@@ -11,22 +11,31 @@ export interface Frame {
 	high: number;
 }
 
-/** Where pictures are drawn before they are shown: one alone, and the mean of several, twice over. */
+/** A plate for one picture. @param smooth with smooth edges, where a graphics card makes them. */
+export const pictureTarget = (width: number, height: number, smooth: boolean): THREE.WebGLRenderTarget =>
+	new THREE.WebGLRenderTarget(width, height, {
+		type: THREE.HalfFloatType,
+		samples: smooth ? 4 : 0,
+		minFilter: THREE.NearestFilter,
+		magFilter: THREE.NearestFilter
+	});
+
+/** Where many pictures are gathered: the one at hand, and the mean of those before it, twice over. */
 export class Plates {
 	readonly one: THREE.WebGLRenderTarget;
 	readonly means: readonly THREE.WebGLRenderTarget[];
 
-	constructor(width: number, height: number, smooth: boolean) {
-		const make = (type: THREE.TextureDataType, depthBuffer: boolean) =>
-			new THREE.WebGLRenderTarget(width, height, {
-				type,
-				depthBuffer,
-				samples: depthBuffer && smooth ? 4 : 0,
-				minFilter: THREE.NearestFilter,
-				magFilter: THREE.NearestFilter
-			});
-		this.one = make(THREE.HalfFloatType, true);
-		this.means = [make(THREE.FloatType, false), make(THREE.FloatType, false)];
+	constructor(width: number, height: number) {
+		this.one = pictureTarget(width, height, false);
+		this.means = [0, 1].map(
+			() =>
+				new THREE.WebGLRenderTarget(width, height, {
+					type: THREE.FloatType,
+					depthBuffer: false,
+					minFilter: THREE.NearestFilter,
+					magFilter: THREE.NearestFilter
+				})
+		);
 	}
 	setSize(width: number, height: number): void {
 		for (const one of [this.one, ...this.means]) one.setSize(width, height);

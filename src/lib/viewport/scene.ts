@@ -84,7 +84,6 @@ export class ViewScene {
 		this.renderer.toneMapping = THREE.NoToneMapping;
 		// To ask for errors waits for each shader to be compiled.
 		this.renderer.debug.checkShaderErrors = import.meta.env.DEV;
-		this.scene.matrixWorldAutoUpdate = true;
 		this.#ground.add(this.#grid);
 		this.scene.add(this.#catcher, this.#content, this.#overlay);
 		this.painter = new Painter(

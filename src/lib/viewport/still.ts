@@ -12,7 +12,7 @@ export class Still {
 	readonly #renderer: THREE.WebGLRenderer;
 	readonly #painter: Painter;
 	readonly #camera: Camera;
-	readonly #plates = new Plates(1, 1, false);
+	readonly #plates = new Plates(1, 1);
 	readonly #bytes = new THREE.WebGLRenderTarget(1, 1, { depthBuffer: false });
 	readonly #screen: Screen;
 
