@@ -70,6 +70,7 @@ export class Painter {
 	#bounds: Bounds | null = null;
 	#size = { width: 1, height: 1 };
 	#frame = 0;
+	#again = 0;
 	#rest: ReturnType<typeof setTimeout> | undefined;
 	#gathering: Job | null = null;
 	/** What the sun’s shadow map holds: the shadow of one in so many copies; 0 where it is out of date. */
@@ -164,6 +165,14 @@ export class Painter {
 	present(): void {
 		if (this.#shown && !this.#frame) this.#present(this.#shown);
 		else if (!this.#shown) this.redraw();
+	}
+
+	/** The same at the next frame: never while whoever asks for it is being worked out. */
+	presentSoon(): void {
+		this.#again ||= requestAnimationFrame(() => {
+			this.#again = 0;
+			if (!this.#closed) this.present();
+		});
 	}
 
 	/** Whether the picture on the screen is as fine as it gets. */
@@ -459,7 +468,8 @@ export class Painter {
 	/** Draws nothing until it is asked to. */
 	sleep(): void {
 		cancelAnimationFrame(this.#frame);
-		this.#frame = 0;
+		cancelAnimationFrame(this.#again);
+		this.#frame = this.#again = 0;
 		clearTimeout(this.#rest);
 		this.#stopGathering();
 		this.#shown = null;

@@ -116,7 +116,7 @@ export class ViewScene {
 		this.handles.setSize(0.85);
 		this.handles.setColors('#d2482f', '#1f7a70', '#b27a12', '#8c2f5d');
 		this.#over.add(this.#proxy, this.handles.getHelper());
-		this.handles.addEventListener('change', () => this.painter.present());
+		this.handles.addEventListener('change', () => this.painter.presentSoon());
 		this.handles.addEventListener('dragging-changed', ({ value }) => {
 			this.controls.enabled = !value;
 			if (!value) this.#tellHandles(true);
@@ -180,7 +180,7 @@ export class ViewScene {
 			this.handles.setMode(mode);
 			if (this.handles.object !== this.#proxy) this.handles.attach(this.#proxy);
 		}
-		this.painter.present();
+		this.painter.presentSoon();
 	}
 
 	#cameraMoved(): void {
