@@ -5,7 +5,7 @@ import { FEW_SAMPLES } from './light';
 import type { ViewScene } from './scene';
 import type { Matters } from './turns';
 
-const WAITS = 1500;
+const WAITS = 5000;
 /** Cards are drawn at up to this size. */
 const SIZE = { width: 600, height: 390 };
 
@@ -38,7 +38,13 @@ export class CardPicture {
 	async #take(matters: Matters = 'later'): Promise<void> {
 		const editor = this.#editor,
 			scene = this.#scene;
-		if (!this.#outdated || !editor.saving.writes || scene.handles.dragging || !editor.graph.nodes.length)
+		if (
+			!this.#outdated ||
+			!editor.saving.writes ||
+			scene.handles.dragging ||
+			scene.isLost ||
+			!editor.graph.nodes.length
+		)
 			return;
 		this.#outdated = false;
 		const { bounds } = editor.evaluation;

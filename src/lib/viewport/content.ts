@@ -72,6 +72,8 @@ export class Content extends THREE.Group {
 	#coloured = 0;
 	#shading: Shading = 'shaded';
 	#selected: string | null = null;
+	/** Found when it is first asked for. */
+	#outline: Float32Array | null = null;
 
 	constructor(materials: Materials) {
 		super();
@@ -127,6 +129,7 @@ export class Content extends THREE.Group {
 	/** Makes the pieces for the draws at hand. What depends on the same as before is kept, its buffers too. */
 	rebuild(): void {
 		this.clear();
+		this.#outline = null;
 		const shownNodes = new Set(this.#draws.filter((draw) => !draw.ghost).map((draw) => draw.node));
 		const made = new Map<string, readonly Part[]>();
 		for (const draw of this.#draws) {
@@ -277,6 +280,10 @@ export class Content extends THREE.Group {
 	 * through. Empty where nothing is shown.
 	 */
 	outline(): Float32Array {
+		return (this.#outline ??= this.#findOutline());
+	}
+
+	#findOutline(): Float32Array {
 		const out: number[] = [];
 		const at = new THREE.Vector3();
 		const matrix = new THREE.Matrix4();

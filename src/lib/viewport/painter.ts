@@ -455,7 +455,9 @@ export class Painter {
 		this.sleep();
 		const { scene, camera } = this.#stage;
 		this.#renderer.setRenderTarget(this.#plates.one);
-		await this.#renderer.compileAsync(scene, camera());
+		// Without it shaders are made when they are first drawn with, as they would be anyway.
+		if (this.#renderer.extensions.has('KHR_parallel_shader_compile'))
+			await this.#renderer.compileAsync(scene, camera());
 		this.#plain();
 		this.sleep();
 		await this.turns.run(

@@ -129,6 +129,8 @@ export class ViewScene {
 	readonly #lost = (event: Event): void => {
 		// Without this the browser would never give them back.
 		event.preventDefault();
+		// What was being drawn is gone: whoever waits for it is told so.
+		this.painter.turns.close();
 		this.onLost(true);
 	};
 	readonly #restored = (): void => {
@@ -339,10 +341,9 @@ export class ViewScene {
 
 	/** The same for three numbers; null for what lies behind the camera or outside the picture. */
 	place(x: number, y: number, z: number): { x: number; y: number } | null {
-		const p = new THREE.Vector3(x, y, z).project(this.camera);
-		if (Math.abs(p.z) > 1 || Math.abs(p.x) > 1 || Math.abs(p.y) > 1) return null;
-		const { width, height } = this.#size;
-		return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height };
+		const point = new THREE.Vector3(x, y, z);
+		const p = point.clone().project(this.camera);
+		return Math.max(Math.abs(p.x), Math.abs(p.y), Math.abs(p.z)) > 1 ? null : this.project(point);
 	}
 
 	/** Moves the camera so that the box fills the view, looking as before; all that is shown, where it is the box of all. */

@@ -79,7 +79,7 @@ export class Turns {
 		} else void this.finished(step.value);
 	}
 
-	/** Lets go of all jobs. */
+	/** Lets go of all jobs; those that wait for them hear that they did not come to their ends. */
 	close(): void {
 		for (const { done } of this.#jobs.splice(0)) done(false);
 	}

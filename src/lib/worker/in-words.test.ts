@@ -102,4 +102,9 @@ test('a formula that is fed by a list shows its numbers, an element for each row
 	assert.equal(foot(document, 'wave'), '0, 0.841, 0.909 …');
 	assert.equal(foot(document, 'twice'), '0, 2.683, 3.819 …');
 	assert.equal(foot(document, 'where'), 'differs by element', 'a place is read where there are places');
+	const long = generator([
+		['count-up', 'steps', { count: 50_000 }],
+		['formula', 'wave', { formula: 'sin(x)' }, { x: 'steps.list' }]
+	]);
+	assert.equal(foot(long, 'wave'), '50,000 values', 'long ones are counted, not worked out each time');
 });

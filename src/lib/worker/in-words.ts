@@ -43,10 +43,18 @@ export function valueInWords(value: Exclude<Value, Geometry>): { short: string; 
 	return { short: text, long: text };
 }
 
+/** Lists of more rows are counted, not told. */
+const MOST_LISTED = 10_000;
+
 /** A value that comes of lists alone is known without a geometry: an element for each row of the longest list. */
 function listedInWords(value: varying.Varying): { short: string; long: string } | null {
 	const count = rowsOf(value);
 	if (!count) return null;
+	// Told after each evaluation, so that long ones would be worked out again and again.
+	if (count > MOST_LISTED) {
+		const text = `${count.toLocaleString('en')} values`;
+		return { short: text, long: `${text}.` };
+	}
 	const wide = value.type === 'vector' ? 3 : 1;
 	const out = new Float64Array(count * wide);
 	try {
