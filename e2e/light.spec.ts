@@ -9,14 +9,7 @@ interface View {
 	refined: boolean;
 	renderer: { getContext(): WebGL2RenderingContext };
 	cameraState: { position: number[]; target: number[] };
-	picture(
-		width: number,
-		height: number,
-		transparent: boolean,
-		type: string,
-		frame: null,
-		samples?: number
-	): Promise<Blob>;
+	picture(wanted: { width: number; height: number; transparent: boolean; samples?: number }): Promise<Blob>;
 	place(x: number, y: number, z: number): { x: number; y: number } | null;
 }
 type Seen = Pick<View, 'pictures' | 'gathered' | 'refined'>;
@@ -32,12 +25,12 @@ const refined = (page: Page) =>
 /** A picture as numbers: red, green, blue and opacity of each pixel, row by row. */
 const pixels = (page: Page, width: number, height: number, transparent: boolean, samples?: number) =>
 	page.evaluate(
-		async ([w, h, clear, count]) => {
+		async ([width, height, transparent, samples]) => {
 			const view = (window as unknown as { embrellView: View }).embrellView;
-			const blob = await view.picture(w, h, clear, 'image/png', null, count);
-			const context = new OffscreenCanvas(w, h).getContext('2d')!;
+			const blob = await view.picture({ width, height, transparent, samples });
+			const context = new OffscreenCanvas(width, height).getContext('2d')!;
 			context.drawImage(await createImageBitmap(blob), 0, 0);
-			return [...context.getImageData(0, 0, w, h).data];
+			return [...context.getImageData(0, 0, width, height).data];
 		},
 		[width, height, transparent, samples] as [number, number, boolean, number | undefined]
 	);

@@ -30,18 +30,18 @@ const drawn = (page: Page) =>
 		const view = (
 			window as unknown as {
 				embrellView: {
-					picture(
-						w: number,
-						h: number,
-						clear: boolean,
-						type: string,
-						frame: null,
-						samples: number
-					): Promise<Blob>;
+					picture(wanted: {
+						width: number;
+						height: number;
+						transparent: boolean;
+						samples: number;
+					}): Promise<Blob>;
 				};
 			}
 		).embrellView;
-		const bitmap = await createImageBitmap(await view.picture(120, 80, true, 'image/png', null, 8));
+		const bitmap = await createImageBitmap(
+			await view.picture({ width: 120, height: 80, transparent: true, samples: 8 })
+		);
 		const context = new OffscreenCanvas(120, 80).getContext('2d')!;
 		context.drawImage(bitmap, 0, 0);
 		const { data } = context.getImageData(0, 0, 120, 80);

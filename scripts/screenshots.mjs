@@ -56,8 +56,13 @@ for (const [name, file, node, shot] of [
 	};
 	await fill();
 	const data = await page.evaluate(async () => {
-		const { low, high } = window.embrellBounds();
-		const blob = await window.embrellView.picture(800, 520, true, 'image/webp', { low, high });
+		const blob = await window.embrellView.picture({
+			width: 800,
+			height: 520,
+			fitted: true,
+			transparent: true,
+			type: 'image/webp'
+		});
 		return Array.from(new Uint8Array(await blob.arrayBuffer()));
 	});
 	writeFileSync(`static/samples/${file}.webp`, Uint8Array.from(data));

@@ -12,21 +12,34 @@
 	let transparent = $state(false);
 	const fits = $derived(width >= 16 && height >= 16 && width <= 8192 && height <= 8192);
 
+	/** How much of the picture is drawn, while it is. */
+	let share = $state<number | null>(null);
+	const stopping = new AbortController();
+
 	async function save() {
+		share = 0;
 		try {
-			download(
-				await scene.picture(Math.round(width), Math.round(height), transparent),
-				`${fileName(name)}.png`,
-				'image/png'
-			);
+			const picture = await scene.picture({
+				width: Math.round(width),
+				height: Math.round(height),
+				transparent,
+				stop: stopping.signal,
+				progress: (drawn) => (share = drawn)
+			});
+			download(picture, `${fileName(name)}.png`, 'image/png');
 			onclose();
 		} catch (error) {
-			toast.error((error as Error).message);
+			if (!stopping.signal.aborted) toast.error((error as Error).message);
 		}
+		share = null;
+	}
+	function close() {
+		stopping.abort();
+		onclose();
 	}
 </script>
 
-<Dialog.Root open onOpenChange={(open) => !open && onclose()}>
+<Dialog.Root open onOpenChange={(open) => !open && close()}>
 	<Dialog.Portal>
 		<Dialog.Overlay class="fixed inset-0 z-50 bg-black/30" />
 		<Dialog.Content class="menu fixed top-1/4 left-1/2 w-80 -translate-x-1/2 p-4">
@@ -62,8 +75,8 @@
 			<div class="flex justify-end gap-2">
 				<Dialog.Close class="button">Cancel</Dialog.Close><button
 					class="button button-main"
-					disabled={!fits}
-					onclick={save}>Save PNG</button
+					disabled={!fits || share !== null}
+					onclick={save}>{share === null ? 'Save PNG' : `Drawing … ${Math.floor(100 * share)} %`}</button
 				>
 			</div>
 		</Dialog.Content>

@@ -71,7 +71,7 @@
 		const observer = new ResizeObserver(() => made.resize(around!.clientWidth, around!.clientHeight));
 		observer.observe(around!);
 		// For tests and screenshots, which look at the picture from outside.
-		Object.assign(window, { embrellView: made, embrellBounds: () => evaluation.bounds });
+		(window as unknown as { embrellView?: ViewScene }).embrellView = made;
 		return () => {
 			observer.disconnect();
 			picture.close().finally(() => giveBackView(made));

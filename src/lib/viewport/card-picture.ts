@@ -47,11 +47,17 @@ export class CardPicture {
 		)
 			return;
 		this.#outdated = false;
-		const { bounds } = editor.evaluation;
 		// The Library's own ground lies behind a card, in whichever theme it is looked at.
 		const isThemed = editor.document.view.background === 'theme';
 		const blob = await scene
-			.picture(SIZE.width, SIZE.height, isThemed, 'image/webp', bounds, FEW_SAMPLES, matters)
+			.picture({
+				...SIZE,
+				fitted: true,
+				transparent: isThemed,
+				type: 'image/webp',
+				samples: FEW_SAMPLES,
+				matters
+			})
 			.catch(() => null);
 		if (blob) await savePicture(editor.id, blob).catch(() => {});
 	}

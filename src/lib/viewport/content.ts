@@ -159,6 +159,9 @@ export class Content extends THREE.Group {
 		for (const [key, parts] of this.#made) if (!made.has(key)) letGo(parts);
 		this.#made = made;
 		this.parts = [...made.values()].flat();
+		this.#materials.letGoBut(
+			new Set(this.parts.flatMap(({ object }) => [(object as THREE.Mesh).material].flat()))
+		);
 	}
 
 	#keyOf(colours: object): number {

@@ -9,31 +9,51 @@ const GHOST = 0x8aa09e;
 const CORAL = { paper: 0xc23e27, dusk: 0xf0765c };
 /** Light added to surfaces that are selected. */
 const GLOW = [0.2, 0.035, 0.012] as const;
-/** Points are discs of so many pixels. */
-const DISC = 4;
+/** Points are discs of so many pixels of the screen. */
+export const DISC = 4;
+
+/** So many materials are kept, in use or not: their shaders are soon wanted again. */
+const MOST_KEPT = 120;
 
 /** How a thing is told apart from the rest. */
 export type Mark = 'plain' | 'ghost' | 'selected';
 
-/** Where a vertex is: copies carry their places in `placed`, since lines and points are no meshes. */
-const PLACED = /* glsl */ `
+/**
+ * Lines and discs in one colour, or in each vertex's own. Copies carry their places in `placed`, since lines and points are no
+ * meshes. What is far away is paler: how far is far depends on how far the camera stands from what it looks at.
+ */
+const THIN_VERTEX = /* glsl */ `
 	#ifdef COPIES
 		attribute mat4 placed;
 	#endif
-	vec4 placedWorld() {
+	uniform float reach;
+	uniform vec3 own;
+	uniform float opacity;
+	uniform float size;
+	varying vec4 vColour;
+	void main() {
+		vec4 world = modelMatrix *
 		#ifdef COPIES
-			return modelMatrix * placed * vec4(position, 1.0);
-		#else
-			return modelMatrix * vec4(position, 1.0);
+			placed *
 		#endif
+			vec4(position, 1.0);
+		vec3 colour = own;
+		#ifdef USE_COLOR
+			colour *= color.rgb;
+		#endif
+		float far = isOrthographic ? 0.0 : smoothstep(1.0, 3.2, distance(cameraPosition, world.xyz) / reach);
+		vColour = vec4(colour, opacity * (1.0 - 0.72 * far));
+		gl_Position = projectionMatrix * viewMatrix * world;
+		gl_PointSize = size;
 	}
 `;
-
-/** What is far away is paler: how far is far depends on how far the camera stands from what it looks at. */
-const PALER = /* glsl */ `
-	uniform float reach;
-	float paler(vec4 world) {
-		return isOrthographic ? 1.0 : 1.0 - 0.72 * smoothstep(1.0, 3.2, distance(cameraPosition, world.xyz) / reach);
+const LINE_FRAGMENT = 'varying vec4 vColour; void main() { gl_FragColor = vColour; }';
+const DISC_FRAGMENT = /* glsl */ `
+	varying vec4 vColour;
+	void main() {
+		float far = length(gl_PointCoord - 0.5) * 2.0;
+		if (far > 1.0) discard;
+		gl_FragColor = vec4(vColour.rgb * (far > 0.7 ? 0.6 : 1.0), vColour.a);
 	}
 `;
 
@@ -43,8 +63,8 @@ export class Materials {
 	readonly light: LightUniforms;
 	/** How far the camera stands from what it looks at. */
 	readonly reach = { value: 10 };
-	/** Pixels of the picture for a pixel of the screen. */
-	readonly ratio = { value: 1 };
+	/** How wide discs are, in pixels of the picture. */
+	readonly discSize = { value: DISC };
 	#nearWallsHidden = false;
 	#made = new Map<string, THREE.Material>();
 
@@ -107,37 +127,35 @@ export class Materials {
 		return this.dark ? 0xe9e4d8 : 0x1e2b2e;
 	}
 
+	/** Lines or discs; see THIN_VERTEX. @param hot coloured by a heat map. */
+	#thin(
+		hot: boolean,
+		copies: boolean,
+		colour: number,
+		opacity: number,
+		fragmentShader: string
+	): THREE.ShaderMaterial {
+		return new THREE.ShaderMaterial({
+			uniforms: {
+				reach: this.reach,
+				size: this.discSize,
+				own: { value: new THREE.Color(hot ? 0xffffff : colour) },
+				opacity: { value: opacity }
+			},
+			defines: { ...(copies && { COPIES: '' }) },
+			vertexColors: hot,
+			transparent: true,
+			vertexShader: THIN_VERTEX,
+			fragmentShader
+		});
+	}
+
 	/** One pixel wide: edges, and curves where there are too many. @param hot coloured by a heat map. */
 	lines(hot: boolean, mark: Mark, opacity: number, copies: boolean): THREE.Material {
 		return this.#kept(`lines ${mark} ${this.dark} ${opacity} ${copies} ${hot}`, () => {
-			const material = new THREE.ShaderMaterial({
-				uniforms: {
-					reach: this.reach,
-					lineColour: { value: new THREE.Color(this.#lineColour(hot, mark)) },
-					opacity: { value: mark === 'ghost' ? 0.4 : opacity }
-				},
-				defines: { ...(copies && { COPIES: '' }) },
-				vertexColors: hot,
-				transparent: true,
-				depthWrite: false,
-				vertexShader: /* glsl */ `
-					${PLACED}
-					${PALER}
-					varying vec4 vColour;
-					uniform vec3 lineColour;
-					uniform float opacity;
-					void main() {
-						vec4 world = placedWorld();
-						vec3 own = lineColour;
-						#ifdef USE_COLOR
-							own *= color.rgb;
-						#endif
-						vColour = vec4(own, opacity * paler(world));
-						gl_Position = projectionMatrix * viewMatrix * world;
-					}
-				`,
-				fragmentShader: 'varying vec4 vColour; void main() { gl_FragColor = vColour; }'
-			});
+			const shown = mark === 'ghost' ? 0.4 : opacity;
+			const material = this.#thin(hot, copies, this.#lineColour(hot, mark), shown, LINE_FRAGMENT);
+			material.depthWrite = false;
 			return material;
 		});
 	}
@@ -159,48 +177,20 @@ export class Materials {
 
 	/** Discs with a rim, so that they are told apart where many lie over one another. */
 	points(hot: boolean, mark: Mark, copies: boolean): THREE.Material {
-		const own = mark === 'plain' ? (this.dark ? 0x58b8aa : 0x1f7a70) : this.#lineColour(hot, mark);
-		return this.#kept(
-			`points ${mark} ${this.dark} ${hot} ${copies}`,
-			() =>
-				new THREE.ShaderMaterial({
-					uniforms: {
-						reach: this.reach,
-						ratio: this.ratio,
-						discColour: { value: new THREE.Color(hot ? 0xffffff : own) },
-						opacity: { value: mark === 'ghost' ? 0.4 : 1 }
-					},
-					defines: { ...(copies && { COPIES: '' }) },
-					vertexColors: hot,
-					transparent: true,
-					vertexShader: /* glsl */ `
-						${PLACED}
-						${PALER}
-						varying vec4 vColour;
-						uniform vec3 discColour;
-						uniform float opacity;
-						uniform float ratio;
-						void main() {
-							vec4 world = placedWorld();
-							vec3 own = discColour;
-							#ifdef USE_COLOR
-								own *= color.rgb;
-							#endif
-							vColour = vec4(own, opacity * paler(world));
-							gl_Position = projectionMatrix * viewMatrix * world;
-							gl_PointSize = ${DISC.toFixed(1)} * ratio;
-						}
-					`,
-					fragmentShader: /* glsl */ `
-						varying vec4 vColour;
-						void main() {
-							float far = length(gl_PointCoord - 0.5) * 2.0;
-							if (far > 1.0) discard;
-							gl_FragColor = vec4(vColour.rgb * (far > 0.7 ? 0.6 : 1.0), vColour.a);
-						}
-					`
-				})
+		const colour = mark === 'plain' ? (this.dark ? 0x58b8aa : 0x1f7a70) : this.#lineColour(hot, mark);
+		return this.#kept(`points ${mark} ${this.dark} ${hot} ${copies}`, () =>
+			this.#thin(hot, copies, colour, mark === 'ghost' ? 0.4 : 1, DISC_FRAGMENT)
 		);
+	}
+
+	/** Lets go of materials that are in no use, once there are many: a colour that is dragged makes one at each step. */
+	letGoBut(used: ReadonlySet<THREE.Material>): void {
+		if (this.#made.size <= MOST_KEPT) return;
+		for (const [key, material] of this.#made)
+			if (!used.has(material)) {
+				material.dispose();
+				this.#made.delete(key);
+			}
 	}
 
 	dispose(): void {

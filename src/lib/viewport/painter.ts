@@ -81,9 +81,11 @@ export class Painter {
 	#closed = false;
 	/** Counts up with each plain picture. */
 	pictures = 0;
+	/** Counts up whenever what is drawn, or its light, is another. */
+	changes = 0;
 	/** How many pictures the mean on the screen is of; 0 while a plain one stands there. */
 	gathered = 0;
-	/** Counts up with each picture that is begun, for whoever was drawing another one. */
+	/** Counts up with each of the gathered pictures that is begun, for whoever was drawing another one. */
 	#drawings = 0;
 	onPicture: () => void = () => {};
 	/** Called with the share of copies that is drawn: one in so many. */
@@ -141,7 +143,15 @@ export class Painter {
 		if (this.#bounds) this.#stage.catcher.lieUnder(this.#bounds, sunWay(this.#lamps.wanted));
 	}
 
+	/** What all that is shown lies in. */
+	get bounds(): Bounds | null {
+		return this.#bounds;
+	}
+
 	changed(): void {
+		this.changes++;
+		// Whoever was drawing what stood there begins that picture again.
+		this.#drawings++;
 		this.#shadowOf = 0;
 		this.redraw();
 	}
@@ -215,7 +225,6 @@ export class Painter {
 			this.#drawShadow(this.#sunShadow, parts, true);
 			this.#shadowOf = oneIn;
 		}
-		this.#drawings++;
 		if (!this.#ground) this.#drawGround((this.#ground = this.#grounds[0]));
 		this.#lamps.plainly();
 		this.#sunShadow.use(this.#light);
@@ -321,8 +330,8 @@ export class Painter {
 	}
 
 	/**
-	 * Draws a picture and the shadow map for it, in pieces. Where another picture was drawn in between, it begins again, since
-	 * that one took the light and perhaps the plate.
+	 * Draws one of the gathered pictures and the shadow map for it, in pieces. Where another such picture was begun in between,
+	 * it begins again, since that one took the shadow map.
 	 */
 	*#inPieces(
 		target: THREE.WebGLRenderTarget,
@@ -460,11 +469,8 @@ export class Painter {
 			await this.#renderer.compileAsync(scene, camera());
 		this.#plain();
 		this.sleep();
-		await this.turns.run(
-			this.gathering(this.#plates, camera(), this.#whole(), () => {}, 2),
-			'seen'
-		);
-		this.pictures = 0;
+		this.#gathering = this.gathering(this.#plates, camera(), this.#whole(), () => {}, 8);
+		await this.turns.run(this.#gathering, 'seen');
 	}
 
 	/** Draws nothing until it is asked to. */

@@ -11,14 +11,14 @@ import { Content } from './content';
 import { GroundGrid, ShadowCatcher } from './ground';
 import type { Light } from './light';
 import { USUAL_LIGHT } from './light';
-import { Materials } from './materials';
+import { DISC, Materials } from './materials';
 import type { ZoneShown } from './overlays';
 import { Overlays } from './overlays';
 import type { Camera } from './painter';
 import { Painter } from './painter';
+import type { StillWanted } from './still';
 import { Still } from './still';
 import { LightUniforms } from './surface';
-import type { Matters } from './turns';
 
 export type { Direction } from './cameras';
 export type { Shading } from './content';
@@ -29,6 +29,12 @@ export interface HandleValues {
 	move: [number, number, number];
 	rotate: [number, number, number];
 	scale: [number, number, number];
+}
+
+/** A picture to keep. */
+export interface PictureWanted extends Omit<StillWanted, 'behind' | 'hidden'> {
+	/** All that is shown fills it; else what the View sees now. */
+	fitted?: boolean;
 }
 
 /** Whether the browser has no graphics card to draw with. */
@@ -200,7 +206,7 @@ export class ViewScene {
 		if (!width || !height) return;
 		const ratio = Math.min(devicePixelRatio, 2);
 		this.#size = { width, height };
-		this.#materials.ratio.value = ratio;
+		this.#materials.discSize.value = DISC * ratio;
 		this.#cameras.aspect = width / height;
 		this.painter.resize(Math.round(width * ratio), Math.round(height * ratio));
 		if (this.#fitted) this.fit(this.#fitted.bounds, this.#fitted.all);
@@ -398,30 +404,16 @@ export class ViewScene {
 		this.#cameraMoved();
 	}
 
-	/**
-	 * A refined picture of the view without grid and handles.
-	 * @param frame what should fill it; as the camera sees it now where nothing is given.
-	 * @param samples how many pictures it is the mean of: as many as the View gathers, where nothing is said.
-	 * @param matters whether somebody waits for it, so that it comes before what is seen is refined.
-	 */
-	async picture(
-		width: number,
-		height: number,
-		transparent: boolean,
-		type = 'image/png',
-		frame: Bounds | null = null,
-		samples = this.painter.samples,
-		matters: Matters = 'awaited'
-	): Promise<Blob> {
+	/** A refined picture of the view without grid and handles; rejects where it cannot be finished. */
+	async picture({ width, height, fitted = false, ...rest }: PictureWanted): Promise<Blob> {
 		const restore = this.#cameras.keep();
 		this.#cameras.aspect = width / height;
-		if (frame) this.#cameras.fit(frame, this.#content.outline());
+		if (fitted) this.#cameras.fit(this.painter.bounds, this.#content.outline());
 		const camera = this.camera.clone() as Camera;
 		restore();
 		const still = new Still(this.renderer, this.painter, camera);
-		const behind = transparent ? [] : this.#behind;
 		try {
-			return await still.take(width, height, behind, type, [this.#overlay], samples, matters);
+			return await still.take({ width, height, behind: this.#behind, hidden: [this.#overlay], ...rest });
 		} finally {
 			still.dispose();
 		}

@@ -6,7 +6,6 @@ import type { Packet } from '$lib/worker/messages';
 import { ViewScene } from './scene';
 
 let spare: ViewScene | null = null;
-let warming: Promise<void> | null = null;
 
 /** A box once, and twice as copies: all that shaders differ by. */
 function tryOut(): Packet {
@@ -31,28 +30,28 @@ function tryOut(): Packet {
 }
 
 /** Makes a View ready, where none stands by. */
-export function warmView(): Promise<void> {
-	if (spare || warming) return warming ?? Promise.resolve();
-	warming = (async () => {
-		const view = new ViewScene(document.createElement('canvas'));
-		view.resize(64, 64);
-		view.take(tryOut(), new Set(), { low: [0, 0, 0], high: [1, 1, 0.1] });
-		await view.painter.warmUp();
-		view.reset();
-		if (spare) view.dispose();
-		else spare = view;
-		warming = null;
-	})().catch(() => {
+export async function warmView(): Promise<void> {
+	if (spare) return;
+	let view: ViewScene;
+	try {
+		view = spare = new ViewScene(document.createElement('canvas'));
+	} catch {
 		// Without graphics the View itself will say so.
-		warming = null;
-	});
-	return warming;
+		return;
+	}
+	view.resize(64, 64);
+	view.take(tryOut(), new Set(), { low: [0, 0, 0], high: [1, 1, 0.1] });
+	await view.painter.warmUp();
+	// Whoever took it meanwhile has cleared it already.
+	if (spare === view) view.reset();
 }
 
-/** The View that stands by, or a new one. */
+/** The View that stands by, also where it is still being warmed, or a new one. */
 export function takeView(): ViewScene {
-	const view = spare ?? new ViewScene(document.createElement('canvas'));
+	if (!spare) return new ViewScene(document.createElement('canvas'));
+	const view = spare;
 	spare = null;
+	view.reset();
 	return view;
 }
 

@@ -8,6 +8,29 @@ import type { Job, Matters } from './turns';
 /** Larger pictures are drawn in tiles of this side, so that memory stays small. */
 const TILE = 1024;
 
+/** A picture that is drawn over and over because what is shown changes is given up after so many times. */
+const MOST_TRIES = 3;
+
+export interface StillWanted {
+	width: number;
+	height: number;
+	/** Without a background. */
+	transparent?: boolean;
+	/** `image/png`, where nothing is said. */
+	type?: string;
+	/** The background's colours from top to bottom. */
+	behind: readonly string[];
+	/** What is left out. */
+	hidden: readonly THREE.Object3D[];
+	/** How many pictures it is the mean of: as many as the View gathers, where nothing is said. */
+	samples?: number;
+	/** Whether somebody waits for it, so that it comes before what is seen is refined. */
+	matters?: Matters;
+	stop?: AbortSignal;
+	/** Hears how much of it is drawn, from 0 to 1. */
+	progress?: (share: number) => void;
+}
+
 export class Still {
 	readonly #renderer: THREE.WebGLRenderer;
 	readonly #painter: Painter;
@@ -23,24 +46,37 @@ export class Still {
 		this.#screen = new Screen(renderer, true);
 	}
 
-	/**
-	 * @param behind colours from top to bottom; none for a transparent picture.
-	 * @param hidden what is left out.
-	 */
-	async take(
-		width: number,
-		height: number,
-		behind: readonly string[],
-		type: string,
-		hidden: readonly THREE.Object3D[],
-		samples: number,
-		matters: Matters
-	): Promise<Blob> {
+	/** Begins again where what is shown changes meanwhile: a picture of two states would be of neither. */
+	async take(wanted: StillWanted): Promise<Blob> {
+		for (let tries = 0; tries < MOST_TRIES; tries++) {
+			const { changes } = this.#painter;
+			const canvas = await this.#draw(wanted);
+			if (changes !== this.#painter.changes) continue;
+			const blob = await new Promise<Blob | null>((done) =>
+				canvas.toBlob(done, wanted.type ?? 'image/png', 0.85)
+			);
+			if (!blob) throw new Error('The browser could not make the picture. Try a smaller size.');
+			return blob;
+		}
+		throw new Error('What is shown kept changing while the picture was drawn. Try again when it rests.');
+	}
+
+	async #draw({
+		width,
+		height,
+		transparent = false,
+		behind,
+		hidden,
+		samples = this.#painter.samples,
+		matters = 'awaited',
+		stop,
+		progress
+	}: StillWanted): Promise<HTMLCanvasElement> {
 		const canvas = document.createElement('canvas');
 		canvas.width = width;
 		canvas.height = height;
 		const paper = canvas.getContext('2d')!;
-		if (behind.length) {
+		if (!transparent) {
 			const fill = paper.createLinearGradient(0, 0, 0, height);
 			behind.forEach((colour, i) => fill.addColorStop(i / Math.max(1, behind.length - 1), colour));
 			paper.fillStyle = fill;
@@ -53,20 +89,31 @@ export class Still {
 				this.#plates.setSize(wide, high);
 				this.#bytes.setSize(wide, high);
 				let mean: THREE.WebGLRenderTarget | null = null;
-				const job = this.#painter.gathering(
+				const drawn = y * width + x * high;
+				const gathering = this.#painter.gathering(
 					this.#plates,
 					this.#camera,
 					{ width, height, x, y, wide, high },
-					(_count, latest) => (mean = latest),
+					(count, latest) => {
+						mean = latest;
+						progress?.((drawn + (wide * high * count) / samples) / (width * height));
+					},
 					samples
 				);
-				if (!(await this.#painter.turns.run(unseen(job, hidden), matters)) || !mean)
-					throw new Error('The picture was not finished, because the View was closed.');
+				const job = unseen(gathering, hidden);
+				const drop = () => this.#painter.turns.drop(job);
+				stop?.addEventListener('abort', drop);
+				const finished = !stop?.aborted && (await this.#painter.turns.run(job, matters));
+				stop?.removeEventListener('abort', drop);
+				if (!finished || !mean)
+					throw new Error(
+						stop?.aborted
+							? 'The picture was stopped.'
+							: 'The picture was not finished. Try again in a moment.'
+					);
 				paper.drawImage(await this.#read(mean, wide, high), x, y);
 			}
-		const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, type, 0.85));
-		if (!blob) throw new Error('The browser could not make the picture. Try a smaller size.');
-		return blob;
+		return canvas;
 	}
 
 	/** A plate as it goes to the screen, the right way up. */

@@ -6,7 +6,7 @@
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import Plus from '@lucide/svelte/icons/plus';
 	import StickyNote from '@lucide/svelte/icons/sticky-note';
-	import { untrack } from 'svelte';
+	import { setContext, untrack } from 'svelte';
 	import { toast } from 'svelte-sonner';
 	import type { Graph, Wire } from '$core/index';
 	import { fitsInGraph, inputOf, nodeKinds, readClip, wireId } from '$core/index';
@@ -19,6 +19,8 @@
 	import { firstLook, flowEdges, flowNodes, freePlace, wireThrough } from './flow-items';
 	import { LABEL_WIDTH } from './label';
 	import MarginNote from './MarginNote.svelte';
+	import type { Box } from './route';
+	import { LABELS } from './route';
 	import NodeLabel from './NodeLabel.svelte';
 	import NodeSearch from './NodeSearch.svelte';
 	import WireChip from './WireChip.svelte';
@@ -32,6 +34,8 @@
 	const FAR = 0.5;
 	/** A graph waits at most so many milliseconds for the first picture. */
 	const HOLDS = 700;
+	/** In larger graphs wires run straight: each would be looked at anew with every step of a drag. */
+	const MOST_LABELS = 250;
 	/** Milliseconds in which labels go to their places when the graph is tidied up. */
 	const WANDERS = 320;
 	const nodeTypes = { label: NodeLabel, note: MarginNote } as never;
@@ -77,6 +81,18 @@
 			untrack(() => edges)
 		);
 	});
+
+	/** Labels that wires go around, for all wires at once. */
+	const boxes = $derived(
+		nodes.length > MOST_LABELS
+			? []
+			: nodes.flatMap(({ id, type, position, measured }): Box[] =>
+					type === 'label' && measured?.height
+						? [{ id, ...position, width: LABEL_WIDTH, height: measured.height }]
+						: []
+				)
+	);
+	setContext(LABELS, () => boxes);
 
 	/** Takes over what the flow has selected, after the artist's click or drag. */
 	function adopt() {

@@ -1,35 +1,18 @@
 <script lang="ts">
-	import { BaseEdge, EdgeLabel, useNodes } from '@xyflow/svelte';
+	import { getContext } from 'svelte';
+	import { BaseEdge, EdgeLabel } from '@xyflow/svelte';
 	import type { EdgeProps } from '@xyflow/svelte';
 	import type { Wire } from '$core/index';
 	import { nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { iconOf } from './kinds';
-	import { LABEL_WIDTH } from './label';
 	import type { Box } from './route';
-	import { curveThrough, routeOf } from './route';
-
-	/** In larger graphs wires run straight: each would be looked at anew with every step of a drag. */
-	const MOST_LABELS = 250;
+	import { LABELS, curveThrough, routeOf } from './route';
 
 	let { id, source, target, sourceX, sourceY, targetX, targetY, data, selected }: EdgeProps = $props();
 	const { editor, wire } = $derived(data as { editor: Editor; wire: Wire });
-	const nodes = useNodes();
-	/** Labels that it may have to go around. */
-	const between = $derived.by((): Box[] =>
-		nodes.current.length > MOST_LABELS
-			? []
-			: nodes.current.flatMap(({ id: other, type, position, measured }) =>
-					type === 'label' &&
-					other !== source &&
-					other !== target &&
-					measured?.height &&
-					position.x < targetX &&
-					position.x + LABEL_WIDTH > sourceX
-						? [{ id: other, ...position, width: LABEL_WIDTH, height: measured.height }]
-						: []
-				)
-	);
+	const labels = getContext<() => readonly Box[]>(LABELS);
+	const between = $derived(labels().filter(({ id: other }) => other !== source && other !== target));
 	const curve = $derived(
 		curveThrough(routeOf({ x: sourceX, y: sourceY }, { x: targetX, y: targetY }, between))
 	);

@@ -11,6 +11,9 @@ export interface Box extends Place {
 	readonly height: number;
 }
 
+/** The context in which wires find the labels of their graph. */
+export const LABELS = Symbol('labels');
+
 /** A wire keeps this far from labels that it passes. */
 const CLEAR = 10;
 /** A curve is looked at in so many places. */
