@@ -63,9 +63,12 @@
 		made.onLost = (gone) => (lost = gone);
 		made.onMove = () => {
 			moves++;
-			if (evaluation.packet) editor.pictured = true;
 			measuring.placeLabel();
 		};
+		made.onDrawn = () => {
+			if (evaluation.packet) editor.pictured = true;
+		};
+		if (untrack(() => editor.graph.nodes.length)) made.painter.expectContent();
 		const { camera } = untrack(() => editor.document.view);
 		if (camera) made.cameraState = camera;
 		const observer = new ResizeObserver(() => made.resize(around!.clientWidth, around!.clientHeight));

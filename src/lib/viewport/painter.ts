@@ -22,6 +22,8 @@ import { Turns } from './turns';
 
 /** After so many milliseconds without a change the picture is refined. */
 const RESTS = 200;
+/** What is expected is waited for at most so many milliseconds. */
+const EXPECTS = 1500;
 /** The mean of fewer pictures would be coarser than the plain one. */
 const FIRST_SHOWN = 12;
 /** While copies are added to a plain picture it is shown after so many pieces. */
@@ -72,6 +74,7 @@ export class Painter {
 	#frame = 0;
 	#again = 0;
 	#rest: ReturnType<typeof setTimeout> | undefined;
+	#expecting: ReturnType<typeof setTimeout> | undefined;
 	#gathering: Job | null = null;
 	/** What the sun’s shadow map holds: the shadow of one in so many copies; 0 where it is out of date. */
 	#shadowOf = 0;
@@ -88,6 +91,8 @@ export class Painter {
 	/** Counts up with each of the gathered pictures that is begun, for whoever was drawing another one. */
 	#drawings = 0;
 	onPicture: () => void = () => {};
+	/** Called when the card has drawn a plain picture. */
+	onDrawn: () => void = () => {};
 	/** Called with the share of copies that is drawn: one in so many. */
 	onShare: (oneIn: number) => void = () => {};
 
@@ -132,8 +137,19 @@ export class Painter {
 		this.changed();
 	}
 
+	/** Something will stand there soon: an empty picture would only make it later. */
+	expectContent(): void {
+		clearTimeout(this.#expecting);
+		this.#expecting = setTimeout(() => {
+			this.#expecting = undefined;
+			this.redraw();
+		}, EXPECTS);
+	}
+
 	/** What stands there is another: its shadow too. */
 	contentIs(bounds: Bounds | null): void {
+		clearTimeout(this.#expecting);
+		this.#expecting = undefined;
 		this.#bounds = bounds;
 		this.#layCatcher();
 		this.changed();
@@ -166,7 +182,7 @@ export class Painter {
 	redraw(): void {
 		clearTimeout(this.#rest);
 		this.#stopGathering();
-		if (this.#closed) return;
+		if (this.#closed || this.#expecting !== undefined) return;
 		this.turns.held = true;
 		this.#frame ||= requestAnimationFrame(this.#plain);
 	}
@@ -234,7 +250,7 @@ export class Painter {
 		if (oneIn !== this.#oneIn) this.onShare(oneIn);
 		this.#oneIn = oneIn;
 		this.turns.held = false;
-		void this.turns.finished(load);
+		void this.turns.finished(load).then(() => this.onDrawn());
 		this.#rest = setTimeout(() => this.#gather(), RESTS);
 	};
 
@@ -479,6 +495,8 @@ export class Painter {
 		cancelAnimationFrame(this.#again);
 		this.#frame = this.#again = 0;
 		clearTimeout(this.#rest);
+		clearTimeout(this.#expecting);
+		this.#expecting = undefined;
 		this.#stopGathering();
 		this.#shown = null;
 		this.turns.held = false;
@@ -492,9 +510,8 @@ export class Painter {
 	}
 
 	dispose(): void {
+		this.sleep();
 		this.#closed = true;
-		cancelAnimationFrame(this.#frame);
-		clearTimeout(this.#rest);
 		this.turns.close();
 		this.#plainPlate.dispose();
 		this.#plates.dispose();

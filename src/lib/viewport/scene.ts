@@ -77,6 +77,8 @@ export class ViewScene {
 	/** Called whenever what stands over the picture must be placed anew. */
 	onMove: () => void = () => {};
 	onHandles: (values: HandleValues, done: boolean) => void = () => {};
+	/** Called when a plain picture stands on the screen. */
+	onDrawn: () => void = () => {};
 	/** Called with the share of copies that is drawn while something moves: one in so many. */
 	onShare: (oneIn: number) => void = () => {};
 	/** Called when the browser takes the graphics away, and when they are back. */
@@ -107,6 +109,7 @@ export class ViewScene {
 			software
 		);
 		this.painter.onPicture = () => this.onMove();
+		this.painter.onDrawn = () => this.onDrawn();
 		this.painter.onShare = (oneIn) => this.onShare(oneIn);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.target = this.#cameras.target;
@@ -426,7 +429,14 @@ export class ViewScene {
 
 	/** Forgets all that it showed and whom it told, so that it can serve another generator. */
 	reset(): void {
-		this.onGrid = this.onCamera = this.onMove = this.onHandles = this.onShare = this.onLost = () => {};
+		this.onGrid =
+			this.onCamera =
+			this.onMove =
+			this.onDrawn =
+			this.onHandles =
+			this.onShare =
+			this.onLost =
+				() => {};
 		this.setHandles(null, [0, 0, 0], 'translate');
 		this.showZone(null);
 		this.showAxes(null);

@@ -33,7 +33,7 @@
 	/** Below this scale labels show their names only, large. */
 	const FAR = 0.5;
 	/** A graph waits at most so many milliseconds for the first picture. */
-	const HOLDS = 700;
+	const HOLDS = 1500;
 	/** In larger graphs wires run straight: each would be looked at anew with every step of a drag. */
 	const MOST_LABELS = 250;
 	/** Milliseconds in which labels go to their places when the graph is tidied up. */
