@@ -16,15 +16,16 @@ import {
 	varying,
 	withColumns,
 	withSetting,
-	writeGlb
+	writeGlb,
+	Ledger
 } from '../core/index.ts';
 import type { Geometry } from '../core/index.ts';
 import { makeGrid } from '../core/kernels/grid.ts';
 import { BoxTree } from '../core/kernels/box-tree.ts';
 import { keepApart } from '../core/kernels/keep-apart.ts';
 import { sowPoints } from '../core/kernels/sow-points.ts';
-import { Packer } from '../src/lib/worker/packets.ts';
-import { generator } from '../core/testing.ts';
+import { Packer } from '../core/session/packets.ts';
+import { generator } from '../core/testing/index.ts';
 
 interface Row {
 	name: string;
@@ -94,7 +95,7 @@ const cloud = geometryOf({
 	points: { points: withColumns(makePoints(vectors).points, { t: column('float', 'plain', t) }) }
 });
 const elements = varying.elementsOf(cloud, 'points', 'point');
-const scope: varying.Scope = {
+const scope: varying.Names = {
 	lookUp: () => null,
 	names: () => [],
 	attributes: true,
@@ -474,14 +475,24 @@ cornerNormals(ground);
 		}
 	);
 	// What the page does with a packet: it puts the shared array into an attribute.
-	const packet = new Packer(true).pack([{ node: 'n', geometry, ghost: false }], false);
+	const packet = new Packer(new Ledger({ limit: 8e9, shared: true })).pack(
+		[{ node: 'n', geometry, ghost: false }],
+		false
+	);
 	within('1,000,000 copies, the packet on the page', 10, 'ms', () =>
 		median(
 			() => new Map(packet.draws.map((draw) => [draw.matricesKey, new BufferAttribute(draw.matrices!, 16)]))
 		)
 	);
 	within('1,000,000 copies, the packet in the worker (not held)', 1000, 'ms', () =>
-		median(() => new Packer(true).pack([{ node: 'n', geometry: { ...geometry }, ghost: false }], false), 3)
+		median(
+			() =>
+				new Packer(new Ledger({ limit: 8e9, shared: true })).pack(
+					[{ node: 'n', geometry: { ...geometry }, ghost: false }],
+					false
+				),
+			3
+		)
 	);
 }
 {
@@ -500,8 +511,8 @@ cornerNormals(ground);
 		const evaluator = new Evaluator({ memory: 8e9 });
 		const id = document.graphs.main.nodes.at(-1)!.id;
 		const { results } = evaluator.evaluate(document, [id]);
-		const whole = [...results.values()].reduce((sum, result) => sum + result.bytes, 0);
-		return evaluator.memory.peak / whole;
+		void results;
+		return evaluator.ledger.peak / evaluator.ledger.held;
 	});
 }
 

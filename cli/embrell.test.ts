@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { Evaluator, digestOf, openDocument, resultNode, writeDocument } from '../core/index.ts';
-import { generator } from '../core/testing.ts';
+import { generator } from '../core/testing/index.ts';
 import type { Geometry } from '../core/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'embrell-'));

@@ -1,25 +1,11 @@
 /** The command line: export, nodes, check. It shares the core with the application. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import type { Geometry, GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
-import {
-	Evaluator,
-	NodeError,
-	digestOf,
-	expand,
-	inputOf,
-	mapFormulas,
-	isList,
-	isVarying,
-	nodeKinds,
-	openDocument,
-	plural,
-	resultNode,
-	unpackGenerator,
-	varying,
-	writeGlb,
-	writeObj
-} from '../core/index.ts';
+import type { GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
+import { NodeError, inputOf, inputsOf, mapFormulas, offeredKinds, plural, varying } from '../core/index.ts';
+import type { OpenedFile, Override } from '../core/session/index.ts';
+import { openFile, runJob } from '../core/session/index.ts';
+import type { ExportOptions } from '../core/session/export.ts';
 
 const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--seed N] [--set NODE.SETTING=VALUE]… [--flatten] [--attribute NAME]… [--json]
 embrell nodes [--json]
@@ -80,7 +66,7 @@ function read(args: readonly string[]): Options {
 	return options;
 }
 
-function open(path: string | undefined) {
+function open(path: string | undefined): OpenedFile {
 	if (!path) throw new Usage('Name a generator file.');
 	let bytes: Uint8Array;
 	try {
@@ -90,33 +76,31 @@ function open(path: string | undefined) {
 			`${path} could not be read (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`
 		);
 	}
-	const { text, assets, leftOut } = unpackGenerator(bytes, basename(path));
-	const opened = openDocument(text);
-	return { document: opened.document, leftOut: [...leftOut, ...opened.leftOut], assets };
+	return openFile(bytes, basename(path));
 }
 
-/** Sets `short.setting` to a value written as text. */
-function applySet(document: GeneratorDocument, name: string, written: string): void {
+/** The override that `short.setting` and a value written as text mean. */
+function overrideOf({ graphs: { main } }: GeneratorDocument, name: string, written: string): Override {
 	const [short, setting] = [name.slice(0, name.lastIndexOf('.')), name.slice(name.lastIndexOf('.') + 1)];
-	const node = document.graphs.main.nodes.find((one) => one.short === short);
+	const node = main.nodes.find((one) => one.short === short);
 	if (!node) {
 		const near = varying.nearestName(
 			short,
-			document.graphs.main.nodes.map((one) => one.short)
+			main.nodes.map((one) => one.short)
 		);
 		throw new Usage(`There is no node “${short}”.${near ? ` Did you mean “${near}”?` : ''}`);
 	}
 	const input = inputOf(node, setting);
 	if (!input) {
-		const near = varying.nearestName(setting, Object.keys(nodeKinds.get(node.kind)?.inputs ?? {}));
+		const near = varying.nearestName(
+			setting,
+			inputsOf(node).map(([own]) => own)
+		);
 		throw new Usage(`“${short}” has no setting “${setting}”.${near ? ` Did you mean “${near}”?` : ''}`);
 	}
-	const value = valueOf(written, input, name);
-	if (document.graphs.main.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === setting))
+	if (main.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === setting))
 		throw new Usage(`“${name}” is wired, so it cannot be set here.`);
-	const own = node.inputs?.find((one) => one.name === setting);
-	if (own && typeof value === 'number') own.value = value;
-	else node.settings[setting] = value;
+	return { node: node.id, setting, value: valueOf(written, input, name) };
 }
 
 function valueOf(written: string, input: InputDefinition, name: string): Setting {
@@ -156,96 +140,58 @@ function valueOf(written: string, input: InputDefinition, name: string): Setting
 }
 
 function runExport(options: Options): number {
-	if (!options.out) throw new Usage('Say where to write: --out OUT.glb.');
-	if (!/\.(glb|obj)$/i.test(options.out)) throw new Usage('--out takes a name that ends in .glb or .obj.');
-	const { document, leftOut, assets } = open(options.words[1]);
-	for (const [name, value] of options.sets) applySet(document, name, value);
-	const target = resultNode(document);
-	if (!target) throw new NodeError('The generator is empty: add a node and wire it to Result.');
-	const evaluator = new Evaluator({
-		memory: 8e9,
-		seconds: 600,
-		asset: (hash) => {
-			const bytes = assets.get(hash);
-			return bytes ? { hash, bytes, name: document.assets[hash]?.name ?? hash } : null;
-		}
-	});
-	const { results } = evaluator.evaluate(document, [target.id], options.seed);
-	const made = results.get(target.id)!;
-	const geometry =
-		made.outputs.get('geometry') ??
-		[...made.outputs.values()].find((value) => !isVarying(value) && !isList(value));
-	const nodes = [...results.values()].map((result) => {
-		const node = document.graphs.main.nodes.find((one) => one.id === result.id)!;
-		return {
-			node: node.short,
-			kind: node.kind,
-			state: result.state,
-			counts: result.counts,
-			bounds: result.bounds,
-			milliseconds: Math.round(result.milliseconds * 1000) / 1000,
-			warnings: result.warnings.map((warning) => warning.message),
-			error: result.error?.message ?? null
-		};
-	});
-	const errors = nodes.filter((node) => node.error);
-	const failed = made.state === 'error' || made.state === 'waiting' || !geometry;
-	const hash = geometry ? digestOf(geometry as Geometry) : null;
-	if (!failed) write(options, geometry as Geometry, document.name);
-	if (options.json)
+	const { out } = options;
+	if (!out) throw new Usage('Say where to write: --out OUT.glb.');
+	if (!/\.(glb|obj)$/i.test(out)) throw new Usage('--out takes a name that ends in .glb or .obj.');
+	const file = open(options.words[1]);
+	const { document, leftOut } = file;
+	const overrides = options.sets.map(([name, value]) => overrideOf(document, name, value));
+	const { nodes, hash, objects, write } = runJob(file, { seed: options.seed, overrides });
+	if (write) save(out, write(exportOptions(options, out, document.name)));
+	if (options.json) {
+		const seed = options.seed ?? document.seed;
 		console.log(
-			JSON.stringify(
-				{
-					name: document.name,
-					seed: options.seed ?? document.seed,
-					out: failed ? null : options.out,
-					hash,
-					nodes,
-					leftOut
-				},
-				null,
-				'\t'
-			)
+			JSON.stringify({ name: document.name, seed, out: write ? out : null, hash, nodes, leftOut }, null, '\t')
 		);
-	else {
+	} else {
 		for (const line of leftOut) console.error(`left out: ${line}`);
-		for (const node of nodes) for (const warning of node.warnings) console.error(`${node.node}: ${warning}`);
-		for (const node of errors) console.error(`${node.node}: ${node.error}`);
-		if (!failed)
-			console.log(
-				`${options.out} written (${expand(geometry as Geometry).reduce((sum, one) => sum + one.count, 0)} objects, hash ${hash}).`
-			);
+		for (const { node, warnings } of nodes)
+			for (const warning of warnings) console.error(`${node}: ${warning}`);
+		for (const { node, error } of nodes) if (error) console.error(`${node}: ${error}`);
+		if (write) console.log(`${out} written (${plural(objects, 'object')}, hash ${hash}).`);
+		else if (!nodes.some(({ error }) => error))
+			console.error('The result is no geometry, so nothing was written.');
 	}
-	return failed || errors.some((node) => node.state === 'error') ? 1 : 0;
+	return !write || nodes.some(({ state }) => state === 'error') ? 1 : 0;
 }
 
-function write(options: Options, geometry: Geometry, name: string): void {
-	const out = options.out!;
-	try {
-		if (/\.obj$/i.test(out)) {
-			const mtlName = basename(out).replace(/\.obj$/i, '.mtl');
-			const { obj, mtl } = writeObj(geometry, mtlName);
-			writeFileSync(out, obj);
-			writeFileSync(out.replace(/\.obj$/i, '.mtl'), mtl);
-		} else
-			writeFileSync(
-				out,
-				writeGlb(geometry, {
-					name,
-					flatten: options.flatten,
-					attributes: options.attributes.map((one) => ({ name: one, as: one }))
-				})
+const exportOptions = ({ flatten, attributes }: Options, out: string, name: string): ExportOptions => {
+	const isObj = /\.obj$/i.test(out);
+	return {
+		format: isObj ? 'obj' : 'glb',
+		flatten,
+		attributes: attributes.map((one) => ({ name: one, as: one })),
+		// An OBJ names the file of its materials, which lies beside it.
+		name: isObj ? basename(out).replace(/\.obj$/i, '') : name
+	};
+};
+
+function save(out: string, files: readonly { name: string; bytes: Uint8Array }[]): void {
+	const stem = out.replace(/\.(glb|obj)$/i, '');
+	for (const { name, bytes } of files) {
+		const path = out.toLowerCase().endsWith(name) ? out : stem + name;
+		try {
+			writeFileSync(path, bytes);
+		} catch (error) {
+			throw new Usage(
+				`${path} could not be written (${(error as NodeJS.ErrnoException).code ?? (error as Error).message}).`
 			);
-	} catch (error) {
-		if (error instanceof NodeError) throw error;
-		throw new Usage(
-			`${out} could not be written (${(error as NodeJS.ErrnoException).code ?? (error as Error).message}).`
-		);
+		}
 	}
 }
 
 function runNodes(options: Options): number {
-	const kinds = [...nodeKinds.values()];
+	const kinds = [...offeredKinds];
 	if (options.json)
 		console.log(
 			JSON.stringify(

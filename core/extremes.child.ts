@@ -3,10 +3,10 @@
  * from outside. Prints a line of JSON before each case and its message after it.
  */
 import { Evaluator } from './engine/index.ts';
-import { generator } from './testing.ts';
-import type { Row } from './testing.ts';
+import { generator } from './testing/index.ts';
+import type { Row } from './testing/index.ts';
 import type { AnyNode, InputDefinition } from './nodes/index.ts';
-import { nodeKinds } from './nodes/index.ts';
+import { offeredKinds } from './nodes/index.ts';
 
 const SOURCES: Row[] = [
 	['even-steps', 'steps', { count: 6 }],
@@ -48,7 +48,7 @@ function choicesFor(kind: AnyNode, input: InputDefinition): Record<string, strin
 	return {};
 }
 
-for (const kind of nodeKinds.values())
+for (const kind of offeredKinds)
 	for (const [name, input] of inputsOf(kind)) {
 		if (input.kind !== 'number' && input.kind !== 'vector') continue;
 		for (const extreme of EXTREMES) {

@@ -6,7 +6,7 @@ import type { Curves } from './geometry/index.ts';
 import { unpackGenerator } from './formats/index.ts';
 import { openDocument, withSetting } from './engine/index.ts';
 import { BoxTree } from './kernels/box-tree.ts';
-import { evaluateAll, generator } from './testing.ts';
+import { evaluateAll, generator } from './testing/index.ts';
 
 /** A sample with a finder of its assets. */
 function open(name: string) {

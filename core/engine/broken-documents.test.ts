@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { NodeError } from '../math/index.ts';
-import { dice, pick } from '../testing.ts';
+import { dice, pick } from '../testing/index.ts';
 import { Evaluator, openDocument, openRaw, writeDocument } from './index.ts';
 import type { Wire } from './index.ts';
 import { holds } from './random-edits.ts';

@@ -1,42 +1,67 @@
-/** Results of nodes by their keys, within a number of bytes. */
+/** Results of nodes by their keys. What they hold is counted in the ledger, and let go of with them. */
+import type { Ledger } from '../geometry/index.ts';
+import { holdValue } from './holding.ts';
 import type { NodeResult } from './result.ts';
 
 /** The most results that are kept, however small they are. */
 const MOST_RESULTS = 4000;
 
+interface Entry {
+	readonly result: NodeResult;
+	/** What is held of it in the ledger. */
+	readonly holds: readonly object[];
+	/** How many need it now, so that it must stay. */
+	pins: number;
+}
+
 export class ResultCache {
 	/** In the order of last use, the oldest first. */
-	readonly #results = new Map<string, NodeResult>();
-	readonly #limit: number;
-	/** Bytes that the results hold. */
-	bytes = 0;
+	readonly #entries = new Map<string, Entry>();
+	readonly #ledger: Ledger;
 
-	constructor(limit: number) {
-		this.#limit = limit;
+	constructor(ledger: Ledger) {
+		this.#ledger = ledger;
 	}
 
 	/** The result of a key, which is then the one used last; undefined where it is not, or no longer, kept. */
 	take(key: string): NodeResult | undefined {
-		const held = this.#results.get(key);
-		if (!held) return undefined;
-		this.#results.delete(key);
-		this.#results.set(key, held);
-		return held;
+		const entry = this.#entries.get(key);
+		if (!entry) return undefined;
+		this.#entries.delete(key);
+		this.#entries.set(key, entry);
+		return entry.result;
 	}
 
 	keep(result: NodeResult): void {
-		this.#results.set(result.key, result);
-		this.bytes += result.bytes;
+		this.#drop(result.key);
+		const holds = [...result.outputs.values()].flatMap((value) => holdValue(this.#ledger, value));
+		this.#entries.set(result.key, { result, holds, pins: 0 });
 	}
 
-	/** Lets the least recently used results go until the rest is within the limit; never those in use. */
-	evict(inUse: ReadonlySet<string>): void {
-		const fits = () => this.bytes <= this.#limit && this.#results.size <= MOST_RESULTS;
-		for (const [key, result] of this.#results) {
-			if (fits()) return;
-			if (inUse.has(key)) continue;
-			this.#results.delete(key);
-			this.bytes -= result.bytes;
+	/** Keeps a result for as long as somebody needs it. */
+	pin(key: string): void {
+		const entry = this.#entries.get(key);
+		if (entry) entry.pins++;
+	}
+
+	unpin(key: string): void {
+		const entry = this.#entries.get(key);
+		if (entry && entry.pins > 0) entry.pins--;
+	}
+
+	/** Lets the least recently used results go for as long as `isTooMuch` says so; never those that are needed. */
+	trim(isTooMuch: () => boolean): void {
+		if (this.#entries.size <= MOST_RESULTS && !isTooMuch()) return;
+		for (const [key, { pins }] of this.#entries) {
+			if (this.#entries.size <= MOST_RESULTS && !isTooMuch()) return;
+			if (pins === 0) this.#drop(key);
 		}
+	}
+
+	#drop(key: string): void {
+		const entry = this.#entries.get(key);
+		if (!entry) return;
+		this.#entries.delete(key);
+		for (const thing of entry.holds) this.#ledger.letGo(thing);
 	}
 }

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { chainTo, whyNotTo, withLinkAt } from './index.ts';
 
 const posts = () =>

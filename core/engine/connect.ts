@@ -1,6 +1,6 @@
 /** Which outputs may be wired to which inputs, with the reason where they may not. */
 import type { AnyNode, InputDefinition, WireKind, OutputDefinition } from '../nodes/index.ts';
-import type { Graph, GraphNode } from './document.ts';
+import type { Graph, GraphNode, Port } from './document.ts';
 import { nodeKinds } from '../nodes/index.ts';
 
 /** Whether a wire fits; if not, why, and the node that would convert. */
@@ -69,10 +69,59 @@ export function fits(from: WireKind, to: InputDefinition): Fit {
 export function inputOf(node: GraphNode, port: string): InputDefinition | null {
 	const kind = nodeKinds.get(node.kind);
 	if (kind && Object.hasOwn(kind.inputs, port)) return kind.inputs[port];
+	if (kind?.ownPorts) {
+		const found = portsOf(node).inputs.find(({ name }) => name === port);
+		return found ? inputFrom(found) : null;
+	}
 	const own = kind?.ownInputs && node.inputs?.find((input) => input.name === port);
 	return own
 		? { kind: 'value', label: own.name, help: 'An input of your own.', default: own.value, varies: 'point' }
 		: null;
+}
+
+/** The outputs of a node: its kind's, or those that stand on it. */
+export function outputsOf(node: GraphNode): Readonly<Record<string, OutputDefinition>> {
+	const kind = nodeKinds.get(node.kind);
+	if (!kind?.ownPorts) return (kind?.outputs ?? NO_OUTPUTS) as Record<string, OutputDefinition>;
+	return Object.fromEntries(
+		portsOf(node).outputs.map(({ name, carries }) => [name, { kind: carries, label: name, help: '' }])
+	);
+}
+const NO_OUTPUTS = {};
+
+/** An output of a node by its name. */
+export function outputOf(node: GraphNode | undefined | null, port: string): OutputDefinition | null {
+	const outputs = node ? outputsOf(node) : NO_OUTPUTS;
+	return Object.hasOwn(outputs, port) ? (outputs as Record<string, OutputDefinition>)[port] : null;
+}
+
+/** What goes in and out of a node whose ports are its own. */
+function portsOf(node: GraphNode): { inputs: readonly Port[]; outputs: readonly Port[] } {
+	if (node.ports) return node.ports;
+	const carries = String(node.settings.carries ?? 'geometry') as Port['carries'];
+	const port: Port = { name: 'value', carries };
+	if (node.kind === 'input') return { inputs: [], outputs: [port] };
+	return { inputs: node.kind === 'output' ? [port] : [], outputs: [] };
+}
+
+function inputFrom({ name, carries, default: start = 0 }: Port): InputDefinition {
+	const common = { label: name, help: '' };
+	switch (carries) {
+		case 'geometry':
+			return { ...common, kind: 'geometry', needs: 'anything', optional: true };
+		case 'list':
+			return { ...common, kind: 'list', optional: true };
+		case 'ramp':
+			return { ...common, kind: 'ramp', default: { stops: [] } };
+		case 'vector':
+			return { ...common, kind: 'vector', default: [start, start, start], varies: 'point' };
+		case 'colour':
+			return { ...common, kind: 'colour', default: [1, 1, 1], varies: 'point' };
+		case 'yesno':
+			return { ...common, kind: 'yesno', default: start !== 0, varies: 'point' };
+		default:
+			return { ...common, kind: 'number', default: start, whole: carries === 'whole', varies: 'point' };
+	}
 }
 
 /** All inputs of a node, its own after its kind's. */
@@ -81,6 +130,10 @@ export function inputsOf(node: GraphNode): [string, InputDefinition][] {
 	const own = (kind?.ownInputs && node.inputs) || [];
 	return [
 		...(Object.entries(kind?.inputs ?? {}) as [string, InputDefinition][]),
+		...(kind?.ownPorts ? portsOf(node).inputs : []).map((port): [string, InputDefinition] => [
+			port.name,
+			inputFrom(port)
+		]),
 		...own.map(({ name }): [string, InputDefinition] => [name, inputOf(node, name)!])
 	];
 }
@@ -102,7 +155,7 @@ export function fitsInGraph(
 	const byId = new Map(graph.nodes.map((node) => [node.id, node]));
 	const source = byId.get(from[0]);
 	const target = byId.get(to[0]);
-	const out = source && nodeKinds.get(source.kind)?.outputs[from[1]];
+	const out = outputOf(source, from[1]);
 	const input = target && inputOf(target, to[1]);
 	if (!source || !target || !out || !input)
 		return { fits: false, reason: 'One of the ends is no longer there.' };
@@ -129,7 +182,7 @@ export function sourcesFor(graph: Graph, to: readonly [string, string]): { node:
 	return graph.nodes
 		.filter((node) => !below.has(node.id))
 		.flatMap((node) =>
-			Object.entries((nodeKinds.get(node.kind)?.outputs ?? {}) as Record<string, OutputDefinition>)
+			Object.entries(outputsOf(node))
 				.filter(([port, output]) => !wired.has(`${node.id} ${port}`) && fits(output.kind, input).fits)
 				.map(([port]) => ({ node, port }))
 		);

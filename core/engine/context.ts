@@ -1,12 +1,15 @@
 /** What nodes may use while they run: warnings, stopping, randomness, and values worked out on elements. */
 import { NodeError, mixText } from '../math/index.ts';
-import { allocate, derive } from '../geometry/index.ts';
+import { allocate } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { elementsOf, run, streamWords } from '../varying/index.ts';
 import type { Context, Where } from '../nodes/index.ts';
+import type { EvaluatedColumns } from './evaluated-columns.ts';
 
 export interface ContextParts {
 	seed: number;
+	/** The uses and passes on the way down. */
+	path: string;
 	/** The node's own stream. */
 	stream: string;
 	warn: (message: string) => void;
@@ -15,10 +18,12 @@ export interface ContextParts {
 	/** What the node’s inputs came to, by name. */
 	inputs: Readonly<Record<string, unknown>>;
 	rangesOf: (input: string) => boolean;
+	columns: EvaluatedColumns;
 }
 
 /** Makes the context of one run of one node. */
-export function makeContext({ seed, stream, warn, poll, progress, inputs, rangesOf }: ContextParts): Context {
+export function makeContext(parts: ContextParts): Context {
+	const { seed, path, stream, warn, poll, progress, inputs, rangesOf, columns } = parts;
 	let polls = 0;
 	const options = {
 		warn,
@@ -37,22 +42,20 @@ export function makeContext({ seed, stream, warn, poll, progress, inputs, ranges
 			throw new NodeError(error.message, { input, fixes: error.fixes });
 		}
 	};
-	/** The column is kept with the geometry it was worked out on, under the value's hash. */
 	const evaluate = <Data extends Float32Array | Uint8Array>(
 		value: Varying,
 		{ geometry, part, kind }: Where,
 		width: 1 | 3,
 		array: 'float' | 'byte'
 	): Data => {
+		const elements = elementsOf(geometry, part, kind);
 		const work = () => {
-			const elements = elementsOf(geometry, part, kind);
 			const data = allocate(array, elements.count * width);
 			const said: string[] = [];
 			run(value, elements, width, data, { poll: options.poll, warn: (message) => said.push(message) });
 			return { data, said };
 		};
-		const key = `${array} ${width} ${part} ${kind} ${value.hash}`;
-		const kept = blaming(value, () => derive(geometry, key, work));
+		const kept = blaming(value, () => columns.take(value, elements, `${array} ${width} ${kind}`, work));
 		kept.said.forEach(warn);
 		return kept.data as Data;
 	};
@@ -61,7 +64,7 @@ export function makeContext({ seed, stream, warn, poll, progress, inputs, ranges
 		poll,
 		progress,
 		rangesOf,
-		stream: (name = '') => streamWords(seed, '', name ? `${stream} ${mixText(0, name)}` : stream),
+		stream: (name = '') => streamWords(seed, path, name ? `${stream} ${mixText(0, name)}` : stream),
 		numbers: (value, on) => evaluate<Float32Array>(value, on, 1, 'float'),
 		vectors: (value, on) => evaluate<Float32Array>(value, on, 3, 'float'),
 		yesNos: (value, on) => evaluate<Uint8Array>(value, on, 1, 'byte'),

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { generator } from '../testing.ts';
+import { generator } from '../testing/index.ts';
 import {
 	copyNodes,
 	fitsInGraph,

@@ -63,6 +63,12 @@ export const settingSchema = z.union([
 /** Never a name such as __proto__: it begins with a letter. */
 const settingName = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
 
+const portSchema = z.object({
+	name: settingName,
+	carries: z.enum(['geometry', 'number', 'whole', 'yesno', 'vector', 'colour', 'value', 'list', 'ramp']),
+	default: finite.optional()
+});
+
 export const nodeSchema = z.object({
 	id,
 	kind: z.string().max(80),
@@ -78,6 +84,8 @@ export const nodeSchema = z.object({
 		.array(z.object({ name: z.string().regex(/^[\p{L}_][\p{L}\p{N}_]{0,60}$/u), value: finite }))
 		.max(40)
 		.optional(),
+	/** What goes in and out, where a node has ports of its own: as its body says. */
+	ports: z.object({ inputs: z.array(portSchema).max(100), outputs: z.array(portSchema).max(100) }).optional(),
 	/** Settings kept open on the node in the graph. */
 	pinned: z.array(z.string().max(80)).max(80).optional(),
 	bypassed: z.boolean().optional(),
@@ -94,7 +102,9 @@ export const noteSchema = z.object({
 	text: z.string().max(5000),
 	width: finite.optional()
 });
-const graphSchema = z.object({
+export const graphSchema = z.object({
+	/** The name of a body. */
+	name: nameSchema.optional(),
 	nodes: z.array(nodeSchema).max(5000),
 	/** In order: where an input takes several wires, they arrive so. */
 	wires: z.array(wireSchema).max(20_000),
@@ -134,7 +144,8 @@ export const documentSchema = z.object({
 	unit: z.literal('m'),
 	dials: z.array(z.unknown()).max(0).default([]),
 	slots: z.array(z.unknown()).max(0).default([]),
-	graphs: z.object({ main: graphSchema }),
+	/** The main graph, and bodies by id. */
+	graphs: z.object({ main: graphSchema }).catchall(graphSchema),
 	ties: z.array(z.unknown()).max(0).default([]),
 	presets: z.array(z.unknown()).max(0).default([]),
 	kept: z.array(z.unknown()).max(0).default([]),
@@ -147,6 +158,7 @@ export type GraphNode = z.infer<typeof nodeSchema>;
 export type Wire = z.infer<typeof wireSchema>;
 export type Note = z.infer<typeof noteSchema>;
 export type Graph = z.infer<typeof graphSchema>;
+export type Port = z.infer<typeof portSchema>;
 export type Setting = z.infer<typeof settingSchema>;
 export type ScalarSetting = z.infer<typeof scalarSetting>;
 export type RandomRange = z.infer<typeof randomRange>;
@@ -170,6 +182,17 @@ export function newStream(): string {
 	const { crypto } = globalThis as unknown as { crypto: { getRandomValues(a: Uint32Array): void } };
 	crypto.getRandomValues(words);
 	return words[0].toString(36) + words[1].toString(36);
+}
+
+/** The document with one of its graphs changed. The same object where nothing changes. */
+export function withGraph(
+	document: GeneratorDocument,
+	id: string,
+	make: (graph: Graph) => Graph
+): GeneratorDocument {
+	const before = document.graphs[id];
+	const after = make(before);
+	return after === before ? document : { ...document, graphs: { ...document.graphs, [id]: after } };
 }
 
 /** An empty generator. */

@@ -4,7 +4,7 @@ import { test } from 'node:test';
 import { digestOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { dice, pick } from '../testing.ts';
+import { dice, pick } from '../testing/index.ts';
 import { Evaluator, fitsInGraph, inputsOf, openDocument, sourcesFor, writeDocument } from './index.ts';
 import type { Evaluation, GeneratorDocument } from './index.ts';
 import { edits, start } from './random-edits.ts';

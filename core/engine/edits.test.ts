@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { OutputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { dice, evaluateAll, generator, pick } from '../testing.ts';
+import { dice, evaluateAll, generator, pick } from '../testing/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import {
 	copyNodes,

@@ -1,36 +1,43 @@
 /**
  * Evaluation: pulled from the nodes that are looked at, cached by provenance. A node's key is a hash of its kind, its
- * settings and the keys of what flows into it, so that changing one setting runs that node and what hangs from it.
+ * settings and the keys of what flows into it, so that changing one setting runs that node and what hangs from it. One
+ * worklist over scopes and nodes, without recursion, however deep bodies lie in one another.
  */
 import { Hasher, NodeError, Stopped, formatCount } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
-import { Memory, boundsOf, bytesOf, countsOf, withMemory } from '../geometry/index.ts';
+import { Ledger, OutOfMemory, boundsOf, countsOf, firstUnsound, mergeGeometries } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import type { AnyNode } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { Binder, GraphIndex, isGeometry, isList, isVarying, settingOf } from './bind.ts';
-import { makeContext } from './context.ts';
-import type { GeneratorDocument, Graph, GraphNode, Wire } from './document.ts';
 import { ResultCache } from './cache.ts';
-import type { NodeFacts } from './order.ts';
-import { factsOf, isVaried, orderOf } from './order.ts';
+import type { Body } from './composites/index.ts';
+import { bodyOf, keyOfBody } from './composites/index.ts';
+import { makeContext } from './context.ts';
+import type { GeneratorDocument, GraphNode, Wire } from './document.ts';
+import { EvaluatedColumns } from './evaluated-columns.ts';
+import { factsOf, isVaried } from './facts.ts';
 import type { Warn } from './resolve.ts';
-import { bypassed, failed, waiting, waitingFor } from './result.ts';
-import type { NodeMessage, NodeResult, Value } from './result.ts';
-import { Incomplete, Waiting, noteSharedRanges, resolveInputs } from './resolve.ts';
+import { Incomplete, Waiting, notesOnSharedRanges, resolveInputs } from './resolve.ts';
+import { bypassedFrom, failed, waiting, waitingFor } from './result.ts';
+import type { NodeMessage, NodeResult } from './result.ts';
+import { Scope } from './scope.ts';
+import { settingOf } from './settings-graph.ts';
+import { isGeometry, isVarying } from './values.ts';
+import type { Value } from './values.ts';
 
 /** What a node was evaluated from, and what came of it: while all of it is the same, no key need be made. */
 interface Before {
 	seed: number;
 	wires: readonly Wire[];
-	sources: readonly (NodeResult | undefined)[];
-	result: NodeResult;
+	/** The keys of what flowed in. */
+	sources: readonly string[];
+	key: string;
 }
 
 export interface Evaluation {
 	/** For every node that the targets hang from. */
 	readonly results: ReadonlyMap<string, NodeResult>;
-	/** The nodes that really ran, in order; the others came from the cache. */
+	/** The nodes that really ran, in order; the others came from the cache. Those in bodies with their path before them. */
 	readonly ran: readonly string[];
 }
 
@@ -45,218 +52,429 @@ export interface EvaluatorOptions {
 	poll?: () => void;
 	/** Hears how far a node is. */
 	progress?: (node: string, share: number) => void;
+	/** Hears which node of the main graph begins. */
+	begins?: (node: string) => void;
 	/** The longest that one node may take. */
 	seconds?: number;
 }
 
+/** A node that is being evaluated, or waits for what it needs. */
+interface Task {
+	readonly scope: Scope;
+	readonly node: GraphNode;
+	/** The wire whose source is looked at next. */
+	next: number;
+	/** The body at work, where the node has one, and the nodes in it that it asked for. */
+	body: { steps: Body; key: string; since: number } | null;
+	asked: { scope: Scope; nodes: string[] } | null;
+}
+
+/** One evaluation at work. */
+interface Run {
+	readonly ran: string[];
+	/** Keys of results that must stay. */
+	readonly pinned: string[];
+	readonly stack: Task[];
+	readonly ended: ReadonlySet<string>;
+}
+
+export interface BeginOptions {
+	/** In place of the document's own. */
+	seed?: number;
+	/** Nodes of the main graph at which an earlier evaluation had to be ended. */
+	ended?: readonly string[];
+}
+
 /** The most elements that one table may have. */
 export const MOST_ELEMENTS = 16_000_000;
-
-const NO_WIRES: readonly Wire[] = [];
+const MOST_SECONDS = 120;
+const MOST_NOTES = 20;
 
 /** Evaluates generators, and remembers what it made. */
 export class Evaluator {
-	readonly memory: Memory;
+	readonly ledger: Ledger;
 	readonly #options: EvaluatorOptions;
 	readonly #cache: ResultCache;
+	readonly #columns: EvaluatedColumns;
 	/** When the node at hand is given up. */
 	#latest = Infinity;
-	#index: { graph: Graph; index: GraphIndex } | null = null;
 	readonly #before = new WeakMap<GraphNode, Before>();
+	/** Keys of the results that whoever asked last may still look at. */
+	#pinned: readonly string[] = [];
+	/** The document of the last evaluation: what failed for want of memory is tried again with another. */
+	#document: GeneratorDocument | null = null;
+	#tried = new WeakMap<NodeResult, GeneratorDocument>();
 
 	constructor(options: EvaluatorOptions = {}) {
 		this.#options = options;
-		this.memory = new Memory(options.memory ?? 2e9, options.shared ?? false, () => this.#poll());
-		this.#cache = new ResultCache(this.memory.limit / 2);
-	}
-
-	/** Bytes held by the cache. */
-	get cachedBytes(): number {
-		return this.#cache.bytes;
+		this.ledger = new Ledger({
+			limit: options.memory,
+			shared: options.shared,
+			poll: () => this.#poll(),
+			relieve: (bytes) => this.#relieve(bytes)
+		});
+		this.#cache = new ResultCache(this.ledger);
+		this.#columns = new EvaluatedColumns(this.ledger);
 	}
 
 	/**
-	 * Evaluates what the targets (ids of nodes) hang from.
+	 * Evaluates what the targets (ids of nodes) hang from, in their order.
 	 * @param seed in place of the document's own.
 	 * Throws only `Stopped`; everything an artist can mend stands in the results.
 	 */
 	evaluate(document: GeneratorDocument, targets: readonly string[], seed = document.seed): Evaluation {
-		const graph = document.graphs.main;
-		if (this.#index?.graph !== graph) this.#index = { graph, index: new GraphIndex(graph) };
-		const { index } = this.#index;
-		const results = new Map<string, NodeResult>();
-		const ran: string[] = [];
-		const outputs = (node: string, port: string): Value => {
-			const made = results.get(node)?.outputs.get(port);
-			if (made === undefined) throw new Waiting(node);
-			return made;
-		};
-		const binder = new Binder(index, seed, outputs);
-		const { order, circular } = orderOf(index, targets);
-		for (const node of order) {
-			this.#options.poll?.();
-			const result = circular.has(node.id)
-				? failed(node, {
-						message: 'This node lies on a circle of wires or references. Take one of them away.'
-					})
-				: this.#evaluateNode(node, index, binder, results, seed, ran);
-			results.set(node.id, result);
-		}
-		this.#cache.evict(new Set([...results.values()].map((result) => result.key)));
+		const { results, ran } = this.begin(document, { seed }).pull(targets);
 		return { results, ran };
 	}
 
-	#evaluateNode(
-		node: GraphNode,
-		index: GraphIndex,
-		binder: Binder,
-		results: ReadonlyMap<string, NodeResult>,
-		seed: number,
-		ran: string[]
-	): NodeResult {
+	/** Begins an evaluation of which results are pulled bit by bit: what is looked at first, the rest after it. */
+	begin(
+		document: GeneratorDocument,
+		{ seed = document.seed, ended = [] }: BeginOptions = {}
+	): { pull: (targets: readonly string[]) => Evaluation } {
+		this.#document = document;
+		const main = new Scope({
+			document,
+			graph: document.graphs.main,
+			seed,
+			path: '',
+			arrivals: new Map(),
+			bodies: []
+		});
+		const run: Run = { ran: [], pinned: [], stack: [], ended: new Set(ended) };
+		return {
+			pull: (targets) => {
+				const from = run.ran.length;
+				try {
+					this.#pull(run, main, targets);
+				} catch (error) {
+					run.pinned.splice(0).forEach((key) => this.#cache.unpin(key));
+					throw error;
+				}
+				this.#settle(run);
+				return { results: main.results, ran: run.ran.slice(from) };
+			}
+		};
+	}
+
+	/** What was pinned before is free again; what was pinned now stays until the next evaluation. */
+	#settle(run: Run): void {
+		const before = this.#pinned;
+		if (before !== run.pinned) {
+			this.#pinned = run.pinned;
+			for (const key of before) this.#cache.unpin(key);
+			this.#columns.endRound();
+		}
+		this.#cache.trim(() => this.ledger.held > this.ledger.limit / 2);
+	}
+
+	#pull(run: Run, main: Scope, targets: readonly string[]): void {
+		const { stack } = run;
+		for (const target of targets) {
+			this.#need(run, main, target);
+			while (stack.length) {
+				this.#options.poll?.();
+				this.#step(run, stack[stack.length - 1]);
+			}
+		}
+	}
+
+	/** Puts a node on the worklist where it has no result yet. Whether it is on it now, or was already. */
+	#need(run: Run, scope: Scope, id: string): 'done' | 'added' | 'open' {
+		const node = scope.node(id);
+		if (!node || scope.results.has(id)) return 'done';
+		if (scope.open.has(id)) return 'open';
+		scope.open.add(id);
+		run.stack.push({ scope, node, next: 0, body: null, asked: null });
+		return 'added';
+	}
+
+	/** One step of the node that stands on top: evaluates what it needs next, or itself. */
+	#step(run: Run, task: Task): void {
+		const { scope, node } = task;
+		const done = (result: NodeResult) => {
+			run.stack.pop();
+			scope.open.delete(node.id);
+			scope.results.set(node.id, result);
+			if (result.key) {
+				this.#cache.pin(result.key);
+				run.pinned.push(result.key);
+			}
+		};
+		const circular = () =>
+			done(
+				failed(node, {
+					message: 'This node lies on a circle of wires or references. Take one of them away.'
+				})
+			);
+		if (!task.body) {
+			const wires = scope.index.wiresIntoNode(node.id);
+			while (task.next < wires.length) {
+				const need = this.#need(run, scope, wires[task.next++].from[0]);
+				if (need === 'added') return;
+				if (need === 'open') return circular();
+			}
+			const wanted = factsOf(node).hasFormulas ? scope.settings.prepare(node) : null;
+			if (wanted !== null) {
+				const need = this.#need(run, scope, wanted);
+				if (need === 'added') return;
+				// Its result is there, but what the setting wants of it is not, or it hangs from this node.
+				if (need === 'open') return circular();
+			}
+			const begun = this.#begin(run, task);
+			if (begun) return done(begun);
+		}
+		const made = this.#goOn(run, task);
+		if (made) done(made);
+	}
+
+	/** Evaluates a node whose sources are done; null where its body must be evaluated first. */
+	#begin(run: Run, task: Task): NodeResult | null {
+		const { scope, node } = task;
 		const kind = nodeKinds.get(node.kind);
 		if (!kind) return failed(node, { message: `There is no kind of node “${node.kind}”.` });
-		if (node.bypassed) return bypassed(node, kind, index, results);
-		const wired = (index.intoNode.get(node.id) ?? []).find((wire) => {
-			const up = results.get(wire.from[0]);
+		if (node.bypassed) return this.#bypass(scope, node, kind);
+		if (!scope.path && run.ended.has(node.id))
+			return failed(node, {
+				message: `${kind.name} did not answer for some seconds and was ended. Change it, or what comes in, and it is tried again.`
+			});
+		const wires = scope.index.wiresIntoNode(node.id);
+		const blocked = wires.find((wire) => {
+			const up = scope.results.get(wire.from[0]);
 			return !up || up.state === 'error' || up.state === 'waiting';
 		});
-		if (wired) return waitingFor(node, wired.from[0], index);
+		if (blocked) return waitingFor(node, blocked.from[0], scope.index);
 		const facts = factsOf(node);
-		const wires = index.intoNode.get(node.id) ?? NO_WIRES;
 		const before = this.#before.get(node);
-		if (
-			before &&
-			before.seed === seed &&
-			sameSources(before, wires, results) &&
-			this.#cache.take(before.result.key)
-		)
-			return before.result;
+		if (before && before.seed === scope.seed && !scope.path && sameSources(before, wires, scope)) {
+			const known = this.#known(before.key);
+			if (known) return this.#told(known, scope, node, kind);
+		}
+		let key = '';
 		const notes: NodeMessage[] = [];
-		/** With a formula, what stands further off may change the result; then the key decides. */
-		const keep = (result: NodeResult): NodeResult => {
-			if (!facts.hasFormulas)
-				this.#before.set(node, {
-					seed,
-					wires,
-					sources: wires.map((wire) => results.get(wire.from[0])),
-					result
-				});
-			return result;
-		};
 		try {
-			const key = this.#keyOf(node, kind, facts, wires, binder, results, seed);
-			const known = this.#cache.take(key);
-			if (known) return keep(known.id === node.id ? known : { ...known, id: node.id });
-			ran.push(node.id);
-			const result = this.#run(node, kind, key, index, binder, results, seed, notes);
-			this.#cache.keep(result);
-			return keep(result);
+			key = this.#keyOf(scope, node, kind);
+			// With a formula, what stands further off may change the result, and a body may change; then the key decides.
+			if (!facts.hasFormulas && !kind.body && !scope.path)
+				this.#before.set(node, {
+					seed: scope.seed,
+					wires,
+					sources: wires.map((wire) => scope.results.get(wire.from[0])!.key),
+					key
+				});
+			const known = this.#known(key);
+			if (known) return this.#told(known, scope, node, kind);
+			if (!scope.path) this.#options.begins?.(node.id);
+			run.ran.push(scope.path ? `${scope.path} ${node.id}` : node.id);
+			if (kind.body) {
+				task.body = { steps: bodyOf(scope, node), key, since: now() };
+				return null;
+			}
+			return this.#told(
+				this.#work(() => this.#run(scope, node, kind, key, notes)),
+				scope,
+				node,
+				kind
+			);
 		} catch (error) {
-			if (error instanceof Waiting) return waitingFor(node, error.node, index);
-			if (error instanceof Incomplete) return waiting(node, error.message, error.input);
-			if (error instanceof NodeError)
-				return {
-					...failed(node, { message: error.message, input: error.input, fixes: error.fixes }),
-					warnings: notes
-				};
-			if (error instanceof Stopped) throw error;
-			if (error instanceof RangeError)
-				return failed(node, { message: 'This needs more memory than the machine gives. Lower the counts.' });
-			return failed(node, {
-				message: `${kind.name} met a fault of ours, not of yours: ${(error as Error).message}. Undo the last change, and please report it.`
-			});
+			return this.#failure(node, kind, key, error as Error, notes, scope);
 		}
 	}
 
-	/** The provenance key: the kind, the settings, and the keys of what flows in. */
-	#keyOf(
-		node: GraphNode,
-		kind: AnyNode,
-		{ signature, varied }: NodeFacts,
-		wires: readonly Wire[],
-		binder: Binder,
-		results: ReadonlyMap<string, NodeResult>,
-		seed: number
-	): string {
-		const hasher = new Hasher().text(signature);
-		const wired = new Set<string>();
-		for (const wire of wires) {
-			const up = results.get(wire.from[0])!;
-			const made = up.outputs.get(wire.from[1]);
-			if (made === undefined) throw new Waiting(wire.from[0]);
-			wired.add(wire.to[1]);
-			hasher.text(wire.to[1]).text(isVarying(made) ? made.hash : `${up.key} ${wire.from[1]}`);
+	/** A node with a body goes on: evaluates what the body asks for, or publishes what came of it. */
+	#goOn(run: Run, task: Task): NodeResult | null {
+		const { scope, node, body } = task;
+		const kind = nodeKinds.get(node.kind)!;
+		try {
+			for (;;) {
+				if (task.asked) {
+					const { scope: inner, nodes } = task.asked;
+					while (nodes.length) {
+						const need = this.#need(run, inner, nodes[nodes.length - 1]);
+						if (need === 'added') return null;
+						nodes.pop();
+					}
+					task.asked = null;
+				}
+				const step = body!.steps.next();
+				if (step.done)
+					return this.#work(() => this.#publish(node, body!.key, step.value, [], body!.since, 'fresh'));
+				task.asked = { scope: step.value.scope, nodes: [...step.value.nodes] };
+			}
+		} catch (error) {
+			return this.#failure(node, kind, body!.key, error as Error, [], scope);
 		}
-		for (const name of varied) if (!wired.has(name)) hasher.text(name).text(binder.value(node, name).hash);
-		if (kind.seeded) hasher.number(seed).text(node.stream);
-		return hasher.digest();
 	}
 
-	#run(
+	/** A bypassed node hands its first geometry through. */
+	#bypass(scope: Scope, node: GraphNode, kind: AnyNode): NodeResult {
+		const from = bypassedFrom(node, kind, scope.index, scope.results);
+		if ('state' in from) return from;
+		const known = this.#known(from.key);
+		if (known) return known.id === node.id ? known : { ...known, id: node.id };
+		try {
+			return this.#work(() =>
+				this.#publish(
+					node,
+					from.key,
+					{
+						[from.port]: from.geometries.length === 1 ? from.geometries[0] : mergeGeometries(from.geometries)
+					},
+					[],
+					now(),
+					'bypassed'
+				)
+			);
+		} catch (error) {
+			return this.#failure(node, kind, from.key, error as Error, [], scope);
+		}
+	}
+
+	/** The result of a key. What failed for want of memory counts for the document for which it was tried. */
+	#known(key: string): NodeResult | undefined {
+		const known = this.#cache.take(key);
+		const tried = known && this.#tried.get(known);
+		return tried && tried !== this.#document ? undefined : known;
+	}
+
+	/** A result as this node's own, with what must be said of its place in the graph. */
+	#told(result: NodeResult, scope: Scope, node: GraphNode, kind: AnyNode): NodeResult {
+		const own = result.id === node.id ? result : { ...result, id: node.id };
+		if (result.state !== 'fresh') return own;
+		const notes = notesOnSharedRanges(node, kind, scope.index);
+		return notes.length ? { ...own, warnings: [...own.warnings, ...notes] } : own;
+	}
+
+	#failure(
 		node: GraphNode,
 		kind: AnyNode,
 		key: string,
-		index: GraphIndex,
-		binder: Binder,
-		results: ReadonlyMap<string, NodeResult>,
-		seed: number,
-		notes: NodeMessage[]
+		error: Error,
+		notes: readonly NodeMessage[],
+		scope: Scope
 	): NodeResult {
+		if (error instanceof Stopped) throw error;
+		if (error instanceof Waiting) return waitingFor(node, error.node, scope.index);
+		if (error instanceof Incomplete) return waiting(node, error.message, error.input);
+		const noMemory = error instanceof OutOfMemory || error instanceof RangeError;
+		const message =
+			error instanceof NodeError
+				? { message: error.message, input: error.input, fixes: error.fixes }
+				: error instanceof RangeError
+					? { message: 'This needs more memory than the machine gives. Lower the counts.' }
+					: {
+							message: `${kind.name} met a fault of ours, not of yours: ${error.message}. Undo the last change, and please report it.`
+						};
+		const result: NodeResult = { ...failed(node, message), key, warnings: notes };
+		if (key) this.#cache.keep(result);
+		if (noMemory && this.#document) this.#tried.set(result, this.#document);
+		return result;
+	}
+
+	/** The provenance key: the kind, the settings, and the keys of what flows in. */
+	#keyOf(scope: Scope, node: GraphNode, kind: AnyNode): string {
+		const { signature, varied } = factsOf(node);
+		const hasher = new Hasher().text(signature);
+		const wired = new Set<string>();
+		for (const wire of scope.index.wiresIntoNode(node.id)) {
+			const made = scope.output(wire.from[0], wire.from[1]);
+			wired.add(wire.to[1]);
+			hasher
+				.text(wire.to[1])
+				.text(isVarying(made) ? made.hash : `${scope.results.get(wire.from[0])!.key} ${wire.from[1]}`);
+		}
+		for (const name of varied)
+			if (!wired.has(name)) hasher.text(name).text(scope.settings.value(node, name).hash);
+		if (kind.body) hasher.text(keyOfBody(scope, node));
+		if (kind.seeded) hasher.number(scope.seed).text(scope.path).text(node.stream);
+		return hasher.digest();
+	}
+
+	/** Runs work of a node with its memory in the ledger, within the time that a node may take. */
+	#work<Result>(work: () => Result): Result {
+		this.#latest = now() + 1000 * (this.#options.seconds ?? MOST_SECONDS);
+		try {
+			return this.ledger.work(work);
+		} finally {
+			this.#latest = Infinity;
+		}
+	}
+
+	#run(scope: Scope, node: GraphNode, kind: AnyNode, key: string, notes: NodeMessage[]): NodeResult {
 		const warn: Warn = (message, input, fixes) => {
-			if (notes.length < 20 && !notes.some((note) => note.message === message))
+			if (notes.length < MOST_NOTES && !notes.some((note) => note.message === message))
 				notes.push({ message, input, fixes });
 		};
-		const start = now();
-		this.#latest = start + 1000 * (this.#options.seconds ?? 120);
-		const poll = () => this.#poll();
-		this.memory.used = this.#cache.bytes;
-		return withMemory(this.memory, () => {
-			const inputs = resolveInputs(node, kind, { index, binder, results, asset: this.#options.asset }, warn);
-			noteSharedRanges(node, kind, index, warn);
-			const estimate = kind.estimate?.(inputs as never);
-			const most = estimate?.most ?? MOST_ELEMENTS;
-			if (estimate && !(estimate.elements <= most))
-				throw new NodeError(
-					`This would make ${formatCount(estimate.elements)} ${estimate.of}; ${formatCount(most)} fit. ${estimate.lower}`
-				);
-			const context = makeContext({
-				seed,
-				stream: node.stream,
-				warn,
-				poll,
-				progress: (share) => this.#options.progress?.(node.id, share),
-				inputs,
-				rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
-			});
-			const extra = new Map(
-				(node.inputs ?? []).map((own): [string, Varying] => [own.name, binder.value(node, own.name)])
-			);
-			const made = kind.run(inputs as never, context, extra) as Record<string, Value>;
-			const outputs = new Map(Object.entries(made));
-			const geometry = [...outputs.values()].find((value): value is Geometry => isGeometry(value));
-			let bytes = 256;
-			for (const value of outputs.values())
-				bytes += isList(value) ? value.data.byteLength : isGeometry(value) ? bytesOf(value) : 200;
-			const bounds = geometry ? boundsOf(geometry) : null;
-			if (bounds && ![...bounds.low, ...bounds.high].every(Number.isFinite))
-				throw new NodeError(
-					'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
-				);
-			const milliseconds = now() - start;
-			return {
-				id: node.id,
-				key,
-				state: 'fresh',
-				outputs,
-				warnings: notes,
-				error: null,
-				bytes,
-				milliseconds,
-				counts: geometry ? countsOf(geometry) : null,
-				bounds
-			};
+		const since = now();
+		const inputs = resolveInputs(node, kind, { scope, asset: this.#options.asset }, warn);
+		this.#checkEstimate(kind, inputs);
+		const context = makeContext({
+			seed: scope.seed,
+			path: scope.path,
+			stream: node.stream,
+			warn,
+			poll: () => this.#poll(),
+			progress: (share) => this.#options.progress?.(node.id, share),
+			columns: this.#columns,
+			inputs,
+			rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
 		});
+		const extra = new Map(
+			(node.inputs ?? []).map((own): [string, Varying] => [own.name, scope.settings.value(node, own.name)])
+		);
+		const made = kind.run!(inputs as never, context, extra) as Record<string, Value>;
+		return this.#publish(node, key, made, notes, since, 'fresh');
+	}
+
+	#checkEstimate(kind: AnyNode, inputs: Record<string, unknown>): void {
+		const estimate = kind.estimate?.(inputs as never);
+		if (!estimate) return;
+		const { elements, of, lower, most = MOST_ELEMENTS, bytes = 0, seconds = 0 } = estimate;
+		if (!(elements <= most))
+			throw new NodeError(
+				`This would make ${formatCount(elements)} ${of}; ${formatCount(most)} fit. ${lower}`
+			);
+		const longest = this.#options.seconds ?? MOST_SECONDS;
+		if (!(seconds <= longest))
+			throw new NodeError(
+				`This would take about ${formatCount(seconds)} seconds; ${formatCount(longest)} are allowed. ${lower}`
+			);
+		this.ledger.check(bytes);
+	}
+
+	/** Checks what a node hands on, and keeps it. */
+	#publish(
+		node: GraphNode,
+		key: string,
+		made: Readonly<Record<string, Value>>,
+		warnings: readonly NodeMessage[],
+		since: number,
+		state: 'fresh' | 'bypassed'
+	): NodeResult {
+		const outputs = new Map(Object.entries(made));
+		const geometry = [...outputs.values()].find((value): value is Geometry => isGeometry(value));
+		for (const value of outputs.values()) {
+			const wrong = isGeometry(value) && firstUnsound(value, (column) => this.ledger.isHeld(column));
+			if (wrong) throw new NodeError(wrong);
+		}
+		const bounds = geometry ? boundsOf(geometry) : null;
+		if (bounds && ![...bounds.low, ...bounds.high].every(Number.isFinite))
+			throw new NodeError(
+				'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
+			);
+		const result: NodeResult = {
+			id: node.id,
+			key,
+			state,
+			outputs,
+			warnings,
+			error: null,
+			milliseconds: now() - since,
+			counts: geometry ? countsOf(geometry) : null,
+			bounds
+		};
+		this.#cache.keep(result);
+		return result;
 	}
 
 	/** Throws when it is time to stop, or when a node takes too long. */
@@ -264,19 +482,24 @@ export class Evaluator {
 		this.#options.poll?.();
 		if (now() > this.#latest)
 			throw new NodeError(
-				`This took more than ${this.#options.seconds ?? 120} seconds and was given up. Lower the counts.`
+				`This took more than ${this.#options.seconds ?? MOST_SECONDS} seconds and was given up. Lower the counts.`
 			);
+	}
+
+	/** Lets go of what can be made again, so that `bytes` more fit. */
+	#relieve(bytes: number): void {
+		const { ledger } = this;
+		const isTooMuch = () => ledger.held + ledger.working + bytes > ledger.limit;
+		this.#columns.trim(isTooMuch);
+		this.#cache.trim(isTooMuch);
 	}
 }
 
-function sameSources(
-	before: Before,
-	wires: readonly Wire[],
-	results: ReadonlyMap<string, NodeResult>
-): boolean {
+function sameSources(before: Before, wires: readonly Wire[], { results }: Scope): boolean {
 	if (before.wires.length !== wires.length) return false;
 	for (let i = 0; i < wires.length; i++)
-		if (before.wires[i] !== wires[i] || before.sources[i] !== results.get(wires[i].from[0])) return false;
+		if (before.wires[i] !== wires[i] || before.sources[i] !== results.get(wires[i].from[0])?.key)
+			return false;
 	return true;
 }
 

@@ -8,7 +8,8 @@ export {
 	isRamp,
 	isRange,
 	newDocument,
-	newStream
+	newStream,
+	withGraph
 } from './document.ts';
 export type {
 	Background,
@@ -17,6 +18,7 @@ export type {
 	Graph,
 	GraphNode,
 	Note,
+	Port,
 	RandomRange,
 	ScalarSetting,
 	Setting,
@@ -25,17 +27,12 @@ export type {
 export * from './document-text.ts';
 export * from './connect.ts';
 export * from './evaluate.ts';
-export type { NodeMessage, NodeResult, Value } from './result.ts';
-export {
-	GraphIndex,
-	formulasOf,
-	isGeometry,
-	isList,
-	isVarying,
-	referencesIn,
-	settingOf,
-	treeOf
-} from './bind.ts';
+export type { NodeMessage, NodeResult } from './result.ts';
+export { isGeometry, isList, isRampValue, isVarying } from './values.ts';
+export type { Value } from './values.ts';
+export { GraphIndex, formulasOf, referencesIn, treeOf } from './graph-index.ts';
+export { settingOf } from './settings-graph.ts';
+export { bodiesIn, interfaceOf, withPorts } from './bodies.ts';
 export * from './build.ts';
 export * from './clip.ts';
 export { withKind } from './change-kind.ts';

@@ -6,7 +6,7 @@ import { unpackGenerator } from '../formats/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { evaluateAll } from '../testing.ts';
+import { evaluateAll } from '../testing/index.ts';
 import { inputOf, openDocument, openRaw, readClip } from './index.ts';
 import type { GeneratorDocument } from './index.ts';
 

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import type { Fix } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { generator, pick } from '../testing.ts';
+import { generator, pick } from '../testing/index.ts';
 import {
 	copyNodes,
 	fits,

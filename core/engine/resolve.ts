@@ -6,21 +6,21 @@ import { EMPTY, isEmpty, makeCurves, makeMesh, makePoints } from '../geometry/in
 import type { Varying } from '../varying/index.ts';
 import { constantNumber, fixesOfName, nearestName, partsOf, run, singleElement } from '../varying/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
-import type { Binder, GraphIndex } from './bind.ts';
-import { isGeometry, isList, isRampValue, settingOf } from './bind.ts';
 import { inputsOf } from './connect.ts';
 import type { GraphNode, Setting } from './document.ts';
 import { isPath, isRamp, isRange } from './document.ts';
-import type { NodeResult } from './result.ts';
+import type { GraphIndex } from './graph-index.ts';
+import type { NodeMessage } from './result.ts';
+import type { Scope } from './scope.ts';
+import { settingOf } from './settings-graph.ts';
+import { isGeometry, isList, isRampValue } from './values.ts';
 
 /** Hears what the artist should know: a sentence, the input it is about, and what may be done. */
 export type Warn = (message: string, input?: string, fixes?: readonly Fix[]) => void;
 
 /** Where inputs come from. */
 export interface Sources {
-	index: GraphIndex;
-	binder: Binder;
-	results: ReadonlyMap<string, NodeResult>;
+	scope: Scope;
 	/** Finds an imported file by its digest. */
 	asset?: (hash: string) => Asset | null;
 }
@@ -55,9 +55,10 @@ function entriesOf(kind: AnyNode): [string, InputDefinition][] {
 export function resolveInputs(
 	node: GraphNode,
 	kind: AnyNode,
-	{ index, binder, results, asset }: Sources,
+	{ scope, asset }: Sources,
 	warn: Warn
 ): Record<string, unknown> {
+	const { index, results } = scope;
 	const inputs: Record<string, unknown> = {};
 	for (const [name, input] of entriesOf(kind)) {
 		const wires = index.wiresInto(node.id, name);
@@ -124,7 +125,7 @@ export function resolveInputs(
 					inputs[name] = plain;
 					break;
 				}
-				const value = binder.value(node, name, (message) => warn(message, name));
+				const value = scope.settings.value(node, name, (message) => warn(message, name));
 				inputs[name] =
 					('varies' in input && input.varies) || input.kind === 'value' || input.kind === 'formula'
 						? value
@@ -135,14 +136,10 @@ export function resolveInputs(
 	return inputs;
 }
 
-/** Points out a random range further up that is drawn once, where the artist plainly wanted one per copy. */
-export function noteSharedRanges(
-	node: GraphNode,
-	kind: AnyNode,
-	index: GraphIndex,
-	warn: (message: string, input?: string) => void
-): void {
-	if (kind.family !== 'copies' || kind.id === 'copies-to-mesh') return;
+/** Points out random ranges further up that are drawn once, where the artist plainly wanted one per copy. */
+export function notesOnSharedRanges(node: GraphNode, kind: AnyNode, index: GraphIndex): NodeMessage[] {
+	if (kind.family !== 'copies' || kind.id === 'copies-to-mesh') return [];
+	const notes: NodeMessage[] = [];
 	const queue = index.wiresInto(node.id, 'source').map((wire) => wire.from[0]);
 	const seen = new Set(queue);
 	while (queue.length) {
@@ -157,17 +154,18 @@ export function noteSharedRanges(
 				continue;
 			const setting = settingOf(up, name, input);
 			if (isRange(setting) || (Array.isArray(setting) && setting.some(isRange)))
-				warn(
-					`The random range of “${input.label}” in ${up.short} is drawn once: all copies show the same source. Vary the copies' own scale or rotation instead, or connect several sources.`,
-					'source'
-				);
+				notes.push({
+					message: `The random range of “${input.label}” in ${up.short} is drawn once: all copies show the same source. Vary the copies' own scale or rotation instead, or connect several sources.`,
+					input: 'source'
+				});
 		}
-		for (const wire of index.intoNode.get(up.id) ?? [])
+		for (const wire of index.wiresIntoNode(up.id))
 			if (!seen.has(wire.from[0])) {
 				seen.add(wire.from[0]);
 				queue.push(wire.from[0]);
 			}
 	}
+	return notes;
 }
 
 function needText(needs: string | undefined): string {

@@ -2,14 +2,11 @@
 import { Hasher } from '../math/index.ts';
 import type { Fix } from '../math/index.ts';
 import type { Bounds, Counts, Geometry } from '../geometry/index.ts';
-import { boundsOf, countsOf, mergeGeometries } from '../geometry/index.ts';
-import type { AnyNode, InputDefinition, List } from '../nodes/index.ts';
-import type { Ramp, Varying } from '../varying/index.ts';
-import type { GraphIndex } from './bind.ts';
-import { isGeometry } from './bind.ts';
+import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import type { GraphNode } from './document.ts';
-
-export type Value = Geometry | Varying | List | Ramp;
+import type { GraphIndex } from './graph-index.ts';
+import { isGeometry } from './values.ts';
+import type { Value } from './values.ts';
 
 export interface NodeMessage {
 	message: string;
@@ -32,7 +29,6 @@ export interface NodeResult {
 	readonly milliseconds: number;
 	readonly warnings: readonly NodeMessage[];
 	readonly error: NodeMessage | null;
-	readonly bytes: number;
 }
 
 const nothing = {
@@ -40,8 +36,7 @@ const nothing = {
 	counts: null,
 	bounds: null,
 	milliseconds: 0,
-	warnings: [],
-	bytes: 0
+	warnings: []
 };
 /** A node that failed, with what to do about it. */
 export const failed = (node: GraphNode, error: NodeMessage): NodeResult => ({
@@ -65,13 +60,13 @@ export const waitingFor = (node: GraphNode, id: string, index: GraphIndex): Node
 	error: { message: `Waits for ${index.byId.get(id)?.short ?? 'a node'}.`, waitsFor: id }
 });
 
-/** A bypassed node hands its first geometry through. */
-export function bypassed(
+/** What a bypassed node hands through, or why it cannot. */
+export function bypassedFrom(
 	node: GraphNode,
 	kind: AnyNode,
 	index: GraphIndex,
 	results: ReadonlyMap<string, NodeResult>
-): NodeResult {
+): NodeResult | { port: string; geometries: Geometry[]; key: string } {
 	const inputs = Object.entries(kind.inputs) as [string, InputDefinition][];
 	const into = inputs.find(([, input]) => input.kind === 'geometry');
 	const out = Object.entries(kind.outputs as AnyNode['outputs']).find(
@@ -79,28 +74,16 @@ export function bypassed(
 	);
 	const through =
 		into && index.wiresInto(node.id, into[0]).map((wire) => ({ wire, up: results.get(wire.from[0]) }));
-	if (!into || !out || !through?.length)
-		return { ...waiting(node, 'Bypassed: it has nothing to hand through.'), state: 'waiting' };
+	if (!into || !out || !through?.length) return waiting(node, 'Bypassed: it has nothing to hand through.');
 	const blocked = through.find(({ up }) => !up || up.state === 'error' || up.state === 'waiting');
 	if (blocked) return waitingFor(node, blocked.wire.from[0], index);
 	const geometries = through
 		.map(({ wire, up }) => up!.outputs.get(wire.from[1]))
-		.filter((v): v is Geometry => !!v && isGeometry(v));
-	const geometry = geometries.length === 1 ? geometries[0] : mergeGeometries(geometries);
+		.filter((value): value is Geometry => isGeometry(value));
 	const key = new Hasher()
 		.text('bypassed')
+		.text(out[0])
 		.text(through.map(({ wire, up }) => `${up!.key} ${wire.from[1]}`).join())
 		.digest();
-	return {
-		id: node.id,
-		key,
-		state: 'bypassed',
-		outputs: new Map([[out[0], geometry]]),
-		warnings: [],
-		error: null,
-		bytes: 0,
-		milliseconds: 0,
-		counts: countsOf(geometry),
-		bounds: boundsOf(geometry)
-	};
+	return { port: out[0], geometries, key };
 }

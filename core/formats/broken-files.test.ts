@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { NodeError } from '../math/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { readGlb, readMesh, readPicture, readSvg, unpackGenerator, writeGlb, writeObj } from './index.ts';
 
 const text = (words: string) => new TextEncoder().encode(words);

@@ -5,8 +5,8 @@ import validator from 'gltf-validator';
 import type { Geometry } from '../geometry/index.ts';
 import { attributeNames, boundsOf, countsOf, trianglesOf } from '../geometry/index.ts';
 import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
-import { evaluateAll, generator } from '../testing.ts';
-import type { Row } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import type { Row } from '../testing/index.ts';
 import { readGlb, readObj, writeGlb, writeObj } from './index.ts';
 
 const ROWS: Row[] = [

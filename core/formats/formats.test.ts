@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import validator from 'gltf-validator';
 import { areaOf, boundsOf, countsOf } from '../geometry/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import {
 	hashBytes,
 	packGenerator,

@@ -5,7 +5,7 @@ import { encode as encodePng } from 'fast-png';
 import { encode as encodeJpeg } from 'jpeg-js';
 import { Evaluator, hashBytes } from '../index.ts';
 import type { Asset, Geometry } from '../index.ts';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { readPicture } from './image.ts';
 
 const png = (width: number, height: number, channels: 1 | 2 | 3 | 4, data: number[], depth: 8 | 16 = 8) =>

@@ -18,11 +18,11 @@ interface Picture {
 export type Channel = 'brightness' | 'red' | 'green' | 'blue' | 'opacity';
 
 /** One number from 0 to 1 for each pixel, rows from the top. */
-export interface GreyPicture {
+export type GreyPicture = {
 	width: number;
 	height: number;
 	data: Float32Array;
-}
+};
 
 const LARGEST_PICTURE_FILE = 64_000_000;
 const MOST_PIXELS = 4096 * 4096;

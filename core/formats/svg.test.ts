@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { svgPathProperties } from 'svg-path-properties';
 import { areaOf } from '../geometry/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { readPathData } from './svg-path.ts';
 import { readSvg } from './svg.ts';
 

@@ -1,63 +1,15 @@
 /** The only maker of column memory. It charges a budget first, so that no setting can take all the memory there is. */
-import { NodeError } from '../math/index.ts';
-
-/** Bytes taken and the most that may be. One for each evaluator. */
-export class Memory {
-	/** Bytes charged since the last `restart`. */
-	used = 0;
-	peak = 0;
-	readonly limit: number;
-	readonly shared: boolean;
-	readonly poll: () => void;
-
-	/**
-	 * @param limit most bytes that may be charged; 2 GB where nothing else is said.
-	 * @param shared whether columns lie in shared memory, so that other threads read them without a copy.
-	 * @param poll throws when the work should stop.
-	 */
-	constructor(limit = 2e9, shared = false, poll = () => {}) {
-		this.limit = limit;
-		this.shared = shared;
-		this.poll = poll;
-	}
-
-	charge(bytes: number): void {
-		this.check(bytes);
-		this.used += bytes;
-	}
-
-	/** Throws NodeError unless `bytes` more fit, and counts them for the peak. */
-	check(bytes: number): void {
-		if (!(this.used + bytes <= this.limit))
-			throw new NodeError(
-				`This needs ${formatBytes(this.used + bytes)} of memory; ${formatBytes(this.limit)} are allowed. Lower the counts, or use fewer elements.`
-			);
-		if (this.used + bytes > this.peak) this.peak = this.used + bytes;
-	}
-}
-
-let current = new Memory();
-
-/** Runs `work`, which must be synchronous, with its columns charged to `memory`. */
-export function withMemory<Result>(memory: Memory, work: () => Result): Result {
-	const before = current;
-	current = memory;
-	try {
-		return work();
-	} finally {
-		current = before;
-	}
-}
+import { owner, ownerIfAny } from './owner.ts';
 
 /** Throws when the current work should stop. Long loops call it every few thousand steps: see `pollAt`. */
-export const poll = (): void => current.poll();
+export const poll = (): void => ownerIfAny()?.poll();
 
 /** Throws NodeError unless the current budget has room for memory that is given back after use. */
-export const checkScratch = (bytes: number): void => current.check(bytes);
+export const checkScratch = (bytes: number): void => owner().check(bytes);
 
 /** Polls at every 4,096th step of a loop. */
 export function pollAt(step: number): void {
-	if ((step & 4095) === 0) current.poll();
+	if ((step & 4095) === 0) ownerIfAny()?.poll();
 }
 
 interface ArrayKinds {
@@ -74,16 +26,37 @@ const MAKERS = {
 	index: Uint32Array,
 	byte: Uint8Array
 };
+const KIND_OF = new Map<unknown, keyof ArrayKinds>(
+	Object.entries(MAKERS).map(([kind, Maker]) => [Maker, kind as keyof ArrayKinds])
+);
 
-/** A zeroed array of `length` numbers, charged to the current budget. Throws NodeError when it does not fit. */
+/** A zeroed array of `length` numbers for a column, charged to the current owner. Throws NodeError when it does not fit. */
 export function allocate<Kind extends keyof ArrayKinds>(kind: Kind, length: number): ArrayKinds[Kind] {
 	const Maker = MAKERS[kind];
 	const bytes = length * Maker.BYTES_PER_ELEMENT;
-	current.charge(bytes);
-	current.poll();
+	const own = owner();
+	own.charge(bytes);
+	own.poll();
 	return (
-		current.shared ? new Maker(new SharedArrayBuffer(bytes) as never) : new Maker(length)
+		own.shared ? new Maker(new SharedArrayBuffer(bytes) as never) : new Maker(length)
 	) as ArrayKinds[Kind];
+}
+
+/** The same for what is needed only while the work goes on: charged too, but never in shared memory. */
+export function scratch<Kind extends keyof ArrayKinds>(kind: Kind, length: number): ArrayKinds[Kind] {
+	const Maker = MAKERS[kind];
+	const own = owner();
+	own.charge(length * Maker.BYTES_PER_ELEMENT);
+	return new Maker(length) as ArrayKinds[Kind];
+}
+
+/** A copy of an array that may become a column. */
+export function copyOf<Data extends Float32Array | Float64Array | Int32Array | Uint32Array | Uint8Array>(
+	data: Data
+): Data {
+	const copy = allocate(KIND_OF.get(data.constructor)!, data.length);
+	copy.set(data);
+	return copy as Data;
 }
 
 /** Bytes as people read them. */

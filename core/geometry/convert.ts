@@ -1,8 +1,10 @@
 /** Values carried from one kind of element to another, by role: most blend, ids, whole numbers and texts do not. */
+import { scratch } from './allocate.ts';
 import type { Geometry, Kind, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData } from './table.ts';
-import { derive, edgesOf, together } from './derive.ts';
+import { edgesOf } from './derive.ts';
+import { derive, together } from './kept.ts';
 
 /** The parts of a geometry whose tables hold elements. */
 export type Part = 'mesh' | 'curves' | 'points' | 'copies' | 'whole';
@@ -25,6 +27,18 @@ export function tablesOf(geometry: Geometry, kind: Kind): { part: Part; table: T
 		const table = KINDS[part].includes(kind) ? tableOf(geometry, part, kind) : null;
 		if (table) found.push({ part, table });
 	}
+	return found;
+}
+
+/** Every table that is there, with its part and kind. */
+export function allTables(geometry: Geometry): { part: Part; kind: Kind; table: Table }[] {
+	const found: { part: Part; kind: Kind; table: Table }[] = [];
+	for (const part of ['mesh', 'curves', 'points', 'copies', 'whole'] as const)
+		for (const kind of KINDS[part]) {
+			if (kind === 'edge' && !geometry.mesh?.edges) continue;
+			const table = tableOf(geometry, part, kind);
+			if (table) found.push({ part, kind, table });
+		}
 	return found;
 }
 
@@ -122,7 +136,7 @@ export function convertColumn(geometry: Geometry, part: Part, source: Column, fr
 		part === 'mesh' ? geometry.mesh?.topology : part === 'curves' ? geometry.curves?.starts : target;
 	return derive(together(source, shape ?? target), `${from} to ${to} of ${target.count}`, () => {
 		if (from === 'whole')
-			return average(source, { starts: range(target.count), items: new Uint32Array(target.count) });
+			return average(source, { starts: range(target.count), items: scratch('index', target.count) });
 		const relation = relate(geometry, part, from, to);
 		return average(source, relation);
 	});
@@ -139,7 +153,7 @@ function relate(geometry: Geometry, part: Part, from: Kind, to: Kind): Relation 
 	const { starts } = geometry.curves!;
 	const count = starts[starts.length - 1];
 	if (from === 'point') return { starts, items: range(count).slice(0, count) };
-	const items = new Uint32Array(count);
+	const items = scratch('index', count);
 	for (let i = 0; i + 1 < starts.length; i++) items.fill(i, starts[i], starts[i + 1]);
 	return { starts: range(count), items };
 }
@@ -156,7 +170,7 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 			if (kind === 'point') return mesh.topology.cornerPoints;
 			if (kind === 'edge') return edgesOf(mesh.topology).ofCorner;
 			if (kind === 'corner') return range(corners).slice(0, corners);
-			const faces = new Uint32Array(corners);
+			const faces = scratch('index', corners);
 			const { faceStarts } = mesh.topology;
 			for (let f = 0; f + 1 < faceStarts.length; f++) faces.fill(f, faceStarts[f], faceStarts[f + 1]);
 			return faces;
@@ -171,11 +185,11 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 					: to === 'face'
 						? mesh.topology.faceStarts.length - 1
 						: corners;
-		const starts = new Uint32Array(count + 1);
+		const starts = scratch('index', count + 1);
 		for (let c = 0; c < corners; c++) starts[targets[c] + 1]++;
 		for (let i = 0; i < count; i++) starts[i + 1] += starts[i];
 		const fill = starts.slice(0, count);
-		const items = new Uint32Array(corners);
+		const items = scratch('index', corners);
 		for (let c = 0; c < corners; c++) items[fill[targets[c]]++] = sources[c];
 		if (from === 'edge' && to === 'point') return edgesOfPoints(mesh);
 		return { starts, items };
@@ -184,11 +198,11 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 
 function edgesOfPoints(mesh: Mesh): Relation {
 	const ends = edgesOf(mesh.topology).points;
-	const starts = new Uint32Array(mesh.topology.pointCount + 1);
+	const starts = scratch('index', mesh.topology.pointCount + 1);
 	for (let k = 0; k < ends.length; k++) starts[ends[k] + 1]++;
 	for (let p = 0; p < mesh.topology.pointCount; p++) starts[p + 1] += starts[p];
 	const fill = starts.slice(0, mesh.topology.pointCount);
-	const items = new Uint32Array(ends.length);
+	const items = scratch('index', ends.length);
 	for (let k = 0; k < ends.length; k++) items[fill[ends[k]]++] = k >> 1;
 	return { starts, items };
 }
@@ -199,7 +213,7 @@ function average(source: Column, { starts, items }: Relation): Column {
 	const blends = source.data instanceof Float32Array && source.role !== 'id';
 	const unit = source.role === 'normal' || source.role === 'direction' || source.role === 'orientation';
 	const data = allocateData(source.type, count);
-	const sums = new Float64Array(width);
+	const sums = scratch('double', width);
 	for (let i = 0; i < count; i++) {
 		const start = starts[i],
 			size = starts[i + 1] - start;

@@ -2,32 +2,8 @@
 import earcut from 'earcut';
 import type { Mesh, Topology } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
-import { allocate, pollAt } from './allocate.ts';
-
-/** What is kept of one object: a chain, since there are few for each, and a map for every object would be costly. */
-interface Kept {
-	readonly name: string;
-	readonly value: unknown;
-	readonly next: Kept | undefined;
-}
-const kept = new WeakMap<object, Kept>();
-
-/** The value under `name` for the object it depends on, made at the first call. */
-export function derive<Value>(from: object, name: string, make: () => Value): Value {
-	for (let one = kept.get(from); one; one = one.next) if (one.name === name) return one.value as Value;
-	const value = make();
-	// Making it may have kept other things of the same object.
-	kept.set(from, { name, value, next: kept.get(from) });
-	return value;
-}
-
-/** One key for what follows from two objects: positions alone say nothing of the faces that use them. */
-export function together(first: object, second: object): object {
-	const partners = derive(first, 'partners', () => new WeakMap<object, object>());
-	let key = partners.get(second);
-	if (!key) partners.set(second, (key = {}));
-	return key;
-}
+import { allocate, pollAt, scratch } from './allocate.ts';
+import { derive, together } from './kept.ts';
 
 /** The key for what follows from a mesh’s positions and topology. */
 export const shapeOf = (mesh: Mesh): object => together(mesh.points.columns.get('position')!, mesh.topology);
@@ -48,10 +24,10 @@ export function edgesOf(topology: Topology): Edges {
 		const corners = cornerPoints.length;
 		const ofCorner = allocate('index', corners);
 		// Chains of edges by their lower point: first[p] is the newest edge there, next[e] the one before it.
-		const first = new Int32Array(pointCount).fill(-1);
-		const next = new Int32Array(corners);
-		const ends = new Uint32Array(corners * 2);
-		const uses = new Uint32Array(corners);
+		const first = scratch('int', pointCount).fill(-1);
+		const next = scratch('int', corners);
+		const ends = scratch('index', corners * 2);
+		const uses = scratch('index', corners);
 		let count = 0;
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
 			pollAt(f);
@@ -246,7 +222,7 @@ export function pointNormals(mesh: Mesh): Float32Array {
 	const position = mesh.points.columns.get('position')!;
 	return derive(shapeOf(mesh), 'point normals', () => {
 		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
-		const sums = new Float64Array(pointCount * 3);
+		const sums = scratch('double', pointCount * 3);
 		const n = [0, 0, 0];
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
 			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
@@ -283,7 +259,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 		const flat = faceNormals(mesh);
 		const areas = faceAreas(mesh);
 		const { starts, corners: around } = cornersOfPoints(mesh.topology);
-		const faceOf = new Uint32Array(cornerPoints.length);
+		const faceOf = scratch('index', cornerPoints.length);
 		for (let f = 0; f + 1 < faceStarts.length; f++) faceOf.fill(f, faceStarts[f], faceStarts[f + 1]);
 		const normals = allocate('float', cornerPoints.length * 3);
 		for (let p = 0; p < pointCount; p++)
@@ -320,11 +296,11 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 export function cornersOfPoints(topology: Topology): { starts: Uint32Array; corners: Uint32Array } {
 	return derive(topology, 'corners of points', () => {
 		const { pointCount, cornerPoints } = topology;
-		const starts = new Uint32Array(pointCount + 1);
+		const starts = scratch('index', pointCount + 1);
 		for (let c = 0; c < cornerPoints.length; c++) starts[cornerPoints[c] + 1]++;
 		for (let p = 0; p < pointCount; p++) starts[p + 1] += starts[p];
 		const fill = starts.slice(0, pointCount);
-		const corners = new Uint32Array(cornerPoints.length);
+		const corners = scratch('index', cornerPoints.length);
 		for (let c = 0; c < cornerPoints.length; c++) corners[fill[cornerPoints[c]]++] = c;
 		return { starts, corners };
 	});

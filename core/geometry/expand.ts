@@ -1,6 +1,6 @@
 /** Copies followed down to what is placed: serves the view, the exports and estimates. */
 import { NodeError, formatCount } from '../math/index.ts';
-import { allocate } from './allocate.ts';
+import { allocate, scratch } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import { affineOfCopy, identity, matricesOf, product } from './matrix.ts';
 import type { Affine } from './matrix.ts';
@@ -77,7 +77,7 @@ function flatPlaces(instances: Instances): Map<Geometry, Slot> {
 	const { copies, sources } = instances;
 	const source = copies.columns.get('source')!.data;
 	const shown = copies.columns.get('shown')?.data;
-	const perSource = new Uint32Array(sources.length);
+	const perSource = scratch('index', sources.length);
 	for (let i = 0; i < copies.count; i++) if (!shown || shown[i]) perSource[source[i]]++;
 	const counts = new Map<Geometry, number>();
 	sources.forEach((leaf, k) => {

@@ -4,8 +4,8 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { quaternion } from '../math/index.ts';
 import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
-import { evaluateAll, generator } from '../testing.ts';
-import type { Row } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import type { Row } from '../testing/index.ts';
 import {
 	areaOf,
 	boundsOf,

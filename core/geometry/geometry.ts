@@ -57,6 +57,7 @@ export interface Material {
 }
 
 export interface Geometry {
+	readonly kind: 'geometry';
 	readonly mesh: Mesh | null;
 	readonly curves: Curves | null;
 	readonly points: Points | null;
@@ -66,6 +67,7 @@ export interface Geometry {
 }
 
 export const EMPTY: Geometry = {
+	kind: 'geometry',
 	mesh: null,
 	curves: null,
 	points: null,

@@ -1,4 +1,10 @@
 export * from './allocate.ts';
+export { Ledger, OutOfMemory } from './ledger.ts';
+export type { LedgerOptions } from './ledger.ts';
+export { setOwner, withOwner } from './owner.ts';
+export type { Owner } from './owner.ts';
+export { derive, identityOf, together } from './kept.ts';
+export { holdGeometry, sizeOf } from './parts.ts';
 export * from './table.ts';
 export * from './geometry.ts';
 export * from './derive.ts';

@@ -1,10 +1,14 @@
 /** Facts about a geometry: bounds, areas, lengths, and a digest of all it holds. */
-import { Hasher } from '../math/index.ts';
-import { derive, faceAreas, together } from './derive.ts';
-import type { Curves, Geometry } from './geometry.ts';
+import { Hasher, formatCount, plural } from '../math/index.ts';
+import { pollAt, scratch } from './allocate.ts';
+import { allTables } from './convert.ts';
+import { faceAreas } from './derive.ts';
+import { derive, together } from './kept.ts';
+import type { Curves, Geometry, Kind } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
 import { affineOfCopy, identity } from './matrix.ts';
 import type { Column, Table } from './table.ts';
+import { WIDTH } from './table.ts';
 
 /** Lowest and highest x, y, z in metres. */
 export interface Bounds {
@@ -136,8 +140,8 @@ export function lengthsAlong(curves: Curves): { along: Float64Array; lengths: Fl
 	return derive(pathsOf(curves), 'lengths along', () => {
 		const p = positionsOf(curves);
 		const closed = curves.curves.columns.get('closed')!.data;
-		const along = new Float64Array(p.length / 3);
-		const lengths = new Float64Array(curves.starts.length - 1);
+		const along = scratch('double', p.length / 3);
+		const lengths = scratch('double', curves.starts.length - 1);
 		const between = (a: number, b: number) => {
 			const x = p[3 * b] - p[3 * a],
 				y = p[3 * b + 1] - p[3 * a + 1],
@@ -201,35 +205,55 @@ export function digestOf(geometry: Geometry): string {
 	});
 }
 
-/** Bytes that a geometry holds, each array once, sources included. `seen` carries arrays already counted. */
-export function bytesOf(geometry: Geometry, seen = new Set<object>()): number {
-	if (seen.has(geometry)) return 0;
-	seen.add(geometry);
-	let bytes = 0;
-	const count = (data: ArrayBufferView | null | undefined) => {
-		if (!data || seen.has(data)) return;
-		seen.add(data);
-		bytes += data.byteLength;
-	};
-	const table = (t: Table | null | undefined) => {
-		if (!t) return;
-		for (const c of t.columns.values()) count(c.data);
-		count(t.ids);
-	};
-	const { mesh, curves, points, copies, whole } = geometry;
-	table(mesh?.points);
-	table(mesh?.faces);
-	table(mesh?.corners);
-	table(mesh?.edges);
-	count(mesh?.topology.faceStarts);
-	count(mesh?.topology.cornerPoints);
-	table(curves?.points);
-	table(curves?.curves);
-	count(curves?.starts);
-	table(points?.points);
-	table(copies?.copies);
-	count(copies?.linear);
-	table(whole);
-	for (const source of copies?.sources ?? []) bytes += bytesOf(source, seen);
-	return bytes;
+/**
+ * What is wrong with the numbers of a geometry, as a sentence; null where all of them are finite.
+ * @param isSound whether a column is known to be sound already.
+ */
+export function firstUnsound(geometry: Geometry, isSound: (column: Column) => boolean): string | null {
+	for (const { kind, table } of allTables(geometry))
+		for (const [name, column] of table.columns) {
+			if (!(column.data instanceof Float32Array) || isSound(column)) continue;
+			const count = derive(column, 'unsound', () =>
+				countUnsound(column.data as Float32Array, WIDTH[column.type])
+			);
+			if (count)
+				return `${formatCount(count)} of ${plural(table.count, NAMES[kind][0], NAMES[kind][1])} ${count === 1 ? 'has' : 'have'} a ${column.role === 'plain' ? `value “${name}”` : name} that no number says: beyond 10³⁸, or the outcome of a calculation without an answer. Lower the sizes, scales, strengths or distances.`;
+		}
+	const linear = geometry.copies?.linear;
+	if (linear && countUnsound(linear, 9))
+		return 'Some copies have a shape that no number can say. Lower the scales.';
+	return null;
+}
+
+const NAMES: Readonly<Record<Kind, readonly [string, string]>> = {
+	point: ['point', 'points'],
+	edge: ['edge', 'edges'],
+	face: ['face', 'faces'],
+	corner: ['corner', 'corners'],
+	curve: ['curve', 'curves'],
+	copy: ['copy', 'copies'],
+	whole: ['geometry', 'geometries']
+};
+
+/** Of rows of `width` numbers those that are not all finite. */
+function countUnsound(data: Float32Array, width: number): number {
+	// A number minus itself is 0, unless it is none. Four sums, so that none waits for the one before.
+	let [a, b, c, d] = [0, 0, 0, 0];
+	const whole = data.length - (data.length % 4);
+	for (let i = 0; i < whole; i += 4) {
+		pollAt(i);
+		a += data[i] - data[i];
+		b += data[i + 1] - data[i + 1];
+		c += data[i + 2] - data[i + 2];
+		d += data[i + 3] - data[i + 3];
+	}
+	for (let i = whole; i < data.length; i++) a += data[i] - data[i];
+	if (a + b + c + d === 0) return 0;
+	let count = 0;
+	for (let row = 0; row < data.length; row += width) {
+		let sum = 0;
+		for (let k = row; k < row + width; k++) sum += data[k] - data[k];
+		if (sum !== 0) count++;
+	}
+	return count;
 }

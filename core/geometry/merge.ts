@@ -1,6 +1,6 @@
 /** Several geometries as one: tables one after another, materials without doubles, ids salted by their input. */
 import { mix } from '../math/index.ts';
-import { allocate, pollAt } from './allocate.ts';
+import { allocate, pollAt, scratch } from './allocate.ts';
 import type { Curves, Geometry, Instances, Kind, Material, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData, column, withColumns } from './table.ts';
@@ -34,6 +34,7 @@ export function mergeGeometries(inputs: readonly Geometry[], salts?: readonly nu
 	const whole = new Map<string, Column>();
 	for (const g of inputs) for (const [name, c] of g.whole.columns) if (!whole.has(name)) whole.set(name, c);
 	return {
+		kind: 'geometry',
 		mesh: mergeMeshes(
 			inputs.flatMap((g) => g.mesh ?? []),
 			tables
@@ -134,7 +135,7 @@ function mergeCopies(all: Instances[], tables: Tables): Instances | null {
 function linearOf(part: Instances): Float32Array {
 	const q = part.copies.columns.get('orientation')!.data,
 		s = part.copies.columns.get('scale')!.data;
-	const out = new Float32Array(9 * part.copies.count);
+	const out = scratch('float', 9 * part.copies.count);
 	for (let i = 0; i < part.copies.count; i++) {
 		const x = q[4 * i],
 			y = q[4 * i + 1],

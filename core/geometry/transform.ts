@@ -1,6 +1,6 @@
 /** A geometry moved by an affine map: each column by its role. */
 import { quaternion } from '../math/index.ts';
-import { allocate, pollAt } from './allocate.ts';
+import { allocate, pollAt, scratch } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import type { Affine } from './matrix.ts';
 import { affineOfCopy, apply, cofactors, decompose, determinant, identity, product } from './matrix.ts';
@@ -89,7 +89,7 @@ function rotationOf(m: Affine): number[] {
 /** The mesh with every face the other way round; corner attributes go with their corners. */
 export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geometry['mesh']> {
 	const { faceStarts, cornerPoints } = mesh.topology;
-	const order = new Uint32Array(cornerPoints.length);
+	const order = scratch('index', cornerPoints.length);
 	for (let f = 0; f + 1 < faceStarts.length; f++)
 		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
 			order[c] = faceStarts[f] + faceStarts[f + 1] - 1 - c;

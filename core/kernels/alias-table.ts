@@ -1,4 +1,5 @@
 /** Drawing one of many, each as often as it weighs, in one look. */
+import { scratch } from '../geometry/index.ts';
 
 /**
  * Slots of equal chance: each holds one triangle up to a limit, and another beyond it; two words, the limit in units of
@@ -7,9 +8,9 @@
  */
 export function writeSlots(slots: Uint32Array, sums: Float64Array): void {
 	const n = sums.length;
-	const limits = new Float64Array(n);
+	const limits = scratch('double', n);
 	// Small ones from the front, large ones from the back.
-	const waiting = new Uint32Array(n);
+	const waiting = scratch('index', n);
 	let smalls = 0,
 		larges = n;
 	for (let t = 0; t < n; t++) {

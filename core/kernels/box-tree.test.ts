@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import '../testing/index.ts';
 import fc from 'fast-check';
 import { BoxTree } from './box-tree.ts';
 

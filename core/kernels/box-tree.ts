@@ -3,7 +3,7 @@
  * halved at the median of their longest side. Of equally near ones the first by number is taken, so that the order of
  * questions never matters.
  */
-import { pollAt } from '../geometry/index.ts';
+import { allocate, pollAt, scratch } from '../geometry/index.ts';
 import { rayTriangle, toPoint, toSegment, toTriangle } from './primitives.ts';
 import type { Nearest } from './primitives.ts';
 
@@ -32,8 +32,8 @@ export class BoxTree {
 		this.corners = corners;
 		const stride = 3 * corners;
 		const count = data.length / stride;
-		const order = new Uint32Array(count);
-		const centres = new Float32Array(3 * count);
+		const order = allocate('index', count);
+		const centres = scratch('float', 3 * count);
 		for (let i = 0; i < count; i++) {
 			order[i] = i;
 			for (let k = 0; k < 3; k++) {
@@ -43,9 +43,9 @@ export class BoxTree {
 			}
 		}
 		const most = Math.max(1, 2 * Math.ceil(count / (LEAF / 2)) + 1);
-		this.#boxes = new Float64Array(6 * most);
-		this.#links = new Uint32Array(most);
-		this.#counts = new Uint32Array(most);
+		this.#boxes = allocate('double', 6 * most);
+		this.#links = allocate('index', most);
+		this.#counts = allocate('index', most);
 		let boxes = 0;
 		// Ranges that still need a box; `parent` is the box whose second half this is, or -1.
 		const open: number[] = count ? [0, count, -1] : [];
@@ -68,13 +68,18 @@ export class BoxTree {
 		// The others hold their two halves, which stand behind them.
 		for (let box = boxes - 1; box >= 0; box--) if (this.#counts[box] === 0) this.#unite(box);
 		this.#order = order;
-		this.#data = new Float64Array(data.length);
+		this.#data = allocate('double', data.length);
 		for (let i = 0; i < count; i++)
 			for (let k = 0; k < stride; k++) this.#data[i * stride + k] = data[order[i] * stride + k];
 	}
 
 	get count(): number {
 		return this.#order.length;
+	}
+
+	/** The memory that it holds, for the ledger. */
+	holds(): ArrayBufferView[] {
+		return [this.#data, this.#order, this.#boxes, this.#links, this.#counts];
 	}
 
 	#measure(

@@ -1,4 +1,5 @@
 /** Maps of space that bend, twist and taper along an axis. Each works through whole columns in one loop. */
+import { scratch } from '../geometry/index.ts';
 import { PI, cos, sin } from '../math/index.ts';
 
 /** Moves `count` points of `p` to `out`, each as far as its weight says. */
@@ -89,7 +90,7 @@ export function taperMap(
 		b = (axis + 2) % 3;
 	const scale = to > from ? 1 / (to - from) : 0;
 	return (p, weights, out) => {
-		const t = new Float64Array(p.length / 3);
+		const t = scratch('double', p.length / 3);
 		for (let i = 0; i < t.length; i++) {
 			const x = (p[3 * i + axis] - from) * scale;
 			t[i] = x > 0 ? (x < 1 ? x : 1) : 0;

@@ -1,4 +1,5 @@
 /** Flat regions as faces, or as solids with their edges taken off. */
+import { scratch } from '../geometry/index.ts';
 import { PI, cos, sin } from '../math/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { trianglesOfRegion } from './fill.ts';
@@ -156,7 +157,7 @@ function addFaces(
 function insetLoop(loop: Float64Array, distance: number): Float64Array {
 	if (distance === 0) return loop;
 	const n = loop.length;
-	const out = new Float64Array(n);
+	const out = scratch('double', n);
 	for (let i = 0; i < n; i += 2) {
 		const h = (i + n - 2) % n,
 			j = (i + 2) % n;

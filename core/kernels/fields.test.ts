@@ -4,7 +4,8 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { quaternion } from '../math/index.ts';
 import type { Field } from '../varying/index.ts';
-import { dice } from '../testing.ts';
+import { readerOf } from '../varying/index.ts';
+import { dice } from '../testing/index.ts';
 import { latticeMap } from './lattice.ts';
 import type { Lattice } from './lattice.ts';
 import { pictureField } from './picture-field.ts';
@@ -16,7 +17,7 @@ type Place = readonly number[];
 const read = (field: Field, places: readonly Place[]): number[] => {
 	const [x, y, z] = [0, 1, 2].map((k) => Float64Array.from(places, (place) => place[k]));
 	const out = new Float64Array(places.length);
-	field.read(places.length, out, x, y, z);
+	readerOf(field)(places.length, out, x, y, z);
 	return [...out];
 };
 const near = (a: number, b: number, within: number, what = '') =>

@@ -1,4 +1,5 @@
 /** Points that keep a least distance from one another. */
+import { scratch } from '../geometry/index.ts';
 
 /**
  * Of points in order, those that keep a least distance from all kept before them: the first of a pair stays.
@@ -8,9 +9,9 @@
 export function keepApart(positions: Float32Array, distance: number, poll?: () => void): Uint32Array {
 	const n = positions.length / 3;
 	const size = Math.max(16, 1 << (32 - Math.clz32(n)));
-	const heads = new Int32Array(size).fill(-1);
-	const next = new Int32Array(n);
-	const kept = new Uint32Array(n);
+	const heads = scratch('int', size).fill(-1);
+	const next = scratch('int', n);
+	const kept = scratch('index', n);
 	const square = distance * distance;
 	const scale = 1 / distance;
 	let count = 0;

@@ -2,6 +2,7 @@
  * Space bent by a lattice: a box of control points, and how far each was moved (Thomas Sederberg and Scott Parry,
  * “Free-Form Deformation of Solid Geometric Models”, 1986).
  */
+import { scratch } from '../geometry/index.ts';
 import type { Bounds } from '../geometry/index.ts';
 import type { SpaceMap } from './deform-maps.ts';
 
@@ -18,7 +19,7 @@ export interface Lattice {
 
 /** Places outside the box go as its nearest side does. */
 export function latticeMap({ counts, box, moves, smooth }: Lattice): SpaceMap {
-	const weights = counts.map((n) => new Float64Array(n));
+	const weights = counts.map((n) => scratch('double', n));
 	const [nx, ny, nz] = counts;
 	return (p, strength, out) => {
 		for (let i = 0, o = 0; o < p.length; i++, o += 3) {

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { lengthOf } from '../geometry/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { canSplit, joinAt, piecesOf, samplePath, splitAt, withoutPoint } from './path.ts';
 import type { ControlPoint } from './path.ts';
 

@@ -1,24 +1,30 @@
 /** A picture as a number for every place of its plane. */
 import type { Field } from '../varying/index.ts';
+import { defineField } from '../varying/index.ts';
+
+/** A number for each pixel, rows from the top. */
+export type Picture = {
+	readonly width: number;
+	readonly height: number;
+	readonly data: Float32Array;
+};
 
 /**
  * Reads a picture at x, y of the place; it fills 0 … 1 each way, y up. Between the middles of pixels it is blended
  * straight.
- * @param data one number for each pixel, rows from the top.
  * @param repeats whether it goes on beyond its edges; otherwise 0 stands there.
  * @param key names the picture.
  */
-export function pictureField(
-	{ width, height, data }: { width: number; height: number; data: Float32Array },
-	repeats: boolean,
-	key: string
-): Field {
-	const wrap = (i: number, size: number) => i - size * Math.floor(i / size);
-	const clamp = (i: number, size: number) => (i < 0 ? 0 : i >= size ? size - 1 : i);
-	const bring = repeats ? wrap : clamp;
-	return {
-		key: `picture ${key} ${repeats}`,
-		read(n, out, x, y) {
+export const pictureField = (picture: Picture, repeats: boolean, key: string): Field =>
+	makeField(`${key} ${repeats}`, { ...picture, repeats });
+
+const makeField = defineField(
+	'picture',
+	({ width, height, data, repeats }: Picture & { repeats: boolean }) => {
+		const wrap = (i: number, size: number) => i - size * Math.floor(i / size);
+		const clamp = (i: number, size: number) => (i < 0 ? 0 : i >= size ? size - 1 : i);
+		const bring = repeats ? wrap : clamp;
+		return (n, out, x, y) => {
 			for (let i = 0; i < n; i++) {
 				if (!repeats && !(x[i] >= 0 && x[i] <= 1 && y[i] >= 0 && y[i] <= 1)) {
 					out[i] = 0;
@@ -39,6 +45,6 @@ export function pictureField(
 				// A place that is no number has no pixel.
 				out[i] = above === above && below === below ? above + (below - above) * t : 0;
 			}
-		}
-	};
-}
+		};
+	}
+);

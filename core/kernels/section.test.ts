@@ -1,7 +1,7 @@
 /** Flat sections: area and length are the curve’s, whatever plane it lies in and however it is counted. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import {
 	areaOfSection,

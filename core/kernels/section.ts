@@ -1,5 +1,5 @@
 /** Curves as flat cross-sections: two numbers a point, counter-clockwise where they are closed. */
-import { curveCount, positionsOf } from '../geometry/index.ts';
+import { curveCount, positionsOf, scratch } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 
 export interface Section {
@@ -36,7 +36,7 @@ export function sectionsOf(curves: Curves, asDrawn = false): Section[] {
 		const first = curves.starts[c],
 			size = curves.starts[c + 1] - first;
 		if (size < 2) continue;
-		const points = new Float64Array(2 * size);
+		const points = scratch('double', 2 * size);
 		for (let i = 0; i < size; i++) {
 			points[2 * i] = signA * p[3 * (first + i) + a];
 			points[2 * i + 1] = signB * p[3 * (first + i) + b];
@@ -62,7 +62,7 @@ export function areaOfSection(points: Float64Array): number {
 }
 
 export function turnedRound(points: Float64Array): Float64Array {
-	const out = new Float64Array(points.length);
+	const out = scratch('double', points.length);
 	for (let i = 0, n = points.length; i < n; i += 2) {
 		const j = i === 0 ? 0 : n - i;
 		out[i] = points[j];
@@ -76,7 +76,7 @@ export function resampledSection({ points, closed }: Section, count: number): Se
 	const n = points.length / 2;
 	if (n === count) return { points, closed };
 	const ends = closed ? n + 1 : n;
-	const along = new Float64Array(ends);
+	const along = scratch('double', ends);
 	for (let i = 1; i < ends; i++) {
 		const a = 2 * (i - 1),
 			b = 2 * (i % n);
@@ -85,7 +85,7 @@ export function resampledSection({ points, closed }: Section, count: number): Se
 		along[i] = along[i - 1] + Math.sqrt(x * x + y * y);
 	}
 	const total = along[ends - 1];
-	const out = new Float64Array(2 * count);
+	const out = scratch('double', 2 * count);
 	for (let k = 0, i = 0; k < count; k++) {
 		const want = (total * k) / (closed ? count : count - 1);
 		while (i < ends - 2 && along[i + 1] < want) i++;
@@ -102,7 +102,7 @@ export function resampledSection({ points, closed }: Section, count: number): Se
 /** Metres around each point of a section, and the whole way round. */
 export function lengthsOfSection({ points, closed }: Section): { along: Float64Array; whole: number } {
 	const n = points.length / 2;
-	const along = new Float64Array(n);
+	const along = scratch('double', n);
 	let whole = 0;
 	for (let i = 1; i <= n; i++) {
 		const a = 2 * (i - 1),

@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { dice, evaluateAll, generator } from '../testing.ts';
+import { dice, evaluateAll, generator } from '../testing/index.ts';
 import { areaOf } from '../geometry/index.ts';
 import { writeSlots } from './alias-table.ts';
 import { keepApart } from './keep-apart.ts';

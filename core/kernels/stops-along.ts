@@ -1,5 +1,5 @@
 /** Stops along curves: their places, with the curve’s frame there. */
-import { allocate, curveCount, lengthsAlong, positionsOf } from '../geometry/index.ts';
+import { allocate, curveCount, lengthsAlong, positionsOf, scratch } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 import { divide, resampleCurves } from './resample-curves.ts';
@@ -22,8 +22,8 @@ function stopsFor(count: number): Stops {
 		tangents: allocate('float', 3 * count),
 		normals: allocate('float', 3 * count),
 		curve: allocate('int', count),
-		along: new Float64Array(count),
-		whole: new Float64Array(count)
+		along: scratch('double', count),
+		whole: scratch('double', count)
 	};
 }
 
@@ -52,7 +52,7 @@ export function stopsOn(curves: Curves, chosen: Uint8Array): Stops {
 /** Stops at even distances, the leftover end of an open curve too; `middles` takes every second of them. */
 export function evenStops(curves: Curves, spacing: Spacing, middles: boolean): Stops {
 	const even = resampleCurves(curves, spacing);
-	const chosen = new Uint8Array(even.points.count);
+	const chosen = scratch('byte', even.points.count);
 	for (let c = 0; c < curveCount(even); c++)
 		for (let i = even.starts[c], k = 0; i < even.starts[c + 1]; i++, k++)
 			if (!middles || k % 2 === 1) chosen[i] = 1;

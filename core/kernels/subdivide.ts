@@ -6,7 +6,7 @@
  * neighbours have points on straight sides; once all steps are done `closeUp` cuts them into triangles around their
  * middles, because points on a straight side would be skipped when a face is cut into triangles.
  */
-import { WIDTH, allocate, allocateData, edgesOf, positionsOf, pollAt } from '../geometry/index.ts';
+import { WIDTH, allocate, allocateData, edgesOf, positionsOf, pollAt, scratch } from '../geometry/index.ts';
 import type { Column, Mesh, Table, Topology } from '../geometry/index.ts';
 
 /** A mesh some of whose faces have points on their sides that their shape does not need. */
@@ -18,7 +18,7 @@ export interface Refined {
 
 /** One step on all faces. Attributes are averaged; faces hand theirs to all of their parts. */
 export const subdivide = (mesh: Mesh, smooth: boolean): Mesh =>
-	subdivideWhere({ mesh, wanting: new Uint8Array(mesh.faces.count) }, null, smooth).mesh;
+	subdivideWhere({ mesh, wanting: scratch('byte', mesh.faces.count) }, null, smooth).mesh;
 
 /**
  * One step on some faces; the others stay as they are, to the bit.
@@ -31,7 +31,7 @@ export function subdivideWhere(
 ): Refined {
 	const { faceStarts } = mesh.topology;
 	const { ofCorner, uses } = edgesOf(mesh.topology);
-	const isCut = new Uint8Array(uses.length);
+	const isCut = scratch('byte', uses.length);
 	for (let f = 0; f + 1 < faceStarts.length; f++)
 		if (!chosen || chosen[f]) for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) isCut[ofCorner[c]] = 1;
 	const parts = cutUp(mesh, (f) => (!chosen || chosen[f] ? 'quads' : 'whole'), isCut);
@@ -41,7 +41,7 @@ export function subdivideWhere(
 			'position',
 			smoothed(mesh, out.points.columns.get('position')!, parts, chosen)
 		);
-	const stillWanting = new Uint8Array(parts.faceOf.length);
+	const stillWanting = scratch('byte', parts.faceOf.length);
 	for (let i = 0; i < parts.faceOf.length; i++) {
 		const f = parts.faceOf[i];
 		if (chosen && !chosen[f]) {
@@ -61,7 +61,7 @@ export function closeUp({ mesh, wanting }: Refined): Mesh {
 		cutUp(
 			mesh,
 			(f) => (wanting[f] ? 'triangles' : 'whole'),
-			new Uint8Array(edgesOf(mesh.topology).uses.length)
+			scratch('byte', edgesOf(mesh.topology).uses.length)
 		)
 	);
 }
@@ -101,7 +101,7 @@ function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles
 		if (way === 'whole')
 			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) corners += isCut[ofCorner[c]];
 	}
-	const edgePoint = new Uint32Array(isCut.length);
+	const edgePoint = scratch('index', isCut.length);
 	let edgeCount = 0;
 	for (let e = 0; e < isCut.length; e++) if (isCut[e]) edgePoint[e] = pointCount + edgeCount++;
 	const parts: Parts = {
@@ -114,8 +114,8 @@ function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles
 		what: allocate('byte', corners),
 		corner: allocate('index', corners),
 		owner: allocate('index', corners),
-		edges: new Uint32Array(edgeCount),
-		faces: new Uint32Array(middles)
+		edges: scratch('index', edgeCount),
+		faces: scratch('index', middles)
 	};
 	for (let e = 0, i = 0; e < isCut.length; e++) if (isCut[e]) parts.edges[i++] = e;
 	let o = 0,
@@ -252,11 +252,11 @@ function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | n
 	const out = (flat.data as Float32Array).slice();
 	const edgeCount = uses.length;
 	const middles = 3 * (pointCount + parts.edges.length);
-	const edgeSum = new Float64Array(3 * edgeCount),
-		faceSum = new Float64Array(3 * pointCount),
-		faces = new Uint32Array(pointCount);
-	const edgeStays = new Uint8Array(edgeCount),
-		pointStays = new Uint8Array(pointCount);
+	const edgeSum = scratch('double', 3 * edgeCount),
+		faceSum = scratch('double', 3 * pointCount),
+		faces = scratch('index', pointCount);
+	const edgeStays = scratch('byte', edgeCount),
+		pointStays = scratch('byte', pointCount);
 	for (let f = 0, middle = middles; f + 1 < faceStarts.length; f++) {
 		const isChosen = !chosen || chosen[f];
 		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
@@ -272,10 +272,10 @@ function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | n
 		}
 		if (isChosen) middle += 3;
 	}
-	const edgeMiddles = new Float64Array(3 * pointCount),
-		edgesAt = new Uint32Array(pointCount);
-	const borderSum = new Float64Array(3 * pointCount),
-		borders = new Uint32Array(pointCount);
+	const edgeMiddles = scratch('double', 3 * pointCount),
+		edgesAt = scratch('index', pointCount);
+	const borderSum = scratch('double', 3 * pointCount),
+		borders = scratch('index', pointCount);
 	for (let e = 0; e < edgeCount; e++) {
 		const a = points[2 * e],
 			b = points[2 * e + 1];

@@ -1,5 +1,14 @@
 /** The triangles of a mesh as sowing reads them: their areas, their points, and records of what is blended across them. */
-import { allocate, derive, pollAt, positionsOf, shapeOf, together, trianglesOf } from '../geometry/index.ts';
+import {
+	allocate,
+	derive,
+	pollAt,
+	positionsOf,
+	shapeOf,
+	together,
+	trianglesOf,
+	scratch
+} from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
 /** Values to be blended across triangles at the points sown on them. */
@@ -21,7 +30,7 @@ function sumAreas(mesh: Mesh, weights: ArrayLike<number> | null): Float64Array {
 	const p = positionsOf(mesh);
 	const { corners, faces } = trianglesOf(mesh);
 	const { cornerPoints } = mesh.topology;
-	const sums = new Float64Array(faces.length);
+	const sums = scratch('double', faces.length);
 	let sum = 0;
 	for (let t = 0; t < faces.length; t++) {
 		const a = 3 * cornerPoints[corners[3 * t]],
@@ -49,7 +58,7 @@ export function pointsOfTriangles(mesh: Mesh): Uint32Array {
 	const { cornerPoints } = mesh.topology;
 	const { corners } = trianglesOf(mesh);
 	return derive(together(corners, mesh.topology), 'points of triangles', () => {
-		const points = new Uint32Array(corners.length);
+		const points = scratch('index', corners.length);
 		for (let i = 0; i < corners.length; i++) points[i] = cornerPoints[corners[i]];
 		return points;
 	});
@@ -76,9 +85,9 @@ export function recordsOf(members: readonly Blend[]): Records {
 	return derive(key, 'records', () => {
 		const rows = allocate('index', points.length);
 		// The newest record of each point, the one before it, and the corner it was made for.
-		const newest = new Int32Array(source.length / width).fill(-1),
-			before = new Int32Array(points.length),
-			made = new Uint32Array(points.length);
+		const newest = scratch('int', source.length / width).fill(-1),
+			before = scratch('int', points.length),
+			made = scratch('index', points.length);
 		const agree = (i: number, j: number) =>
 			others.every(({ rows, source, width }) => {
 				for (let k = 0; k < width; k++)

@@ -1,6 +1,7 @@
 /** A shape in space with an inner and an outer bound, as a weight for every place. */
 import { pow, quaternion } from '../math/index.ts';
 import type { Field } from '../varying/index.ts';
+import { defineField } from '../varying/index.ts';
 
 export interface Zone {
 	shape: 'sphere' | 'box' | 'cylinder' | 'half-space';
@@ -45,31 +46,30 @@ function distanceTo({ shape, size }: Zone, x: number, y: number, z: number): num
 }
 
 /** The zone's weight for every place. */
-export function zoneField(zone: Zone): Field {
+export const zoneField = (zone: Zone): Field => makeField(JSON.stringify(zone), { zone });
+
+const makeField = defineField('zone', ({ zone }: { zone: Zone }) => {
 	const turn = [0, 0, 0, 1];
 	quaternion.fromAngles(turn, 0, zone.rotate[0], zone.rotate[1], zone.rotate[2]);
 	const own = [0, 0, 0];
 	const { inner, outer, power, centre } = zone;
-	return {
-		key: `zone ${JSON.stringify(zone)}`,
-		read(n, out, x, y, z) {
-			for (let i = 0; i < n; i++) {
-				quaternion.rotate(
-					own,
-					0,
-					-turn[0],
-					-turn[1],
-					-turn[2],
-					turn[3],
-					x[i] - centre[0],
-					y[i] - centre[1],
-					z[i] - centre[2]
-				);
-				const d = distanceTo(zone, own[0], own[1], own[2]);
-				const t = outer > inner ? (outer - d) / (outer - inner) : d <= inner ? 1 : 0;
-				const w = t <= 0 ? 0 : t >= 1 ? 1 : t;
-				out[i] = power === 1 || w === 0 ? w : pow(w, power);
-			}
+	return (n, out, x, y, z) => {
+		for (let i = 0; i < n; i++) {
+			quaternion.rotate(
+				own,
+				0,
+				-turn[0],
+				-turn[1],
+				-turn[2],
+				turn[3],
+				x[i] - centre[0],
+				y[i] - centre[1],
+				z[i] - centre[2]
+			);
+			const d = distanceTo(zone, own[0], own[1], own[2]);
+			const t = outer > inner ? (outer - d) / (outer - inner) : d <= inner ? 1 : 0;
+			const w = t <= 0 ? 0 : t >= 1 ? 1 : t;
+			out[i] = power === 1 || w === 0 ? w : pow(w, power);
 		}
 	};
-}
+});

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { positionsOf } from '../geometry/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
-import type { Row } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import type { Row } from '../testing/index.ts';
 
 const near = (a: number, b: number, most: number, what: string) =>
 	assert.ok(Math.abs(a - b) <= most, `${what}: ${a} against ${b}`);

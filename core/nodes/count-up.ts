@@ -1,5 +1,6 @@
 import { allocate } from '../geometry/index.ts';
 import { defineNode, number, output } from './define.ts';
+import { listOf } from './list.ts';
 
 export const countUp = defineNode({
 	id: 'count-up',
@@ -25,6 +26,6 @@ export const countUp = defineNode({
 	run({ start, step, count }) {
 		const data = allocate('double', count);
 		for (let i = 0; i < count; i++) data[i] = start + i * step;
-		return { list: { data, width: 1 as const } };
+		return { list: listOf('number', data) };
 	}
 });

@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import { areaOf, boundsOf, edgesOf, lengthOf, trianglesOf, volumeOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { framesOf } from '../kernels/frames.ts';
-import { evaluateAll, generator } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 
 const within = (a: number, b: number, share: number, what = '') =>
 	assert.ok(Math.abs(a - b) <= share * Math.abs(b), `${what}: ${a} against ${b}`);

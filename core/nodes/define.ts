@@ -2,12 +2,22 @@
  * What a node is. A node's definition is the only place that knows it: the search, the settings, the checks of ports and
  * files, and the command line's reference are all made from it.
  */
+import type { List } from './list.ts';
 import type { Asset, Geometry, Kind, Part, Table } from '../geometry/index.ts';
 import type { ControlPoint } from '../kernels/path.ts';
-import type { Elements, Ramp, Varying } from '../varying/index.ts';
+import type { Elements, Ramp, Varying, WiredRamp } from '../varying/index.ts';
 
 export type Family =
-	'curves' | 'meshes' | 'points' | 'copies' | 'deform' | 'weights' | 'values' | 'attributes' | 'in and out';
+	| 'curves'
+	| 'meshes'
+	| 'points'
+	| 'copies'
+	| 'deform'
+	| 'weights'
+	| 'values'
+	| 'attributes'
+	| 'repeat'
+	| 'in and out';
 
 /** What a wire may carry. `value` is a varying value of any type. */
 export type WireKind =
@@ -16,11 +26,7 @@ export type WireKind =
 /** Units as they are shown. Angles are degrees, lengths metres; a share of 1 is shown as it is. */
 export type Unit = 'm' | '°' | 'per m²' | 'm²' | 's' | '×' | '';
 
-/** An ordered run of numbers or vectors. */
-export interface List {
-	readonly data: Float64Array;
-	readonly width: 1 | 3;
-}
+export type { List } from './list.ts';
 
 interface Common {
 	label: string;
@@ -180,7 +186,7 @@ type ValueOf<K extends WireKind> = K extends 'geometry'
 	: K extends 'list'
 		? List
 		: K extends 'ramp'
-			? Ramp
+			? WiredRamp
 			: Varying;
 export type Outputs<Definitions extends Record<string, OutputDefinition>> = {
 	[Name in keyof Definitions]: ValueOf<Definitions[Name]['kind']>;
@@ -225,6 +231,10 @@ export interface Estimate {
 	most?: number;
 	/** The settings that decide it, for the message. */
 	lower: string;
+	/** Bytes that it takes beside what it makes. */
+	bytes?: number;
+	/** Seconds that it takes on a slow machine, where that is known. */
+	seconds?: number;
 }
 
 /** Names that documents before a version use, each with the name it has now. */
@@ -259,13 +269,20 @@ export interface NodeDefinition<
 	ownInputs?: boolean;
 	/** Ready-made settings that the search offers under another name. */
 	entries?: readonly { name: string; words: readonly string[]; settings: Record<string, unknown> }[];
-	/** True where a bypass hands the first geometry through. Otherwise a bypassed node hands on nothing. */
+	/** True where a body is evaluated in place of `run`; see `engine/composites`. */
+	body?: boolean;
+	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */
+	ownPorts?: boolean;
+	/** True where it is not offered: it makes sense only where it stands already. */
+	hidden?: boolean;
+	/** What it expects to make, before any work. */
 	estimate?: (inputs: ResolvedInputs<Inputs>) => Estimate | null;
 	/** Which settings the View's handles write, and what each of them moves. */
 	handles?: { move?: string; rotate?: string; scale?: string; pivot?: string };
 	/** Whether the handles mean what they show, with these settings; always, where it is left out. */
 	handlesWhen?: (settings: Record<string, unknown>) => boolean;
-	run: (
+	/** Left out only where a body is evaluated instead. */
+	run?: (
 		inputs: ResolvedInputs<Inputs>,
 		context: Context,
 		extra: ReadonlyMap<string, Varying>

@@ -10,7 +10,8 @@ import {
 	tableOf,
 	withColumns,
 	withPositions,
-	withTable
+	withTable,
+	scratch
 } from '../geometry/index.ts';
 import type { SpaceMap, Stretch } from '../kernels/deform-maps.ts';
 import type { Context } from './define.ts';
@@ -89,7 +90,7 @@ function turned(
 	const q = floats(table, 'orientation');
 	const step = 1e-3;
 	const ends = [1, 2].map((axis) => {
-		const way = new Float32Array(p.length);
+		const way = scratch('float', p.length);
 		for (let i = 0; i < table.count; i++)
 			quaternion.rotate(
 				way,
@@ -103,7 +104,7 @@ function turned(
 				axis === 2 ? 1 : 0
 			);
 		for (let k = 0; k < way.length; k++) way[k] = p[k] + step * way[k];
-		const out = new Float32Array(p.length);
+		const out = scratch('float', p.length);
 		inBlocks(map, way, weights, out, poll);
 		return out;
 	});

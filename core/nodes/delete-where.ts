@@ -1,4 +1,4 @@
-import { allocate, gatherTable, tableOf, withTable } from '../geometry/index.ts';
+import { allocate, gatherTable, tableOf, withTable, scratch } from '../geometry/index.ts';
 import type { Geometry, Mesh } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
@@ -73,7 +73,7 @@ function withFaces(geometry: Geometry, kept: Uint32Array): Geometry {
 		starts[f + 1] = starts[f] + faceStarts[kept[f] + 1] - faceStarts[kept[f]];
 	const corners = allocate('index', starts[kept.length]);
 	const oldCorners = allocate('index', starts[kept.length]);
-	const newPoint = new Int32Array(pointCount).fill(-1);
+	const newPoint = scratch('int', pointCount).fill(-1);
 	const points: number[] = [];
 	for (let f = 0, k = 0; f < kept.length; f++)
 		for (let c = faceStarts[kept[f]]; c < faceStarts[kept[f] + 1]; c++, k++) {

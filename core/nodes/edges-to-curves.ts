@@ -8,7 +8,8 @@ import {
 	faceNormals,
 	gatherTable,
 	makeTable,
-	shapeOf
+	shapeOf,
+	scratch
 } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
@@ -78,8 +79,8 @@ function cosinesOf(mesh: Mesh): Float32Array {
 		const { ofCorner, uses } = edgesOf(mesh.topology);
 		const normals = faceNormals(mesh);
 		const { faceStarts } = mesh.topology;
-		const first = new Int32Array(uses.length).fill(-1);
-		const out = new Float32Array(uses.length).fill(1);
+		const first = scratch('int', uses.length).fill(-1);
+		const out = scratch('float', uses.length).fill(1);
 		for (let f = 0; f + 1 < faceStarts.length; f++)
 			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
 				const e = ofCorner[c];
@@ -99,7 +100,7 @@ function cosinesOf(mesh: Mesh): Float32Array {
 function chains(mesh: Mesh, taken: (e: number) => boolean): Curves {
 	const { points, uses } = edgesOf(mesh.topology);
 	const at: number[][] = Array.from({ length: mesh.topology.pointCount }, () => []);
-	const open = new Uint8Array(uses.length);
+	const open = scratch('byte', uses.length);
 	for (let e = 0; e < uses.length; e++)
 		if (taken(e)) {
 			open[e] = 1;

@@ -1,5 +1,6 @@
 import { allocate } from '../geometry/index.ts';
 import { defineNode, number, output } from './define.ts';
+import { listOf } from './list.ts';
 
 export const evenSteps = defineNode({
 	id: 'even-steps',
@@ -26,6 +27,6 @@ export const evenSteps = defineNode({
 		const data = allocate('double', count);
 		for (let i = 0; i < count; i++)
 			data[i] = i === count - 1 && count > 1 ? to : from + ((to - from) * i) / Math.max(1, count - 1);
-		return { list: { data, width: 1 as const } };
+		return { list: listOf('number', data) };
 	}
 });

@@ -84,6 +84,8 @@ import { loft } from './loft.ts';
 import { subdivide } from './subdivide.ts';
 import { bendLattice } from './bend-lattice.ts';
 import { yesOrNo } from './yes-or-no.ts';
+import { bodyInput, bodyOutput } from './body-ports.ts';
+import { subgraph } from './subgraph.ts';
 
 /** Kinds of node by id. */
 export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
@@ -170,9 +172,16 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 		relax,
 		morph,
 		writeAttribute,
+		subgraph,
+		bodyInput,
+		bodyOutput,
 		merge,
 		result
 	].map((kind): [string, AnyNode] => [kind.id, kind as AnyNode])
 );
 
+/** The kinds that are offered, in the order of the handbook. */
+export const offeredKinds: readonly AnyNode[] = [...nodeKinds.values()].filter(({ hidden }) => !hidden);
+
 export * from './define.ts';
+export * from './list.ts';

@@ -2,8 +2,8 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { areaOf, boundsOf, lengthOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
-import type { Row } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import type { Row } from '../testing/index.ts';
 import { nodeKinds } from './index.ts';
 
 const run = (rows: Row[], seed = 1) => evaluateAll(generator(rows, seed));

@@ -1,6 +1,6 @@
 import { NodeError, mix, plural, quaternion, toUnit } from '../math/index.ts';
 import type { Column, Table } from '../geometry/index.ts';
-import { allocate, column, geometryOf, idsOf, isEmpty, makeTable } from '../geometry/index.ts';
+import { allocate, column, geometryOf, idsOf, isEmpty, makeTable, scratch } from '../geometry/index.ts';
 import { asPoints } from '../kernels/as-points.ts';
 import { choice, defineNode, geometry, number, output, text, vector, yesNo } from './define.ts';
 
@@ -260,8 +260,8 @@ function chooseSources(
 function warnOfDoubles(position: Float32Array, count: number, warn: (message: string) => void): void {
 	if (count < 2 || count > 500_000) return;
 	const size = 1 << (33 - Math.clz32(count));
-	const heads = new Int32Array(size).fill(-1);
-	const next = new Int32Array(count);
+	const heads = scratch('int', size).fill(-1);
+	const next = scratch('int', count);
 	const words = new Uint32Array(position.buffer, position.byteOffset, 3 * count);
 	let doubles = 0;
 	for (let i = 0; i < count; i++) {

@@ -4,8 +4,8 @@ import { test } from 'node:test';
 import { boundsOf, countsOf, floats, matrix, positionsOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { quaternion } from '../math/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
-import type { Row } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import type { Row } from '../testing/index.ts';
 
 const run = (...rows: Row[]) => evaluateAll(generator(rows));
 const near = (a: ArrayLike<number>, b: ArrayLike<number>, what: string, within = 1e-5) => {

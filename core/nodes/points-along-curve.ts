@@ -1,5 +1,5 @@
 import { cos, quaternion } from '../math/index.ts';
-import { allocate, column, geometryOf, makeTable, positionsOf } from '../geometry/index.ts';
+import { allocate, column, geometryOf, makeTable, positionsOf, scratch } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { evenStops, stopsBetween, stopsOn } from '../kernels/stops-along.ts';
 import { countResampled, spacingOf } from '../kernels/resample-curves.ts';
@@ -169,7 +169,7 @@ function cornersOf(curves: Curves, angle: number): Uint8Array {
 	const p = positionsOf(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
 	const least = cos(quaternion.radians(angle));
-	const out = new Uint8Array(curves.points.count);
+	const out = scratch('byte', curves.points.count);
 	for (let c = 0; c + 1 < curves.starts.length; c++) {
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;

@@ -16,5 +16,5 @@ export const rampNode = defineNode({
 		})
 	},
 	outputs: { ramp: output('ramp', 'Ramp', 'The ramp itself.') },
-	run: ({ ramp }) => ({ ramp })
+	run: ({ ramp }) => ({ ramp: { kind: 'ramp', stops: ramp.stops } })
 });

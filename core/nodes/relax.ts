@@ -1,4 +1,4 @@
-import { allocate, edgesOf, positionsOf } from '../geometry/index.ts';
+import { allocate, edgesOf, positionsOf, scratch } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { pollAt } from '../geometry/index.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';
@@ -75,13 +75,13 @@ function pairsOfCurves({ starts, curves }: Curves): Uint32Array {
 
 /** On curves the points with one neighbour, on meshes those of edges that only one face uses. */
 function bordersOf(pairs: Uint32Array, mesh: Mesh | null, count: number): Uint8Array {
-	const out = new Uint8Array(count);
+	const out = scratch('byte', count);
 	if (mesh) {
 		const { uses } = edgesOf(mesh.topology);
 		for (let e = 0; e < uses.length; e++) if (uses[e] === 1) out[pairs[2 * e]] = out[pairs[2 * e + 1]] = 1;
 		return out;
 	}
-	const neighbours = new Uint32Array(count);
+	const neighbours = scratch('index', count);
 	for (const point of pairs) neighbours[point]++;
 	for (let i = 0; i < count; i++) out[i] = neighbours[i] < 2 ? 1 : 0;
 	return out;
@@ -93,9 +93,10 @@ function smoothed(
 	share: Float32Array,
 	iterations: number
 ): Float32Array {
-	let from = Float64Array.from(positions),
-		to = new Float64Array(from.length);
-	const counts = new Float64Array(share.length);
+	let from = scratch('double', positions.length),
+		to = scratch('double', from.length);
+	from.set(positions);
+	const counts = scratch('double', share.length);
 	for (const point of pairs) counts[point]++;
 	for (let time = 0; time < iterations; time++) {
 		to.fill(0);

@@ -1,5 +1,5 @@
 import { NodeError, quaternion, cos, sin } from '../math/index.ts';
-import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
+import { allocate, geometryOf, makeCurves, scratch } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { revolve as revolveProfile } from '../kernels/revolve.ts';
 import { sectionsOf } from '../kernels/section.ts';
@@ -70,15 +70,15 @@ export const revolve = defineNode({
 			tangents.set([-sin(turn), 0, -cos(turn)], 3 * i);
 			normals[3 * i + 1] = 1;
 		}
-		const ones = new Float32Array(count).fill(1);
+		const ones = scratch('float', count).fill(1);
 		const made = sweep(
 			path,
 			{ tangents, normals },
 			{
 				sections: [section],
-				blend: new Float32Array(count),
+				blend: scratch('float', count),
 				scale: ones,
-				turn: new Float32Array(count),
+				turn: scratch('float', count),
 				offset: null,
 				caps,
 				mitre: 1,

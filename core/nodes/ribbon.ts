@@ -1,5 +1,5 @@
 import { quaternion } from '../math/index.ts';
-import { geometryOf } from '../geometry/index.ts';
+import { geometryOf, scratch } from '../geometry/index.ts';
 import { sweep } from '../kernels/sweep.ts';
 import { framesBy } from './curve-tools.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
@@ -60,12 +60,12 @@ export const ribbon = defineNode({
 	run({ curve, width, roll, segments, up }, context) {
 		const curves = curve.curves!;
 		const where = { geometry: curve, part: 'curves', kind: 'point' } as const;
-		const points = new Float64Array(2 * (segments + 1));
+		const points = scratch('double', 2 * (segments + 1));
 		// From right to left, so that the strip looks up.
 		for (let i = 0; i <= segments; i++) points[2 * i] = 0.5 - i / segments;
 		const mesh = sweep(curves, framesBy(curves, up), {
 			sections: [{ points, closed: false }],
-			blend: new Float32Array(curves.points.count),
+			blend: scratch('float', curves.points.count),
 			scale: context.numbers(width, where),
 			turn: context.numbers(roll, where).map((x) => quaternion.radians(x)),
 			offset: null,

@@ -1,3 +1,4 @@
+import { scratch } from '../geometry/index.ts';
 import { TAU, cos, sin } from '../math/index.ts';
 import { rampOf, readRamp, tableOfRamp } from '../varying/index.ts';
 import { defineNode, number, output, ramp } from './define.ts';
@@ -58,7 +59,7 @@ export const spiral = defineNode({
 	run({ turns, start, end, ramp, points, facing }) {
 		const n = Math.max(1, Math.ceil(Math.abs(turns) * points));
 		const t = Float64Array.from(range(n + 1), (i) => i / n);
-		const share = new Float64Array(n + 1);
+		const share = scratch('double', n + 1);
 		readRamp(tableOfRamp(ramp, 1), 1, n + 1, t, [share]);
 		return {
 			curve: flatCurve(

@@ -1,3 +1,4 @@
+import { scratch } from '../geometry/index.ts';
 import { closeUp, subdivideWhere } from '../kernels/subdivide.ts';
 import type { Refined } from '../kernels/subdivide.ts';
 import type { Geometry, Mesh } from '../geometry/index.ts';
@@ -56,7 +57,7 @@ export const subdivide = defineNode({
 	}),
 	run({ geometry, levels, method, weight }, context) {
 		const everywhere = weight.op === 'constant' && weight.value === 1;
-		let refined: Refined = { mesh: geometry.mesh!, wanting: new Uint8Array(geometry.mesh!.faces.count) };
+		let refined: Refined = { mesh: geometry.mesh!, wanting: scratch('byte', geometry.mesh!.faces.count) };
 		for (let time = 1; time <= levels; time++) {
 			context.poll();
 			const chosen = everywhere

@@ -1,3 +1,4 @@
+import { scratch } from '../geometry/index.ts';
 import { taperMap } from '../kernels/deform-maps.ts';
 import { rampOf, readRamp, tableOfRamp } from '../varying/index.ts';
 import { defineNode, geometry, number, output, ramp } from './define.ts';
@@ -47,7 +48,7 @@ export const taper = defineNode({
 		if (!stretch) return { geometry };
 		const table = tableOfRamp(ramp, 1);
 		const map = taperMap(stretch, (t) => {
-			const out = new Float64Array(t.length);
+			const out = scratch('double', t.length);
 			readRamp(table, 1, t.length, t, [out]);
 			for (let i = 0; i < out.length; i++) out[i] = start + (end - start) * out[i];
 			return out;

@@ -1,8 +1,7 @@
 import type { Geometry } from '../geometry/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import { treeOfCurves } from '../kernels/nearest.ts';
-import type { Field } from '../varying/index.ts';
-import { constant, fieldAt, operate, rampOf, throughRamp } from '../varying/index.ts';
+import { constant, defineField, fieldAt, operate, rampOf, throughRamp } from '../varying/index.ts';
 import { defineNode, geometry, number, output, ramp, yesNo } from './define.ts';
 import { clamped, oneMinus, weightOutput } from './weight-tools.ts';
 
@@ -74,16 +73,16 @@ export const weightAlongCurve = defineNode({
 });
 
 /** The u of the nearest place, or the distance to it. */
-function curveField(curve: Geometry, what: 'along' | 'distance'): Field {
+const curveField = (curve: Geometry, what: 'along' | 'distance') =>
+	fieldOfCurve(`${what} ${digestOf(curve)}`, { curve, what });
+
+const fieldOfCurve = defineField('curve', ({ curve, what }: { curve: Geometry; what: string }) => {
 	const { tree, u } = treeOfCurves(curve.curves!);
-	return {
-		key: `${what} ${digestOf(curve)}`,
-		read(n, out, x, y, z) {
-			for (let i = 0; i < n; i++) {
-				const found = tree.nearest(x[i], y[i], z[i]);
-				const piece = 2 * found.primitive;
-				out[i] = what === 'distance' ? found.distance : u[piece] + (u[piece + 1] - u[piece]) * found.u;
-			}
+	return (n, out, x, y, z) => {
+		for (let i = 0; i < n; i++) {
+			const found = tree.nearest(x[i], y[i], z[i]);
+			const piece = 2 * found.primitive;
+			out[i] = what === 'distance' ? found.distance : u[piece] + (u[piece + 1] - u[piece]) * found.u;
 		}
 	};
-}
+});

@@ -1,9 +1,8 @@
 import { PI, TAU, cos, sin } from '../math/index.ts';
-import { boundsOf, digestOf } from '../geometry/index.ts';
+import { boundsOf, digestOf, poll } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { treeOfMesh } from '../kernels/nearest.ts';
-import type { Field } from '../varying/index.ts';
-import { constant, fieldAt } from '../varying/index.ts';
+import { constant, defineField, fieldAt } from '../varying/index.ts';
 import { defineNode, geometry, number } from './define.ts';
 import { weightOutput } from './weight-tools.ts';
 
@@ -49,12 +48,22 @@ export const weightByOpenness = defineNode({
 			context.warn('The object has no faces, so everything is open.');
 			return { weight: constant(1) };
 		}
-		return { weight: fieldAt(opennessField(object, coneAngle, coneAngle === 0 ? 1 : rays, reach)) };
+		return { weight: fieldAt(openness(object, coneAngle, coneAngle === 0 ? 1 : rays, reach)) };
 	}
 });
 
+interface Openness extends Readonly<Record<string, unknown>> {
+	readonly object: Geometry;
+	readonly coneAngle: number;
+	readonly rays: number;
+	readonly reach: number;
+}
+
+const openness = (object: Geometry, coneAngle: number, rays: number, reach: number) =>
+	opennessField(`${digestOf(object)} ${coneAngle} ${rays} ${reach}`, { object, coneAngle, rays, reach });
+
 /** Rays spread evenly over the cap of a sphere, turn by the golden angle; the same for every element. */
-function opennessField(object: Geometry, coneAngle: number, rays: number, reach: number): Field {
+const opennessField = defineField('openness', ({ object, coneAngle, rays, reach }: Openness) => {
 	const tree = treeOfMesh(object.mesh!);
 	const box = boundsOf(object)!;
 	const size = Math.max(...[0, 1, 2].map((k) => box.high[k] - box.low[k]));
@@ -66,14 +75,12 @@ function opennessField(object: Geometry, coneAngle: number, rays: number, reach:
 		const angle = i * TAU * 0.3819660112501051;
 		return [flat * cos(angle), y, flat * sin(angle)] as const;
 	});
-	return {
-		key: `openness ${digestOf(object)} ${coneAngle} ${rays} ${reach}`,
-		read(n, out, x, y, z) {
-			for (let i = 0; i < n; i++) {
-				let open = 0;
-				for (const [dx, dy, dz] of ways) if (!tree.meets(x[i], y[i], z[i], dx, dy, dz, least, reach)) open++;
-				out[i] = open / rays;
-			}
+	return (n, out, x, y, z) => {
+		for (let i = 0; i < n; i++) {
+			poll();
+			let open = 0;
+			for (const [dx, dy, dz] of ways) if (!tree.meets(x[i], y[i], z[i], dx, dy, dz, least, reach)) open++;
+			out[i] = open / rays;
 		}
 	};
-}
+});

@@ -1,9 +1,7 @@
 import type { Geometry } from '../geometry/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import { treesOf } from '../kernels/nearest.ts';
-import type { BoxTree } from '../kernels/box-tree.ts';
-import type { Field } from '../varying/index.ts';
-import { constant, fieldAt, operate } from '../varying/index.ts';
+import { constant, defineField, fieldAt, operate } from '../varying/index.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';
 import { oneMinus, wayBetween, weightOutput } from './weight-tools.ts';
 
@@ -53,22 +51,19 @@ export const weightNearObject = defineNode({
 					? 'Copies are not looked into: make a mesh of them with “Copies to mesh”.'
 					: 'The object is empty, so nothing is near it.'
 			);
-		const distance = trees.length ? fieldAt(distanceField(object, trees)) : constant(1e9);
+		const distance = trees.length ? fieldAt(distanceField(digestOf(object), { object })) : constant(1e9);
 		const near = oneMinus(wayBetween(distance, fullUpTo, noneFrom));
 		return { weight: invert ? oneMinus(near) : near, distance: operate('add', [distance, constant(0)]) };
 	}
 });
 
-function distanceField(object: Geometry, trees: readonly BoxTree[]): Field {
-	return {
-		key: `distance ${digestOf(object)}`,
-		read(n, out, x, y, z) {
-			trees.forEach((tree, t) => {
-				for (let i = 0; i < n; i++) {
-					const d = tree.nearest(x[i], y[i], z[i]).distance;
-					out[i] = t === 0 || d < out[i] ? d : out[i];
-				}
-			});
-		}
-	};
-}
+const distanceField = defineField('distance', ({ object }: { object: Geometry }) => {
+	const trees = treesOf(object);
+	return (n, out, x, y, z) =>
+		trees.forEach((tree, t) => {
+			for (let i = 0; i < n; i++) {
+				const d = tree.nearest(x[i], y[i], z[i]).distance;
+				out[i] = t === 0 || d < out[i] ? d : out[i];
+			}
+		});
+});

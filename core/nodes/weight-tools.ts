@@ -1,7 +1,7 @@
 /** What nodes that make weights, and nodes that take them, have in common. */
 import { NodeError } from '../math/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { tableOf } from '../geometry/index.ts';
+import { tableOf, scratch } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { constant, operate } from '../varying/index.ts';
 import type { Context, Where } from './define.ts';
@@ -79,7 +79,7 @@ function areWeights(raw: Float32Array): boolean {
 }
 
 function scaled(raw: Float32Array, strength: number): Float32Array {
-	const out = new Float32Array(raw.length);
+	const out = scratch('float', raw.length);
 	for (let i = 0; i < raw.length; i++) out[i] = (raw[i] > 0 ? (raw[i] < 1 ? raw[i] : 1) : 0) * strength;
 	return out;
 }

@@ -4,8 +4,8 @@ import fc from 'fast-check';
 import { areaOf, digestOf, edgesOf, volumeOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { readGlb, writeGlb, writeObj } from '../formats/index.ts';
-import { evaluateAll, generator } from '../testing.ts';
-import type { Row } from '../testing.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import type { Row } from '../testing/index.ts';
 import { flipRamp, rampAt, rampOf, RAMP_SHAPES } from '../varying/index.ts';
 
 const close = (a: number, b: number, tolerance = 1e-6, what = '') =>

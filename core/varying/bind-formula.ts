@@ -24,7 +24,7 @@ export interface Meaning {
 }
 
 /** What a formula may speak of. */
-export interface Scope {
+export interface Names {
 	/** The meaning of a name, dotted or not; null when it has none here. `attribute.name` never arrives here. */
 	lookUp(name: string): Meaning | null;
 	/** Every name with a meaning, for proposals. */
@@ -80,7 +80,7 @@ export const FUNCTIONS: readonly string[] = [
 export const RESERVED: readonly string[] = [...ELEMENT_NAMES];
 
 /** Gives the names of a formula their meaning. Throws FormulaError. */
-export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
+export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 	let randoms = 0;
 	const spell = (t: Tree) => text.slice(t.from, t.to);
 	/** Finds the value, and whether it is in degrees. */
@@ -235,7 +235,7 @@ export function bindFormula(tree: Tree, scope: Scope, text: string): Varying {
  */
 export function parseQuantity(text: string): Varying {
 	const tidy = /^\s*-?\d+,\d+\s*[a-z°]*\s*$/i.test(text) ? text.replace(',', '.') : text;
-	const nothing: Scope = {
+	const nothing: Names = {
 		lookUp: () => null,
 		names: () => [],
 		attributes: false,

@@ -4,7 +4,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { column, geometryOf, makePoints, withColumns } from '../geometry/index.ts';
 import { cos, sin } from '../math/index.ts';
-import type { Scope } from './index.ts';
+import type { Names } from './index.ts';
 import { bindFormula, elementsOf, parseFormula, run } from './index.ts';
 
 type Vector = [number, number, number];
@@ -24,7 +24,7 @@ const cloud = geometryOf({
 	}
 });
 const elements = elementsOf(cloud, 'points', 'point');
-const scope: Scope = {
+const scope: Names = {
 	lookUp: () => null,
 	names: () => [],
 	attributes: true,

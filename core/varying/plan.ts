@@ -14,7 +14,7 @@ import { Registers } from './registers.ts';
 import type { Step } from './steps.ts';
 import { colourStep, columnStep, idStep, indexStep, listStep, randomStep } from './steps.ts';
 import type { Field, ValueType, Varying } from './varying.ts';
-import { partsOf, resultType } from './varying.ts';
+import { partsOf, readerOf, resultType } from './varying.ts';
 
 export interface Plan {
 	steps: Step[];
@@ -24,7 +24,12 @@ export interface Plan {
 	/** Where the result stands: one register, or three. */
 	result: number[];
 	type: ValueType;
+	/** Whether steps read what does not belong to the elements: fields, long lists. */
+	holdsOthers: boolean;
 }
+
+/** Lists of more numbers are not kept with the plans that read them. */
+const LONG_LIST = 1000;
 
 /** Hears sentences about ambiguous names, and values that are no numbers. */
 export type Report = (message: string) => void;
@@ -46,7 +51,8 @@ export function planFor(value: Varying, elements: Elements, warn: Report): Plan 
 		constants: builder.registers.constants,
 		registers: builder.registers.count,
 		result: made.registers,
-		type: made.type
+		type: made.type,
+		holdsOthers: nodes.some(({ field, list }) => field !== null || (list?.length ?? 0) > LONG_LIST)
 	};
 }
 
@@ -163,7 +169,8 @@ class Builder {
 		if (place.type !== 'vector') throw new NodeError('A place in space is a vector; a number came.');
 		const [x, y, z] = place.registers;
 		const o = this.registers.take();
-		this.steps.push((_start, n, r) => field.read(n, r[o], r[x], r[y], r[z]));
+		const read = readerOf(field);
+		this.steps.push((_start, n, r) => read(n, r[o], r[x], r[y], r[z]));
 		return unknown([o]);
 	}
 

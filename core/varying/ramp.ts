@@ -19,6 +19,11 @@ export interface Ramp {
 	readonly stops: readonly RampStop[];
 }
 
+/** A ramp as it flows on a wire. */
+export interface WiredRamp extends Ramp {
+	readonly kind: 'ramp';
+}
+
 /** Handles that start and end level. */
 export const SOFT_HANDLES: readonly [number, number, number, number] = [0.4, 0, 0.6, 1];
 

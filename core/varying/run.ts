@@ -128,9 +128,13 @@ function keptPlan(value: Varying, elements: Elements, warn: Report): Plan {
 	let kept = own.get(value.hash);
 	if (!kept) {
 		const said: string[] = [];
-		kept = { plan: planFor(value, elements, (message) => said.push(message)), said };
-		if (own.size > 200) own.clear();
-		own.set(value.hash, kept);
+		const plan = planFor(value, elements, (message) => said.push(message));
+		kept = { plan, said };
+		// A plan that holds memory of others would keep it for as long as these elements live.
+		if (!plan.holdsOthers) {
+			if (own.size > 200) own.clear();
+			own.set(value.hash, kept);
+		}
 	}
 	kept.said.forEach(warn);
 	return kept.plan;

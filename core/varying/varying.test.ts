@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { NodeError } from '../math/index.ts';
 import { column, geometryOf, makePoints, withColumns } from '../geometry/index.ts';
-import type { Scope, Varying } from './index.ts';
+import type { Names, Varying } from './index.ts';
 import {
 	FormulaError,
 	bindFormula,
@@ -22,7 +22,7 @@ import {
 	streamWords
 } from './index.ts';
 
-const scope = (names: Record<string, Varying> = {}, unit?: string): Scope => ({
+const scope = (names: Record<string, Varying> = {}, unit?: string): Names => ({
 	lookUp: (name) => (Object.hasOwn(names, name) ? { value: names[name], unit } : null),
 	names: () => Object.keys(names),
 	attributes: true,

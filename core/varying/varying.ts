@@ -9,6 +9,7 @@ import { Hasher, NodeError, formatCount, mix, mixText } from '../math/index.ts';
 export type ValueType = 'number' | 'vector' | 'yesno' | 'any';
 
 export interface Varying {
+	readonly kind: 'varying';
 	readonly op: string;
 	readonly args: readonly Varying[];
 	/** What the operation knows beside its arguments: a constant, a name, the words of a stream. */
@@ -23,12 +24,44 @@ export interface Varying {
 	readonly constant: boolean;
 }
 
-/** Something that has a number for every place in space, such as the distance to a mesh. Made by kernels. */
+/**
+ * Something that has a number for every place in space, such as the distance to a mesh. It is data, so that it can be sent
+ * to another thread; how a kind of field is read is said once, by `defineField`.
+ */
 export interface Field {
+	readonly kind: string;
 	/** Names the field: equal keys give equal numbers. */
 	readonly key: string;
-	/** Writes the numbers at `n` places. */
-	read(n: number, out: Float64Array, x: Float64Array, y: Float64Array, z: Float64Array): void;
+	/** Numbers, texts, arrays and geometries. */
+	readonly data: Readonly<Record<string, unknown>>;
+}
+
+/** Writes the numbers at `n` places. */
+export type FieldReader = (
+	n: number,
+	out: Float64Array,
+	x: Float64Array,
+	y: Float64Array,
+	z: Float64Array
+) => void;
+
+const fieldKinds = new Map<string, (data: never) => FieldReader>();
+const readers = new WeakMap<Field, FieldReader>();
+
+/** Says how a kind of field is read, and gives what makes such fields. */
+export function defineField<Data extends Readonly<Record<string, unknown>>>(
+	kind: string,
+	readerOf: (data: Data) => FieldReader
+): (key: string, data: Data) => Field {
+	fieldKinds.set(kind, readerOf);
+	return (key, data) => ({ kind, key: `${kind} ${key}`, data });
+}
+
+/** What reads a field; made once. */
+export function readerOf(field: Field): FieldReader {
+	let reader = readers.get(field);
+	if (!reader) readers.set(field, (reader = fieldKinds.get(field.kind)!(field.data as never)));
+	return reader;
 }
 
 /** Leaves that are read from the element at hand. */
@@ -52,6 +85,7 @@ function make(
 	if (field) hasher.text(field.key);
 	for (const arg of args) hasher.text(arg.hash);
 	return {
+		kind: 'varying',
 		op,
 		args,
 		value,
@@ -276,4 +310,28 @@ export function* partsOf(value: Varying): Generator<Varying> {
 			yield top.node;
 		}
 	}
+}
+
+/** A column that a value reads from the elements on which it is used. */
+export interface Read {
+	from: 'attribute' | 'builtin' | 'ids';
+	name: string;
+}
+const readsKnown = new WeakMap<Varying, readonly Read[]>();
+
+/** All that a value reads from its elements, beside their count and places. */
+export function readsOf(value: Varying): readonly Read[] {
+	let reads = readsKnown.get(value);
+	if (reads) return reads;
+	const found = new Map<string, Read>();
+	for (const { op, value: name } of partsOf(value)) {
+		if (op === 'attribute') found.set(`a ${String(name)}`, { from: 'attribute', name: String(name) });
+		else if (op === 'random' || (op === 'element' && name === 'id'))
+			found.set('ids', { from: 'ids', name: '' });
+		else if (op === 'element' && name !== 'index' && name !== 'count')
+			found.set(`b ${String(name)}`, { from: 'builtin', name: String(name) });
+	}
+	reads = [...found.values()];
+	readsKnown.set(value, reads);
+	return reads;
 }

@@ -1,7 +1,7 @@
 /** What the evaluation worker answers about the open generator: results, the picture's parts, progress, trouble. */
 import type { Bounds, GeneratorDocument } from '$core/index';
 import { EvaluationClient } from '$lib/worker/client';
-import type { Answer, NodeReport, Packet } from '$lib/worker/messages';
+import type { Answer, NodeReport, Packet } from '$core/session/messages';
 
 /** Progress is shown after this many milliseconds. */
 const SHOWS_PROGRESS_AFTER = 300;
@@ -32,13 +32,15 @@ export class Evaluation {
 	/** Whether edges come with the meshes. */
 	wireframe = $state(false);
 	#looksAtNothing = false;
+	/** Whether the artist wanted it stopped, and not a newer edit. */
+	#stoppedByHand = false;
 	#late: ReturnType<typeof setTimeout> | undefined;
 
 	constructor() {
 		this.client = new EvaluationClient({
 			answer: (answer) => this.#hear(answer),
-			restarted: () => {
-				this.trouble = 'The evaluation did not stop in time and was ended. The last picture is kept.';
+			restarted: (node) => {
+				this.trouble = `${node ? `${node} did not answer` : 'The evaluation did not stop in time'} and was ended. The last picture is kept.`;
 			},
 			busy: (busy) => {
 				clearTimeout(this.#late);
@@ -52,11 +54,13 @@ export class Evaluation {
 
 	evaluate(document: GeneratorDocument, looked: Looked): void {
 		this.trouble = '';
+		this.#stoppedByHand = false;
 		this.#looksAtNothing = !looked.shown.length;
 		this.client.evaluate(document, { ...looked, wireframe: this.wireframe });
 	}
 
 	stop(): void {
+		this.#stoppedByHand = true;
 		this.client.stop();
 	}
 
@@ -85,7 +89,8 @@ export class Evaluation {
 				if (this.progress) this.progress = { node: answer.node, share: answer.share };
 				break;
 			case 'stopped':
-				this.trouble = 'Stopped. The last picture is kept; the next change evaluates again.';
+				if (this.#stoppedByHand)
+					this.trouble = 'Stopped. The last picture is kept; the next change evaluates again.';
 				break;
 			case 'failed':
 				this.trouble = answer.message;

@@ -1,7 +1,7 @@
 /** The node search: names, trade synonyms, and settings such as “hexagonal grid”. */
 import MiniSearch from 'minisearch';
 import type { AnyNode, InputDefinition, OutputDefinition, WireKind } from '$core/index';
-import { fits, nodeKinds } from '$core/index';
+import { fits, nodeKinds, offeredKinds } from '$core/index';
 
 export interface SearchEntry {
 	id: string;
@@ -56,7 +56,7 @@ function entriesOf(kind: AnyNode): Indexed[] {
 	];
 }
 
-const entries: readonly Indexed[] = [...nodeKinds.values()].flatMap(entriesOf);
+const entries: readonly Indexed[] = [...offeredKinds].flatMap(entriesOf);
 const byId = new Map(entries.map((entry) => [entry.id, entry]));
 const isChoice = ({ options }: Indexed): boolean => options !== '';
 

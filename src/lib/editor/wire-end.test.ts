@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { fits, fitsInGraph, inputOf, inputsShown, nodeKinds } from '../../../core/index.ts';
-import { generator } from '../../../core/testing.ts';
+import { generator } from '../../../core/testing/index.ts';
 import { wireEnd } from './wire-end.ts';
 
 const { main } = generator([

@@ -2,10 +2,10 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { nodeKinds } from '../../../core/index.ts';
+import { offeredKinds } from '../../../core/index.ts';
 import { fitOf, ranked } from './rank.ts';
 
-const kinds = [...nodeKinds.values()].map(({ name, family, words }) => ({
+const kinds = [...offeredKinds].map(({ name, family, words }) => ({
 	text: name,
 	hints: [family, ...words]
 }));

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import { HEAT_SCALE } from '$lib/worker/heat';
-	import type { HeatFacts } from '$lib/worker/messages';
+	import { HEAT_SCALE } from '$core/session/heat';
+	import type { HeatFacts } from '$core/session/messages';
 
 	let { facts, name, onhide }: { facts: HeatFacts; name: string; onhide: () => void } = $props();
 	const scale = HEAT_SCALE.map((colour) => `rgb(${colour.join(' ')})`).join(', ');

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { countsInWords } from '$lib/counts';
+	import { countsInWords } from '$core/session/counts';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {

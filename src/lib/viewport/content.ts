@@ -2,7 +2,7 @@
 import * as THREE from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import type { Packet, PacketDraw, PacketObject } from '$lib/worker/messages';
+import type { Packet, PacketDraw, PacketObject } from '$core/session/messages';
 import { linearColours } from './linear-colours';
 import type { Mark, Materials } from './materials';
 import { everyNth, outermost } from './outermost';

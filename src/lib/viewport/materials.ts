@@ -1,7 +1,7 @@
 /** Materials of what is drawn, each made once. */
 import * as THREE from 'three';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
-import type { PacketMaterial } from '$lib/worker/messages';
+import type { PacketMaterial } from '$core/session/messages';
 import type { LightUniforms } from './surface';
 import { heatMaterial, surfaceMaterial } from './surface';
 

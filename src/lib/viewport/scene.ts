@@ -3,7 +3,7 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Bounds } from '$core/geometry/measure';
-import type { Packet } from '$lib/worker/messages';
+import type { Packet } from '$core/session/messages';
 import type { Direction } from './cameras';
 import { Cameras } from './cameras';
 import type { Shading } from './content';

@@ -2,7 +2,7 @@
  * A View that stands by: its graphics and shaders take a second to make where a processor draws, so they are made while the
  * Library is looked at, and kept when a generator is left. At most one is kept; whoever takes it owns it until it is given back.
  */
-import type { Packet } from '$lib/worker/messages';
+import type { Packet } from '$core/session/messages';
 import { ViewScene } from './scene';
 
 let spare: ViewScene | null = null;

@@ -1,7 +1,8 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
-import type { Asset, GeneratorDocument, Wire } from '$core/index';
-import type { Answer, AttributeInfo, Request } from './messages';
-import { patchBetween } from './patches';
+import type { Asset, GeneratorDocument, GraphNode, Wire } from '$core/index';
+import type { Answer, AttributeInfo, Request } from '$core/session/messages';
+import { patchBetween } from '$core/session/patches';
+import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
 
 export interface Look {
 	shown: string[];
@@ -12,8 +13,8 @@ export interface Look {
 
 export interface ClientEvents {
 	answer(answer: Extract<Answer, { revision: number }>): void;
-	/** The worker did not obey and was replaced. */
-	restarted(): void;
+	/** The worker did not answer and was replaced; with the short name of the node it was at, where that is known. */
+	restarted(node: string | null): void;
 	busy(busy: boolean): void;
 }
 
@@ -21,6 +22,9 @@ export interface ClientEvents {
 const GIVES_WAY = 700;
 /** A worker that does not obey a stop for this long is ended. */
 const OBEYS_WITHIN = 500;
+/** So is one that says nothing of itself for this long, as in a library that cannot be asked. */
+const SILENT_FOR = 10_000;
+const LISTENS_EVERY = 500;
 
 /** A worker that stands by, its script read and its loops compiled; made while the Library is looked at. */
 let spare: Worker | null = null;
@@ -37,13 +41,18 @@ export class EvaluationClient {
 	#worker!: Worker;
 	#stop: Int32Array | null = null;
 	#revision = 0;
-	#running: { revision: number; since: number } | null = null;
+	#running: { revision: number; since: number; document: GeneratorDocument } | null = null;
 	#pending: { document: GeneratorDocument; look: Look } | null = null;
+	/** What was asked for last: asked for again where a worker was ended. */
+	#last: { document: GeneratorDocument; look: Look } | null = null;
 	#sent: GeneratorDocument | null = null;
 	#assets = new Map<string, Asset>();
 	#asked = 0;
 	#waiting = new Map<number, { done: (answer: Answer) => void; failed: (error: Error) => void }>();
 	#giveWay: ReturnType<typeof setTimeout> | undefined;
+	#listening: ReturnType<typeof setInterval> | undefined;
+	/** The nodes at which a worker was ended, each with all from which it hangs: it is tried again when one of them changes. */
+	#ended = new Map<string, readonly GraphNode[]>();
 
 	constructor(events: ClientEvents) {
 		this.#events = events;
@@ -55,11 +64,11 @@ export class EvaluationClient {
 		spare = null;
 		this.#stop =
 			typeof SharedArrayBuffer !== 'undefined' && crossOriginIsolated
-				? new Int32Array(new SharedArrayBuffer(4))
+				? new Int32Array(new SharedArrayBuffer(12))
 				: null;
 		this.#worker.onmessage = ({ data }: MessageEvent<Answer>) => this.#hear(data);
 		this.#sent = null;
-		this.#post({ kind: 'start', stop: this.#stop });
+		this.#post({ kind: 'start', stop: this.#stop, name: crypto.randomUUID().slice(0, 8) });
 		for (const asset of this.#assets.values()) this.#post({ kind: 'asset', asset });
 	}
 
@@ -91,29 +100,59 @@ export class EvaluationClient {
 	stop(): void {
 		const running = this.#running;
 		if (!running) return;
-		if (this.#stop) Atomics.store(this.#stop, 0, running.revision);
-		setTimeout(() => {
-			if (this.#running?.revision !== running.revision) return;
-			this.#worker.terminate();
-			this.#running = null;
-			this.#start();
-			for (const { failed } of this.#waiting.values()) failed(new Error('The evaluation was stopped.'));
-			this.#waiting.clear();
-			this.#events.restarted();
-			this.#next();
-		}, OBEYS_WITHIN);
+		if (this.#stop) Atomics.store(this.#stop, STOP, running.revision);
+		setTimeout(() => this.#running?.revision === running.revision && this.#replace(), OBEYS_WITHIN);
+	}
+
+	/** Ends the worker, and starts another one that leaves out the node at which this one hung. */
+	#replace(): void {
+		const running = this.#running!;
+		const place = this.#stop ? Atomics.load(this.#stop, AT_WORK) : 0;
+		const node = running.document.graphs.main.nodes[place - 1];
+		if (node) this.#ended.set(node.id, upstreamOf(running.document, node.id));
+		this.#worker.terminate();
+		this.#running = null;
+		this.#start();
+		for (const { failed } of this.#waiting.values()) failed(new Error('The evaluation was stopped.'));
+		this.#waiting.clear();
+		this.#events.restarted(node?.short ?? null);
+		this.#pending ??= this.#last;
+		this.#next();
+	}
+
+	/** Replaces a worker that says nothing of itself for too long. */
+	#listen(): void {
+		clearInterval(this.#listening);
+		const shared = this.#stop;
+		if (!shared) return;
+		let heard = Atomics.load(shared, BEAT);
+		let since = performance.now();
+		this.#listening = setInterval(() => {
+			const beat = Atomics.load(shared, BEAT);
+			if (beat !== heard) {
+				heard = beat;
+				since = performance.now();
+			} else if (performance.now() - since > SILENT_FOR) this.#replace();
+		}, LISTENS_EVERY);
 	}
 
 	#next(): void {
 		const next = this.#pending;
-		if (!next) return this.#events.busy(false);
+		if (!next) {
+			clearInterval(this.#listening);
+			return this.#events.busy(false);
+		}
 		this.#pending = null;
+		this.#last = next;
 		const revision = ++this.#revision;
-		this.#running = { revision, since: performance.now() };
+		this.#running = { revision, since: performance.now(), document: next.document };
+		this.#listen();
 		this.#events.busy(true);
 		const patch = patchBetween(this.#sent, next.document);
 		this.#sent = next.document;
-		this.#post({ kind: 'evaluate', revision, patch, ...next.look });
+		for (const [id, nodes] of this.#ended)
+			if (!isSame(nodes, upstreamOf(next.document, id))) this.#ended.delete(id);
+		this.#post({ kind: 'evaluate', revision, patch, ended: [...this.#ended.keys()], ...next.look });
 	}
 
 	#hear(answer: Answer): void {
@@ -166,6 +205,17 @@ export class EvaluationClient {
 
 	close(): void {
 		clearTimeout(this.#giveWay);
+		clearInterval(this.#listening);
 		this.#worker.terminate();
 	}
 }
+
+/** A node and all from which it hangs by wires. */
+function upstreamOf({ graphs: { main } }: GeneratorDocument, id: string): GraphNode[] {
+	const found = new Set([id]);
+	for (const at of found) for (const { from, to } of main.wires) if (to[0] === at) found.add(from[0]);
+	return main.nodes.filter((node) => found.has(node.id));
+}
+
+const isSame = (a: readonly GraphNode[], b: readonly GraphNode[]): boolean =>
+	a.length === b.length && a.every((node, i) => node === b[i]);

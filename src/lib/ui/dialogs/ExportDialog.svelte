@@ -7,7 +7,7 @@
 	import { attributeName, resultNode } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { download, fileName } from '$lib/store/files';
-	import type { AttributeInfo } from '$lib/worker/messages';
+	import type { AttributeInfo } from '$core/session/messages';
 
 	let { editor, onclose }: { editor: Editor; onclose: () => void } = $props();
 	let format = $state<'glb' | 'obj'>('glb');

@@ -3,8 +3,8 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { inputsOf, newNode, nodeKinds } from '../../../../core/index.ts';
 import type { Graph, InputDefinition } from '../../../../core/index.ts';
-import { countsInWords } from '../../counts.ts';
-import type { NodeReport } from '../../worker/messages.ts';
+import { countsInWords } from '../../../../core/session/counts.ts';
+import type { NodeReport } from '../../../../core/session/messages.ts';
 import {
 	MANY_OUTPUTS,
 	footOf,

@@ -1,8 +1,8 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
 import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
 import { inputsOf, isFormula, isRange } from '../../../../core/index.ts';
-import type { NodeReport } from '../../worker/messages.ts';
-import { countsInWords } from '../../counts.ts';
+import type { NodeReport } from '../../../../core/session/messages.ts';
+import { countsInWords } from '../../../../core/session/counts.ts';
 
 export type LabelState = 'bypassed' | 'working' | 'not evaluated' | 'error' | 'waiting' | 'warning' | 'fresh';
 

@@ -1,9 +1,9 @@
 /** The heat map’s numbers are the values on what is shown, and its colours follow the scale. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { isVarying } from '../../../core/index.ts';
-import type { varying } from '../../../core/index.ts';
-import { evaluateAll, generator } from '../../../core/testing.ts';
+import { isVarying } from '../index.ts';
+import type { varying } from '../index.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { HEAT_SCALE, Heat, coloursOf } from './heat.ts';
 
 const run = evaluateAll(

@@ -1,9 +1,9 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { boundsOf, countsOf, withSetting } from '../../../core/index.ts';
-import type { Geometry } from '../../../core/index.ts';
-import { evaluateAll, generator } from '../../../core/testing.ts';
-import { Evaluator } from '../../../core/index.ts';
+import { Ledger, boundsOf, countsOf, withSetting } from '../index.ts';
+import type { Geometry } from '../index.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import { Evaluator } from '../index.ts';
 import { Packer } from './packets.ts';
 
 const document = generator([
@@ -39,7 +39,7 @@ function boundsDrawn(packet: ReturnType<Packer['pack']>): number[][] {
 
 test('a packet draws every part of a geometry where it stands, each source once', () => {
 	const geometry = evaluateAll(document).geometry('all');
-	const packet = new Packer(false).pack(shown(geometry), false);
+	const packet = new Packer(new Ledger()).pack(shown(geometry), false);
 	const { low, high } = boundsOf(geometry)!;
 	assert.deepEqual(boundsDrawn(packet), [low, high]);
 	assert.deepEqual(packet.objects.map(({ kind }) => kind).sort(), ['lines', 'mesh', 'mesh', 'points']);
@@ -51,7 +51,7 @@ test('a packet draws every part of a geometry where it stands, each source once'
 
 test('what the page has is not sent again; moved copies send their places and nothing else', () => {
 	const evaluator = new Evaluator();
-	const packer = new Packer(false);
+	const packer = new Packer(new Ledger());
 	const { nodes } = document.graphs.main;
 	const idOf = (short: string) => nodes.find((node) => node.short === short)!.id;
 	const pack = (move: number) => {
@@ -86,8 +86,8 @@ test('what the page has is not sent again; moved copies send their places and no
 
 test('edges come with a mesh only when they are drawn', () => {
 	const geometry = evaluateAll(document).geometry('box');
-	const plain = new Packer(false).pack(shown(geometry), false).objects[0];
-	const wired = new Packer(false).pack(shown(geometry), true).objects[0];
+	const plain = new Packer(new Ledger()).pack(shown(geometry), false).objects[0];
+	const wired = new Packer(new Ledger()).pack(shown(geometry), true).objects[0];
 	assert.equal(plain.edges ?? null, null);
 	assert.equal(wired.edges!.length, 12 * 2 * 3);
 	assert.equal(wired.index!.length, 36);

@@ -1,6 +1,6 @@
 /** What the page and the evaluation worker say to one another. */
-import type { Asset, Bounds, Counts, GeneratorDocument, GraphNode, Note, Wire } from '../../../core/index.ts';
-import type { NodeMessage } from '../../../core/engine/result.ts';
+import type { Asset, Bounds, Counts, GeneratorDocument, GraphNode, Note, Wire } from '../index.ts';
+import type { NodeMessage } from '../engine/result.ts';
 
 /** A document's change: only what is not the same object as before. */
 export interface Patch {
@@ -15,7 +15,7 @@ export interface Patch {
 }
 
 export type Request =
-	| { kind: 'start'; stop: Int32Array | null }
+	| { kind: 'start'; stop: Int32Array | null; name: string }
 	| { kind: 'asset'; asset: Asset }
 	| {
 			kind: 'evaluate';
@@ -24,6 +24,8 @@ export type Request =
 			shown: string[];
 			ghosts: string[];
 			wireframe: boolean;
+			/** Nodes at which an evaluation had to be ended: they are left out. */
+			ended?: string[];
 			/** An output whose numbers colour what is shown. */
 			heat: readonly [string, string] | null;
 	  }

@@ -1,6 +1,6 @@
 /** A varying value as colours: from sand (0) through teal to ink (1), for every vertex and copy that is shown. */
-import type { Geometry, Part } from '../../../core/index.ts';
-import { derive, tableOf, varying } from '../../../core/index.ts';
+import type { Geometry, Part } from '../index.ts';
+import { scratch, tableOf, varying } from '../index.ts';
 import type { HeatFacts } from './messages.ts';
 
 /** Screen colours of the scale at 0, a half and 1. */
@@ -12,8 +12,15 @@ export const HEAT_SCALE: readonly (readonly [number, number, number])[] = [
 
 const PARTS = ['mesh', 'curves', 'points', 'copies'] as const;
 
+interface ReadHere {
+	numbers: Float32Array | null;
+	trouble: string;
+}
+
 export class Heat {
 	readonly #value: varying.Varying;
+	/** By geometry and part: for the picture and for the facts, and as long as neither changes. */
+	readonly #known = new WeakMap<Geometry, Map<Part, ReadHere>>();
 
 	constructor(value: varying.Varying) {
 		this.#value = value;
@@ -29,19 +36,25 @@ export class Heat {
 	}
 
 	/** Worked out once for each geometry, for the picture and for the facts. */
-	#numbers(geometry: Geometry, part: Part): { numbers: Float32Array | null; trouble: string } {
-		return derive(geometry, `heat ${part} ${this.key}`, () => {
-			const kind = part === 'copies' ? 'copy' : 'point';
-			const table = tableOf(geometry, part, kind);
-			if (!table?.count) return { numbers: null, trouble: '' };
-			const numbers = new Float32Array(table.count);
-			try {
-				varying.run(this.#value, varying.elementsOf(geometry, part, kind), 1, numbers);
-			} catch (error) {
-				return { numbers: null, trouble: (error as Error).message };
-			}
-			return { numbers, trouble: '' };
-		});
+	#numbers(geometry: Geometry, part: Part): ReadHere {
+		let known = this.#known.get(geometry);
+		if (!known) this.#known.set(geometry, (known = new Map()));
+		let read = known.get(part);
+		if (!read) known.set(part, (read = this.#workOut(geometry, part)));
+		return read;
+	}
+
+	#workOut(geometry: Geometry, part: Part): ReadHere {
+		const kind = part === 'copies' ? 'copy' : 'point';
+		const table = tableOf(geometry, part, kind);
+		if (!table?.count) return { numbers: null, trouble: '' };
+		const numbers = scratch('float', table.count);
+		try {
+			varying.run(this.#value, varying.elementsOf(geometry, part, kind), 1, numbers);
+		} catch (error) {
+			return { numbers: null, trouble: (error as Error).message };
+		}
+		return { numbers, trouble: '' };
 	}
 
 	facts(geometries: readonly Geometry[]): HeatFacts {

@@ -1,7 +1,7 @@
 /** What tests share: graphs from short lists, and geometry of a node. */
-import { Evaluator, inputOf, newDocument, newNode, withWire } from './engine/index.ts';
-import type { EvaluatorOptions, Evaluation, GeneratorDocument, GraphNode } from './engine/index.ts';
-import type { Geometry, Table } from './geometry/index.ts';
+import { Evaluator, inputOf, newDocument, newNode, withWire } from '../engine/index.ts';
+import type { EvaluatorOptions, Evaluation, GeneratorDocument, GraphNode } from '../engine/index.ts';
+import type { Geometry, Table } from '../geometry/index.ts';
 
 /** `[kind, short name, settings, wires]`; a wire is `input: 'short.output'`, or several of them. */
 export type Row = readonly [string, string, Record<string, unknown>?, Record<string, string | string[]>?];

@@ -1,5 +1,5 @@
 /** Counts of a geometry in words, the same everywhere: “4,388 copies”, “1 face”. */
-import type { Counts } from '../../core/index.ts';
+import type { Counts } from '../geometry/index.ts';
 
 const WORDS = {
 	copies: ['copy', 'copies'],

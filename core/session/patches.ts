@@ -1,6 +1,6 @@
 /** The worker’s copy of the document follows the page’s by patches: only what changed is sent. */
-import type { GeneratorDocument } from '$core/index';
-import type { Patch } from './messages';
+import type { GeneratorDocument } from '../index.ts';
+import type { Patch } from './messages.ts';
 
 /** What changed between two states of a document. Nodes are compared as objects: a change makes new ones. */
 export function patchBetween(before: GeneratorDocument | null, after: GeneratorDocument): Patch {

@@ -1,8 +1,8 @@
 /** What flows in the graph, in words: on a label’s foot (short) and on the chip of a wire (long). */
-import type { Geometry, Value } from '../../../core/index.ts';
-import type { NodeResult } from '../../../core/index.ts';
-import { NodeError, attributeNames, derive, isList, isVarying, varying } from '../../../core/index.ts';
-import { countsInWords } from '../counts.ts';
+import type { Geometry, Value } from '../index.ts';
+import type { NodeResult } from '../index.ts';
+import { NodeError, attributeNames, isList, isVarying, varying } from '../index.ts';
+import { countsInWords } from './counts.ts';
 import type { Readers } from './where-read.ts';
 
 const round = (x: number): string => String(Math.round(x * 1000) / 1000);
@@ -100,32 +100,43 @@ export function valuesInWords(
 	const { count } = elements;
 	const said = `${count.toLocaleString('en')} ${called}`;
 	if (count > MOST_TOLD) return `${said}, each with its own value.`;
-	return derive(geometry, `${value.hash} on ${part} ${kind} in words`, () => {
-		const width = value.type === 'vector' ? 3 : 1;
-		const out = new Float64Array(count * width);
-		try {
-			varying.run(value, elements, width, out);
-		} catch (error) {
-			if (error instanceof NodeError) return error.message;
-			throw error;
+	const asked = `${value.hash} on ${part} ${kind}`;
+	const last = lastTold.get(geometry);
+	if (last?.asked === asked) return last.said;
+	const told = toldOf(value, elements, said);
+	lastTold.set(geometry, { asked, said: told });
+	return told;
+}
+
+/** What was told last of each geometry: the pointer rests on one wire for a while. */
+const lastTold = new WeakMap<Geometry, { asked: string; said: string }>();
+
+function toldOf(value: varying.Varying, elements: varying.Elements, said: string): string {
+	const { count } = elements;
+	const width = value.type === 'vector' ? 3 : 1;
+	const out = new Float64Array(count * width);
+	try {
+		varying.run(value, elements, width, out);
+	} catch (error) {
+		if (error instanceof NodeError) return error.message;
+		throw error;
+	}
+	if (value.type === 'yesno')
+		return `${out.reduce((sum, x) => sum + x, 0).toLocaleString('en')} of ${said}: yes`;
+	const ranges = Array.from({ length: width }, (_, k) => {
+		let [low, high] = [Infinity, -Infinity];
+		for (let i = k; i < out.length; i += width) {
+			if (out[i] < low) low = out[i];
+			if (out[i] > high) high = out[i];
 		}
-		if (value.type === 'yesno')
-			return `${out.reduce((sum, x) => sum + x, 0).toLocaleString('en')} of ${said}: yes`;
-		const ranges = Array.from({ length: width }, (_, k) => {
-			let [low, high] = [Infinity, -Infinity];
-			for (let i = k; i < out.length; i += width) {
-				if (out[i] < low) low = out[i];
-				if (out[i] > high) high = out[i];
-			}
-			const range = low === high ? round(low) : `${round(low)} to ${round(high)}`;
-			return width === 1 ? range : `${'xyz'[k]} ${range}`;
-		});
-		const first = Array.from({ length: Math.min(3, count) }, (_, i) => {
-			const own = [...out.subarray(width * i, width * (i + 1))];
-			return width === 1 ? round(own[0]) : vector(own);
-		});
-		return `${said}: ${ranges.join(', ')}\nfirst ${first.join(', ')}${count > 3 ? ' …' : ''}`;
+		const range = low === high ? round(low) : `${round(low)} to ${round(high)}`;
+		return width === 1 ? range : `${'xyz'[k]} ${range}`;
 	});
+	const first = Array.from({ length: Math.min(3, count) }, (_, i) => {
+		const own = [...out.subarray(width * i, width * (i + 1))];
+		return width === 1 ? round(own[0]) : vector(own);
+	});
+	return `${said}: ${ranges.join(', ')}\nfirst ${first.join(', ')}${count > 3 ? ' …' : ''}`;
 }
 
 /** The names of the attributes that a geometry carries, beside what every one has. */

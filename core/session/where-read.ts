@@ -1,6 +1,6 @@
 /** On which elements the values on a wire are read. */
-import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part } from '../../../core/index.ts';
-import { inputOf, isGeometry, nodeKinds, tableOf, varying } from '../../../core/index.ts';
+import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part } from '../index.ts';
+import { inputOf, isGeometry, nodeKinds, tableOf, varying } from '../index.ts';
 
 export interface Readers {
 	elements: varying.Elements;

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newDocument, newNode, withSetting, withWire, withoutNodes } from '../../../core/index.ts';
-import type { GeneratorDocument, Graph } from '../../../core/index.ts';
-import { dice, generator, pick } from '../../../core/testing.ts';
+import { newDocument, newNode, withSetting, withWire, withoutNodes } from '../index.ts';
+import type { GeneratorDocument, Graph } from '../index.ts';
+import { dice, generator, pick } from '../testing/index.ts';
 import { patchBetween, patched } from './patches.ts';
 
 const EDITS: ((graph: Graph, roll: () => number) => Graph)[] = [

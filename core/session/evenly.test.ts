@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { expand } from '../../../core/index.ts';
-import type { Placed } from '../../../core/index.ts';
-import { evaluateAll, generator } from '../../../core/testing.ts';
+import { expand } from '../index.ts';
+import type { Placed } from '../index.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
 import { EVEN_FROM, evenly } from './evenly.ts';
 
 const make = (length: number) => new Float32Array(length);

@@ -1,0 +1,111 @@
+/** A job: a generator opened, some of its settings overridden, evaluated, exported and reported on. The document stays as it is. */
+import { NodeError } from '../math/index.ts';
+import type { Bounds, Counts, Geometry } from '../geometry/index.ts';
+import { countPlacings, digestOf } from '../geometry/index.ts';
+import { unpackGenerator } from '../formats/index.ts';
+import type { GeneratorDocument, NodeResult, Setting } from '../engine/index.ts';
+import { Evaluator, isGeometry, openDocument, resultNode, withGraph, withValue } from '../engine/index.ts';
+import type { ExportOptions } from './export.ts';
+import { exportFiles } from './export.ts';
+
+/** A generator as a job opens it. */
+export interface OpenedFile {
+	document: GeneratorDocument;
+	assets: ReadonlyMap<string, Uint8Array>;
+	/** What could not be read, as sentences. */
+	leftOut: readonly string[];
+}
+
+/** Opens a generator from the bytes of its file. Throws NodeError. */
+export function openFile(bytes: Uint8Array, name: string): OpenedFile {
+	const { text, assets, leftOut } = unpackGenerator(bytes, name);
+	const opened = openDocument(text);
+	return { document: opened.document, assets, leftOut: [...leftOut, ...opened.leftOut] };
+}
+
+/** A setting that a job overrides: the node by its id. */
+export interface Override {
+	node: string;
+	setting: string;
+	value: Setting;
+}
+
+export interface JobOptions {
+	/** In place of the document's own. */
+	seed?: number;
+	overrides?: readonly Override[];
+	/** Bytes that may be held and worked with. */
+	memory?: number;
+	/** The longest that one node may take. */
+	seconds?: number;
+}
+
+/** What is told of one node. */
+export interface NodeLine {
+	node: string;
+	kind: string;
+	state: NodeResult['state'];
+	counts: Counts | null;
+	bounds: Bounds | null;
+	milliseconds: number;
+	warnings: readonly string[];
+	error: string | null;
+}
+
+export interface JobReport {
+	nodes: readonly NodeLine[];
+	/** The digest of the result; null where there is none. */
+	hash: string | null;
+	/** How many things the result places. */
+	objects: number;
+	/** Writes the result as files, named by their endings. Null where there is no result. */
+	write: ((options: ExportOptions) => { name: string; bytes: Uint8Array }[]) | null;
+}
+
+/** Evaluates what a generator shows when it is opened: its Result, or else the last node. Throws NodeError where it is empty. */
+export function runJob({ document, assets }: OpenedFile, options: JobOptions = {}): JobReport {
+	const { seed, overrides = [], memory = 8e9, seconds = 600 } = options;
+	const target = resultNode(document);
+	if (!target) throw new NodeError('The generator is empty: add a node and wire it to Result.');
+	const evaluator = new Evaluator({
+		memory,
+		seconds,
+		asset: (hash) => {
+			const bytes = assets.get(hash);
+			return bytes ? { hash, bytes, name: document.assets[hash]?.name ?? hash } : null;
+		}
+	});
+	const overridden = overrides.reduce(
+		(made, { node, setting, value }) =>
+			withGraph(made, 'main', (graph) => withValue(graph, node, setting, value)),
+		document
+	);
+	const { results } = evaluator.evaluate(overridden, [target.id], seed);
+	const made = results.get(target.id)!;
+	const isThere = made.state === 'fresh' || made.state === 'bypassed';
+	const geometry = isThere ? ([...made.outputs.values()].find(isGeometry) ?? null) : null;
+	return {
+		nodes: [...results.values()].map((result) => lineOf(result, document)),
+		...(geometry ? told(geometry, evaluator) : { hash: null, objects: 0, write: null })
+	};
+}
+
+const told = (geometry: Geometry, { ledger }: Evaluator) => ({
+	hash: ledger.work(() => digestOf(geometry)),
+	objects: countPlacings(geometry),
+	write: (options: ExportOptions) => ledger.work(() => exportFiles(geometry, options))
+});
+
+function lineOf(result: NodeResult, document: GeneratorDocument): NodeLine {
+	const node = document.graphs.main.nodes.find(({ id }) => id === result.id)!;
+	return {
+		node: node.short,
+		kind: node.kind,
+		state: result.state,
+		counts: result.counts,
+		bounds: result.bounds,
+		milliseconds: Math.round(result.milliseconds * 1000) / 1000,
+		warnings: result.warnings.map(({ message }) => message),
+		error: result.error?.message ?? null
+	};
+}

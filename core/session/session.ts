@@ -1,0 +1,220 @@
+/**
+ * An open generator at work: takes patches and questions, answers with reports and packets. It knows neither a page nor a
+ * worker; `say` brings its answers to whoever asked.
+ */
+import { NodeError, Stopped } from '../math/index.ts';
+import type { Asset, Geometry } from '../geometry/index.ts';
+import { attributeNames, digestOf, sizeOf } from '../geometry/index.ts';
+import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
+import { Evaluator, isGeometry, isVarying } from '../engine/index.ts';
+import { Heat } from './heat.ts';
+import { exportFiles } from './export.ts';
+import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
+import type { Answer, NodeReport, Request } from './messages.ts';
+import type { Drawn } from './packets.ts';
+import { Packer, boundsOfDrawn } from './packets.ts';
+import { patched } from './patches.ts';
+import { AT_WORK, BEAT, STOP } from './shared-words.ts';
+import { readersOf } from './where-read.ts';
+
+export interface SessionOptions {
+	/** Brings an answer to whoever asked. */
+	say: (answer: Answer) => void;
+	/** Columns in shared memory. */
+	shared?: boolean;
+	/** Bytes that may be held and worked with. */
+	memory?: number;
+	/** The longest that one node may take. */
+	seconds?: number;
+}
+
+/** Results up to this many bytes get a digest at every evaluation. */
+const DIGESTED = 50e6;
+/** Milliseconds between two words on how far a node is. */
+const BETWEEN_PROGRESS = 100;
+
+export class Session {
+	readonly evaluator: Evaluator;
+	readonly #say: (answer: Answer) => void;
+	readonly #assets = new Map<string, Asset>();
+	#packer: Packer;
+	#shared: Int32Array | null = null;
+	#document: GeneratorDocument | null = null;
+	#revision = 0;
+	#lastProgress = 0;
+	#results: ReadonlyMap<string, NodeResult> = new Map();
+	#heat: Heat | null = null;
+
+	constructor({ say, shared = false, memory = 2e9, seconds = 120 }: SessionOptions) {
+		this.#say = say;
+		this.evaluator = new Evaluator({
+			memory,
+			shared,
+			seconds,
+			asset: (hash) => this.#assets.get(hash) ?? null,
+			poll: () => this.#poll(),
+			progress: (node, share) => this.#progress(node, share),
+			begins: (node) => this.#begins(node)
+		});
+		this.#packer = new Packer(this.evaluator.ledger);
+	}
+
+	/** Takes a request. What an artist can mend is answered; anything else is thrown. */
+	take(request: Request): void {
+		try {
+			this.#answer(request);
+		} catch (error) {
+			if (!('ask' in request)) throw error;
+			this.#say({ kind: 'refused', ask: request.ask, message: (error as Error).message });
+		}
+	}
+
+	#answer(request: Request): void {
+		switch (request.kind) {
+			case 'start':
+				this.#shared = request.stop;
+				this.#packer = new Packer(this.evaluator.ledger, request.name);
+				break;
+			case 'asset':
+				this.#assets.set(request.asset.hash, request.asset);
+				break;
+			case 'evaluate':
+				this.#evaluate(request);
+				break;
+			case 'export': {
+				const geometry = this.#geometryOf(request.node);
+				if (!geometry)
+					throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
+				const files = this.evaluator.ledger.work(() => exportFiles(geometry, request));
+				this.#say({ kind: 'exported', ask: request.ask, files });
+				break;
+			}
+			case 'attributes': {
+				const geometry = this.#geometryOf(request.node);
+				const attributes = [...(geometry ? attributeNames(geometry) : [])].map(
+					([name, { kind, column }]) => ({ name, kind, type: column.type })
+				);
+				this.#say({ kind: 'attributes', ask: request.ask, attributes });
+				break;
+			}
+			case 'peek':
+				this.#say({
+					kind: 'peeked',
+					ask: request.ask,
+					text: this.evaluator.ledger.work(() => this.#peek(request.wire))
+				});
+		}
+	}
+
+	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
+		const { revision, shown, ghosts, heat } = request;
+		this.#revision = revision;
+		const began = performance.now();
+		try {
+			this.#document = patched(this.#document, request.patch);
+			const run = this.evaluator.begin(this.#document, { ended: request.ended });
+			const first = run.pull([...shown, ...ghosts, ...(heat ? [heat[0]] : [])]);
+			this.#results = new Map([...this.#results, ...first.results]);
+			const drawn = this.#drawn(first.results, shown, ghosts);
+			const packet = this.#packer.pack(drawn, request.wireframe, this.#heatOf(heat));
+			this.#say({
+				kind: 'picture',
+				revision,
+				reports: [...first.results.values()].map(reportOf),
+				packet,
+				bounds: boundsOfDrawn(drawn),
+				ran: first.ran.length,
+				seconds: (performance.now() - began) / 1000
+			});
+			const firstRan = first.ran;
+			const rest = run.pull(this.#document.graphs.main.nodes.map((node) => node.id));
+			this.#results = rest.results;
+			const main = drawn.filter(({ ghost }) => !ghost);
+			const whole = main.length === 1 ? main[0].geometry : null;
+			this.#say({
+				kind: 'reports',
+				revision,
+				hash: whole && sizeOf(whole) < DIGESTED ? digestOf(whole) : null,
+				reports: [...rest.results.values()].map(reportOf),
+				ran: [...firstRan, ...rest.ran]
+			});
+		} catch (error) {
+			if (error instanceof Stopped) this.#say({ kind: 'stopped', revision });
+			else this.#say({ kind: 'failed', revision, message: (error as Error).message });
+		} finally {
+			this.#begins('');
+		}
+	}
+
+	/** A failed node leaves the last good picture standing: nothing is sent for it, and the page is told. */
+	#drawn(
+		results: ReadonlyMap<string, NodeResult>,
+		shown: readonly string[],
+		ghosts: readonly string[]
+	): Drawn[] {
+		return [
+			...shown.map((node) => ({ node, ghost: false })),
+			...ghosts.map((node) => ({ node, ghost: true }))
+		].flatMap(({ node, ghost }) => {
+			const geometry = results.has(node) && this.#geometryOf(node);
+			return geometry ? [{ node, geometry, ghost }] : [];
+		});
+	}
+
+	#heatOf(heat: readonly [string, string] | null): Heat | null {
+		const value = heat && this.#results.get(heat[0])?.outputs.get(heat[1]);
+		if (!value || !isVarying(value)) this.#heat = null;
+		else if (this.#heat?.key !== value.hash) this.#heat = new Heat(value);
+		return this.#heat;
+	}
+
+	#geometryOf(id: string): Geometry | null {
+		const outputs = this.#results.get(id)?.outputs;
+		return outputs ? ([...outputs.values()].find(isGeometry) ?? null) : null;
+	}
+
+	/** What flows on a wire, in a few words. */
+	#peek({ from, to }: Wire): string {
+		const result = this.#results.get(from[0]);
+		const value = result?.outputs.get(from[1]);
+		if (!result || !value) return 'Nothing yet.';
+		if (isGeometry(value)) return geometryInWords(result) + attributesInWords(value);
+		if (!isVarying(value) || value.constant) return valueInWords(value).long;
+		const readers = this.#document && readersOf(this.#document.graphs.main, this.#results, to);
+		return readers ? valuesInWords(value, readers) : valueInWords(value).long;
+	}
+
+	#poll(): void {
+		if (!this.#shared) return;
+		Atomics.add(this.#shared, BEAT, 1);
+		if (Atomics.load(this.#shared, STOP) >= this.#revision) throw new Stopped();
+	}
+
+	#begins(node: string): void {
+		if (!this.#shared) return;
+		const place = this.#document?.graphs.main.nodes.findIndex(({ id }) => id === node) ?? -1;
+		Atomics.store(this.#shared, AT_WORK, place + 1);
+	}
+
+	#progress(node: string, share: number): void {
+		const now = performance.now();
+		if (now - this.#lastProgress < BETWEEN_PROGRESS) return;
+		this.#lastProgress = now;
+		this.#say({ kind: 'progress', revision: this.#revision, node, share });
+	}
+}
+
+function reportOf({
+	id,
+	state,
+	counts,
+	bounds,
+	milliseconds,
+	warnings,
+	error,
+	outputs
+}: NodeResult): NodeReport {
+	const first = counts ? undefined : outputs.values().next().value;
+	const value = first && !isGeometry(first) ? valueInWords(first).short : null;
+	return { id, state, counts, bounds, value, milliseconds, warnings, error };
+}
