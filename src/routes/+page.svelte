@@ -16,16 +16,9 @@
 	import type { Sample } from '$lib/samples';
 	import { samples } from '$lib/samples';
 	import type { StoredGenerator } from '$lib/store/database';
-	import {
-		PICTURE_SAVED,
-		deleteGenerator,
-		dropUnreadAssets,
-		listGenerators,
-		newId,
-		restoreGenerator,
-		saveGenerator
-	} from '$lib/store/database';
+	import { PICTURE_SAVED, dropUnreadAssets, listGenerators, loadGenerator } from '$lib/store/database';
 	import type { Opened } from '$lib/store/files';
+	import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$lib/store/shelf';
 	import LeftOutDialog from '$lib/ui/dialogs/LeftOutDialog.svelte';
 	import { theme } from '$lib/ui/theme.svelte';
 
@@ -99,25 +92,39 @@
 			return openPacked(new Uint8Array(await answer.arrayBuffer()), name);
 		});
 
-	async function duplicate(one: StoredGenerator) {
-		const name = `${one.name} copy`;
-		await saveGenerator({ ...one, id: newId(), name, document: { ...one.document, name }, untouched: false });
+	/** Does something to one of them; what could not be done is told in a sentence. */
+	async function act({ name }: StoredGenerator, work: () => Promise<string | null>) {
+		try {
+			const trouble = await work();
+			if (trouble) toast.error(`“${name}”: ${trouble}`);
+		} catch (error) {
+			toast.error(`“${name}”: this could not be done (${(error as Error).message}). Try again in a moment.`);
+		}
 		await refresh();
 	}
-	async function rename(one: StoredGenerator, name: string) {
+	const duplicate = (one: StoredGenerator) => act(one, () => duplicateStored(one.id));
+	function rename(one: StoredGenerator, name: string) {
 		renaming = null;
-		if (!name.trim() || name === one.name) return;
-		await saveGenerator({ ...one, name: name.trim(), document: { ...one.document, name: name.trim() } });
-		await refresh();
+		if (name.trim() && name !== one.name) void act(one, () => renameStored(one.id, name));
 	}
-	async function remove(one: StoredGenerator) {
-		await deleteGenerator(one.id);
-		await refresh();
-		toast(`“${one.name}” was deleted.`, {
-			duration: 10_000,
-			action: { label: 'Undo', onClick: () => restoreGenerator(one).then(refresh) }
+	const remove = (one: StoredGenerator) =>
+		act(one, async () => {
+			const taken = await deleteStored(one.id);
+			if (typeof taken === 'string') return taken;
+			if (!taken) return null;
+			toast(`“${taken.name}” was deleted.`, {
+				duration: 10_000,
+				action: { label: 'Undo', onClick: () => act(taken, () => undeleteStored(taken)) }
+			});
+			return null;
 		});
-	}
+	const saveAsFile = (one: StoredGenerator) =>
+		act(one, async () => {
+			const now = await loadGenerator(one.id);
+			if (!now) return 'It is not there any more.';
+			await (await loadFiles()).downloadGenerator(now.document);
+			return null;
+		});
 	async function importFiles(files: Iterable<File>) {
 		for (const file of files)
 			try {
@@ -227,9 +234,7 @@
 									<DropdownMenu.Item class="menu-item" onSelect={() => duplicate(one)}
 										><Copy size={14} /> Duplicate</DropdownMenu.Item
 									>
-									<DropdownMenu.Item
-										class="menu-item"
-										onSelect={async () => (await loadFiles()).downloadGenerator(one.document)}
+									<DropdownMenu.Item class="menu-item" onSelect={() => saveAsFile(one)}
 										><Download size={14} /> Save as a file</DropdownMenu.Item
 									>
 									<DropdownMenu.Item class="menu-item text-plum" onSelect={() => remove(one)}

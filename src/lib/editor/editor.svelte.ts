@@ -8,6 +8,7 @@ import {
 	newNode,
 	newStream,
 	nodeKinds,
+	openRaw,
 	pasteNodes,
 	resultNode,
 	withInserted,
@@ -25,7 +26,7 @@ import {
 	withoutOwnInput,
 	withoutWires
 } from '$core/index';
-import { loadAsset, saveAsset } from '$lib/store/database';
+import { loadAsset, loadGenerator, saveAsset } from '$lib/store/database';
 import { readFile } from '$lib/worker/reading';
 import { Evaluation } from './evaluation.svelte';
 import { History } from './history.svelte';
@@ -50,10 +51,23 @@ export class Editor {
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 
-	constructor(id: string, document: GeneratorDocument) {
+	constructor(id: string, document: GeneratorDocument, saving: Saving) {
 		this.id = id;
 		this.history = new History(document);
-		this.saving = new Saving(id);
+		this.saving = saving;
+		saving.onRename = (name) => this.renameGenerator(name);
+		this.evaluation.watch(id);
+	}
+
+	/** Becomes the tab that writes, with what the other one wrote last. Gives a sentence where it cannot. */
+	async takeOver(): Promise<string | null> {
+		const trouble = await this.saving.takeOver();
+		if (trouble) return trouble;
+		const stored = await loadGenerator(this.id);
+		if (!stored || !this.saving.writes) return null;
+		this.history.restart(openRaw(stored.document).document);
+		await this.open();
+		return null;
 	}
 
 	get document(): GeneratorDocument {
@@ -109,6 +123,12 @@ export class Editor {
 	evaluate(): void {
 		const { shown, ghosts, heat } = this;
 		this.evaluation.evaluate(this.document, { shown, ghosts, heat });
+	}
+
+	/** Evaluates again, where that was paused. */
+	resume(): void {
+		this.evaluation.resume();
+		this.evaluate();
 	}
 
 	/** Every change goes through here: one undo step, saved, evaluated. Refused while another tab writes. */
@@ -361,11 +381,12 @@ export class Editor {
 		);
 	}
 
-	setView(change: Partial<GeneratorDocument['view']>): void {
+	/** Changes what belongs to the View; a gesture, such as a drag of the sun, is one step until it ends. */
+	setView(change: Partial<GeneratorDocument['view']>, gesture: string | null = null): void {
 		this.change(
 			'Change the view',
 			(document) => ({ ...document, view: { ...document.view, ...change } }),
-			'view'
+			gesture
 		);
 	}
 

@@ -29,9 +29,13 @@ export class Evaluation {
 	/** The node at work and how far it is, once it takes long. */
 	progress = $state.raw<{ node: string; share: number } | null>(null);
 	trouble = $state('');
+	/** Whether it waits for the artist to let it evaluate: it did not finish the last time. */
+	paused = $state(false);
 	/** Whether edges come with the meshes. */
 	wireframe = $state(false);
 	#looksAtNothing = false;
+	#noted = '';
+	#isNoted = false;
 	/** Whether the artist wanted it stopped, and not a newer edit. */
 	#stoppedByHand = false;
 	#late: ReturnType<typeof setTimeout> | undefined;
@@ -47,16 +51,51 @@ export class Evaluation {
 				this.progress = null;
 				this.working = busy;
 				if (busy)
-					this.#late = setTimeout(() => (this.progress = { node: '', share: 0 }), SHOWS_PROGRESS_AFTER);
+					this.#late = setTimeout(() => {
+						this.progress = { node: '', share: 0 };
+						this.#note(true);
+					}, SHOWS_PROGRESS_AFTER);
+				else this.#note(false);
 			}
 		});
 	}
 
+	/** Opens paused where the last evaluation of this generator ended with its tab. */
+	watch(id: string): void {
+		this.#noted = `embrell-evaluating-${id}`;
+		this.paused = readNote(this.#noted);
+	}
+
+	/** A long evaluation is noted, so that one which takes the tab with it is not begun again by itself. */
+	#note(isWorking: boolean): void {
+		if (!this.#noted || isWorking === this.#isNoted) return;
+		this.#isNoted = isWorking;
+		try {
+			if (isWorking) localStorage.setItem(this.#noted, '1');
+			else localStorage.removeItem(this.#noted);
+		} catch {
+			// Without a place to note it, it opens as usual.
+		}
+	}
+
+	/** Evaluates again by itself from now on. */
+	resume(): void {
+		this.paused = false;
+		this.#isNoted = true;
+		this.#note(false);
+	}
+
 	evaluate(document: GeneratorDocument, looked: Looked): void {
+		if (this.paused) return;
 		this.trouble = '';
 		this.#stoppedByHand = false;
 		this.#looksAtNothing = !looked.shown.length;
 		this.client.evaluate(document, { ...looked, wireframe: this.wireframe });
+	}
+
+	/** The page is left, or put away: whatever ends it now is no fault of an evaluation. */
+	left(): void {
+		this.#note(false);
 	}
 
 	stop(): void {
@@ -66,6 +105,7 @@ export class Evaluation {
 
 	close(): void {
 		clearTimeout(this.#late);
+		this.#note(false);
 		this.client.close();
 	}
 
@@ -95,5 +135,13 @@ export class Evaluation {
 			case 'failed':
 				this.trouble = answer.message;
 		}
+	}
+}
+
+function readNote(key: string): boolean {
+	try {
+		return localStorage.getItem(key) !== null;
+	} catch {
+		return false;
 	}
 }

@@ -40,6 +40,13 @@ export class History<State> {
 		if (last?.gesture) this.#done = [...this.#done.slice(0, -1), { ...last, gesture: null }];
 	}
 
+	/** Begins anew with a state that came from elsewhere: steps that led to another one make no sense any more. */
+	restart(state: State): void {
+		this.#done = [];
+		this.#undone = [];
+		this.current = state;
+	}
+
 	undo(): void {
 		const step = this.#done.at(-1);
 		if (!step) return;

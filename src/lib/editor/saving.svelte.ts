@@ -1,10 +1,11 @@
 /** Saves the open generator as it changes, and lets one tab only write it. */
 import type { GeneratorDocument } from '$core/engine/document';
 import { lockOf, saveGenerator } from '$lib/store/database';
+import type { TabRequest } from '$lib/store/tabs';
+import { NO_ANSWER, answerTabs, askTab } from '$lib/store/tabs';
+import { WriteQueue } from '$lib/store/write-queue';
 
 export type SaveState = 'saved' | 'saving' | 'failed' | 'reading';
-
-const WAITS = 250;
 
 export class Saving {
 	state = $state<SaveState>('saved');
@@ -12,72 +13,101 @@ export class Saving {
 	problem = $state('');
 	/** False while another tab writes this generator. */
 	writes = $state(true);
+	/** Another tab wants the generator to have another name. */
+	onRename: (name: string) => void = () => {};
 	readonly #id: string;
-	#timer: ReturnType<typeof setTimeout> | undefined;
-	#pending: GeneratorDocument | null = null;
-	#last = -Infinity;
+	readonly #queue: WriteQueue<GeneratorDocument>;
 	#release: (() => void) | null = null;
+	#stopAnswering: (() => void) | null = null;
 
 	constructor(id: string) {
 		this.#id = id;
+		this.#queue = new WriteQueue({
+			write: (document) => saveGenerator({ id: this.#id, name: document.name, document, untouched: false }),
+			changed: () => this.#tell()
+		});
 	}
 
-	/** Asks to be the tab that writes. `steal` takes the right from the tab that has it, which is told. */
-	async claim(steal = false): Promise<void> {
+	/** Asks to be the tab that writes, and answers the others from then on. */
+	async claim(): Promise<void> {
+		await this.#request({ ifAvailable: true });
+	}
+
+	/**
+	 * Takes the right to write from the tab that has it, once that has written all it knows. One that does not answer,
+	 * as when it hangs, loses it all the same; one that cannot write keeps it, and says why.
+	 */
+	async takeOver(): Promise<string | null> {
+		const trouble = await askTab(this.#id, { want: 'release' });
+		if (trouble && trouble !== NO_ANSWER) return trouble;
+		await this.#request(trouble ? { steal: true } : {});
+		return null;
+	}
+
+	async #request(options: LockOptions): Promise<void> {
 		if (!navigator.locks) return;
 		await new Promise<void>((settled) => {
 			navigator.locks
-				.request(lockOf(this.#id), steal ? { steal: true } : { ifAvailable: true }, (lock) => {
-					this.writes = !!lock;
-					this.state = lock ? 'saved' : 'reading';
+				.request(lockOf(this.#id), options, (lock) => {
+					this.#may(!!lock);
 					settled();
 					return lock ? new Promise<void>((release) => (this.#release = release)) : undefined;
 				})
 				.catch(() => {
 					// Another tab took the right to write.
-					this.writes = false;
-					this.state = 'reading';
+					this.#may(false);
 					settled();
 				});
 		});
 	}
 
-	/** Notes a change, to be written. */
-	note(document: GeneratorDocument): void {
-		if (!this.writes) return;
-		this.#pending = document;
-		this.state = 'saving';
-		clearTimeout(this.#timer);
-		// The first change of a run is written at once; those that follow quickly, as in a drag, together.
-		const since = performance.now() - this.#last;
-		if (since > WAITS) void this.flush();
-		else this.#timer = setTimeout(() => this.flush(), WAITS - since);
+	#may(writes: boolean): void {
+		this.writes = writes;
+		this.#stopAnswering?.();
+		this.#stopAnswering = writes ? answerTabs(this.#id, (request) => this.#answer(request)) : null;
+		this.#tell();
 	}
 
-	async flush(): Promise<void> {
-		clearTimeout(this.#timer);
-		const document = this.#pending;
-		if (!document || !this.writes) return;
-		this.#pending = null;
-		this.#last = performance.now();
-		try {
-			await saveGenerator({ id: this.#id, name: document.name, document, untouched: false });
-			if (!this.#pending) this.state = 'saved';
-			this.problem = '';
-		} catch (error) {
-			this.#pending ??= document;
-			this.state = 'failed';
-			const full = (error as Error).name === 'QuotaExceededError';
-			this.problem = full
-				? 'The disk is full, so the last changes are not saved. Save the generator as a file, and free some space.'
-				: `The last changes are not saved (${(error as Error).message}). Save the generator as a file.`;
-			this.#timer = setTimeout(() => this.flush(), 5000);
+	async #answer(request: TabRequest): Promise<string | null> {
+		if (request.want === 'rename') this.onRename(request.name);
+		// No further edits; those that were made are written before the other tab reads.
+		if (request.want === 'release') this.writes = false;
+		await this.#queue.flush();
+		const { trouble } = this.#queue;
+		if (request.want !== 'release') return trouble && this.problem;
+		if (trouble) {
+			this.writes = true;
+			return `The other tab cannot save what was done there (${trouble.message}). Save it there as a file first.`;
 		}
+		this.#release?.();
+		this.#may(false);
+		return null;
+	}
+
+	#tell(): void {
+		const { trouble, hasUnwritten } = this.#queue;
+		this.state = !this.writes ? 'reading' : trouble ? 'failed' : hasUnwritten ? 'saving' : 'saved';
+		this.problem = !trouble
+			? ''
+			: trouble.name === 'QuotaExceededError'
+				? 'The disk is full, so the last changes are not saved. Save the generator as a file, and free some space.'
+				: `The last changes are not saved (${trouble.message}). Save the generator as a file.`;
+	}
+
+	/** Notes a change, to be written. */
+	note(document: GeneratorDocument): void {
+		if (this.writes) this.#queue.note(document);
+	}
+
+	flush(): Promise<void> {
+		return this.writes ? this.#queue.flush() : Promise.resolve();
 	}
 
 	async close(): Promise<void> {
 		await this.flush();
-		clearTimeout(this.#timer);
+		this.#queue.close();
+		this.#stopAnswering?.();
+		this.#stopAnswering = null;
 		this.#release?.();
 	}
 }

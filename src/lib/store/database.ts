@@ -72,10 +72,45 @@ export async function savePicture(id: string, picture: Blob): Promise<void> {
 	dispatchEvent(new Event(PICTURE_SAVED));
 }
 
-export const restoreGenerator = async (record: StoredGenerator): Promise<void> =>
-	void (await (await database()).put('generators', record));
-export const deleteGenerator = async (id: string): Promise<void> =>
-	(await database()).delete('generators', id);
+/** Changes a stored generator as it is now, in one transaction. Null where it is not there any more. */
+export async function changeGenerator(
+	id: string,
+	make: (now: StoredGenerator) => StoredGenerator
+): Promise<StoredGenerator | null> {
+	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
+	const now = await tx.store.get(id);
+	const made = now ? make(now) : null;
+	if (made) await tx.store.put(made);
+	await tx.done;
+	return made;
+}
+
+/** Takes a generator away, and gives what was there. */
+export async function takeGenerator(id: string): Promise<StoredGenerator | null> {
+	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
+	const now = await tx.store.get(id);
+	await tx.store.delete(id);
+	await tx.done;
+	return now ?? null;
+}
+
+/** Puts back what was taken away, where nothing else stands there by now. Whether it could. */
+export async function restoreGenerator(record: StoredGenerator): Promise<boolean> {
+	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
+	const isFree = !(await tx.store.get(record.id));
+	if (isFree) await tx.store.put(record);
+	await tx.done;
+	return isFree;
+}
+
+/** Runs something while no tab may open the generator for writing. False where one has it open already. */
+export async function whileClosed(id: string, work: () => Promise<void>): Promise<boolean> {
+	if (!navigator.locks) return work().then(() => true);
+	return navigator.locks.request(lockOf(id), { ifAvailable: true }, async (lock) => {
+		if (lock) await work();
+		return !!lock;
+	});
+}
 
 /**
  * Takes away the files that no generator reads any more. Only when the Library opens, and no generator is open in a tab:

@@ -11,6 +11,7 @@
 	import Redo2 from '@lucide/svelte/icons/redo-2';
 	import Sun from '@lucide/svelte/icons/sun';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
+	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { theme } from './theme.svelte';
 
@@ -102,8 +103,12 @@
 {#if !editor.saving.writes}
 	<p class="flex items-center gap-3 border-b border-line bg-ochre/15 px-3 py-1.5" role="alert">
 		This generator is open in another tab, which saves it. Here you can look, but changes are not taken.
-		<button class="button" onclick={() => editor.saving.claim(true).then(() => location.reload())}
-			>Edit here instead</button
+		<button
+			class="button"
+			onclick={async () => {
+				const trouble = await editor.takeOver();
+				if (trouble) toast.error(trouble);
+			}}>Edit here instead</button
 		>
 	</p>
 {:else if editor.saving.state === 'failed'}

@@ -85,7 +85,10 @@
 
 <svelte:window
 	onkeydown={key}
-	onpagehide={() => editor.saving.flush()}
+	onpagehide={() => {
+		void editor.saving.flush();
+		editor.evaluation.left();
+	}}
 	onblur={() => editor.saving.flush()}
 />
 

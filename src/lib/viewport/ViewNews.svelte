@@ -1,5 +1,6 @@
 <script lang="ts">
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
+	import Play from '@lucide/svelte/icons/play';
 	import Square from '@lucide/svelte/icons/square';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
@@ -29,7 +30,15 @@
 	);
 </script>
 
-{#if at}
+{#if evaluation.paused}
+	<p
+		class="menu absolute bottom-9 left-1/2 flex w-max max-w-[90%] -translate-x-1/2 items-center gap-3 px-3 py-1.5 text-sm"
+		role="status"
+	>
+		It did not finish the last time, so it was opened without evaluating.
+		<button class="button shrink-0" onclick={() => editor.resume()}><Play size={13} /> Evaluate</button>
+	</p>
+{:else if at}
 	<div
 		class="menu absolute bottom-9 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5"
 		role="status"

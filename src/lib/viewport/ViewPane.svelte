@@ -190,7 +190,7 @@
 		background={editor.document.view.background}
 		{light}
 		onlight={(next, done) => {
-			editor.setView({ light: next });
+			editor.setView({ light: next }, 'light');
 			if (done) editor.endGesture();
 		}}
 		measuring={measuring.on}

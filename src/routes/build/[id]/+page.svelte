@@ -2,6 +2,7 @@
 	import { page } from '$app/state';
 	import { openRaw } from '$core/engine/document-text';
 	import { Editor } from '$lib/editor/editor.svelte';
+	import { Saving } from '$lib/editor/saving.svelte';
 	import { loadGenerator } from '$lib/store/database';
 	import BuildScreen from '$lib/ui/BuildScreen.svelte';
 
@@ -15,16 +16,18 @@
 		problem = '';
 		(async () => {
 			try {
-				const stored = await loadGenerator(id);
+				// Whoever may write reads first after that: what is read before the lock could be older than what is stored.
+				const saving = new Saving(id);
+				await saving.claim();
+				const stored = left ? undefined : await loadGenerator(id);
 				if (!stored) {
-					problem =
-						'There is no such generator in this browser. It may have been deleted, or made in another browser.';
+					await saving.close();
+					if (!left)
+						problem =
+							'There is no such generator in this browser. It may have been deleted, or made in another browser.';
 					return;
 				}
-				const { document } = openRaw(stored.document);
-				if (left) return;
-				opened = new Editor(id, document);
-				await opened.saving.claim();
+				opened = new Editor(id, openRaw(stored.document).document, saving);
 				await opened.open();
 				if (left) await opened.close();
 				else editor = opened;
