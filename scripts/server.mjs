@@ -14,9 +14,27 @@ export async function serve(port, host) {
 		response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
 		response.setHeader('X-Content-Type-Options', 'nosniff');
 		response.setHeader('Referrer-Policy', 'no-referrer');
-		handler(request, response);
+		withSoundRange(request);
+		// What fails is answered and logged; the process goes on for everybody else.
+		Promise.resolve()
+			.then(() => handler(request, response))
+			.catch((error) => refuse(request, response, error));
 	});
 	return { server, port: await listen(server, port, host) };
+}
+
+/** A range that makes no sense, such as one whose start lies behind its end, counts as none: the whole is sent. */
+function withSoundRange({ headers }) {
+	if (headers.range === undefined) return;
+	const [, from, to] = /^bytes=(\d*)-(\d*)$/.exec(headers.range.trim()) ?? [];
+	const isSound = (from || to) && !(from && to && Number(from) > Number(to));
+	if (!isSound) delete headers.range;
+}
+
+function refuse(request, response, error) {
+	console.error(`${request.method} ${request.url} 500 ${error?.message ?? error}`);
+	if (!response.headersSent) response.writeHead(500, { 'Content-Type': 'text/plain; charset=utf-8' });
+	response.end('The server could not answer this. Try again.');
 }
 
 const TRIES = 50;

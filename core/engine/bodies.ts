@@ -101,7 +101,7 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 		known.set(at, {
 			digest: facts
 				.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest))
-				.digest(),
+				.key(),
 			draws: own.draws || facts.some(({ draws }) => draws)
 		});
 		stack.pop();
@@ -127,7 +127,7 @@ function ownFacts(graph: Graph): BodyFacts {
 				JSON.stringify([id, kind, nodeKinds.get(kind)?.version, short, settings, inputs, bypassed, stream])
 			);
 		hasher.text(JSON.stringify(graph.wires));
-		facts = { digest: hasher.digest(), draws: graph.nodes.some(drawsItself) };
+		facts = { digest: hasher.key(), draws: graph.nodes.some(drawsItself) };
 		ownKnown.set(graph, facts);
 	}
 	return facts;

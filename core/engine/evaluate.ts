@@ -387,7 +387,7 @@ export class Evaluator {
 			if (!wired.has(name)) hasher.text(name).text(scope.settings.value(node, name).hash);
 		if (kind.body) hasher.text(keyOfBody(scope, node));
 		if (kind.seeded) hasher.number(scope.seed).text(scope.path).text(node.stream);
-		return hasher.digest();
+		return hasher.key();
 	}
 
 	/** Runs work of a node with its memory in the ledger, within the time that a node may take. */

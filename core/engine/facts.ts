@@ -30,7 +30,7 @@ export function factsOf(node: GraphNode): NodeFacts {
 		if (isVaried(setting, input)) varied.push(name);
 		else hasher.text(name).text(JSON.stringify(setting));
 	}
-	facts = { signature: hasher.digest(), varied, hasFormulas: formulaNames(node).length > 0 };
+	facts = { signature: hasher.key(), varied, hasFormulas: formulaNames(node).length > 0 };
 	known.set(node, facts);
 	return facts;
 }

@@ -84,6 +84,6 @@ export function bypassedFrom(
 		.text('bypassed')
 		.text(out[0])
 		.text(through.map(({ wire, up }) => `${up!.key} ${wire.from[1]}`).join())
-		.digest();
+		.key();
 	return { port: out[0], geometries, key };
 }

@@ -17,10 +17,10 @@ import {
 } from '../varying/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { inputOf } from './connect.ts';
-import type { FormulaSetting, GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
+import { inputOf, inputsOf } from './connect.ts';
+import type { GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
 import { endsOf, isPath, isRamp, isRange } from './document.ts';
-import type { GraphIndex, SettingRef } from './graph-index.ts';
+import type { GraphIndex } from './graph-index.ts';
 import { formulasOf, referencesIn, treeOf } from './graph-index.ts';
 import { isList, isVarying } from './values.ts';
 
@@ -36,7 +36,17 @@ export interface SettingsOf {
 	isDone: (node: string) => boolean;
 }
 
-/** A setting that was bound, or why it cannot be. */
+/** A setting on its way: what it refers to, and, once it is bound, its value or why it has none. */
+interface Slot {
+	readonly node: GraphNode;
+	readonly setting: string;
+	readonly references: readonly Slot[];
+	/** The reference that is bound next. */
+	next: number;
+	isOpen: boolean;
+	bound: Bound | null;
+}
+
 interface Bound {
 	value: Varying | null;
 	error: Error | null;
@@ -44,17 +54,11 @@ interface Bound {
 	notes: readonly string[];
 }
 
-/** A setting whose references are being bound. */
-interface Open extends SettingRef {
-	references: readonly SettingRef[];
-	next: number;
-}
-
-const keyOf = (node: GraphNode, setting: string): string => `${node.id} ${setting}`;
+const NO_SLOTS: readonly Slot[] = [];
 
 export class SettingsGraph {
 	readonly #of: SettingsOf;
-	readonly #bound = new Map<string, Bound>();
+	readonly #slots = new Map<GraphNode, Map<string, Slot>>();
 
 	constructor(of: SettingsOf) {
 		this.#of = of;
@@ -63,75 +67,86 @@ export class SettingsGraph {
 	/** Binds the settings of a node that are formulas. Answers the id of a node that must be evaluated first, or null. */
 	prepare(node: GraphNode): string | null {
 		for (const name of formulaNames(node)) {
-			const wanted = this.#bindAll({ node, setting: name });
+			const wanted = this.#bindAll(this.#slot(node, name));
 			if (wanted !== null) return wanted;
 		}
 		return null;
 	}
 
 	/** The varying value of a setting. Throws NodeError with the input's name. `note` hears what the artist should know. */
-	value(node: GraphNode, name: string, note: (message: string) => void = () => {}): Varying {
-		let bound = this.#bound.get(keyOf(node, name));
-		if (!bound) {
-			this.#bindAll({ node, setting: name });
-			bound = this.#bound.get(keyOf(node, name)) ?? this.#bind(node, name);
-		}
-		bound.notes.forEach(note);
-		if (bound.error) {
-			const { error } = bound;
-			if (error instanceof NodeError && !error.input)
-				throw new NodeError(error.message, { input: name, fixes: error.fixes });
-			throw error;
-		}
-		return bound.value!;
+	value(node: GraphNode, name: string, note?: (message: string) => void): Varying {
+		const slot = this.#slot(node, name);
+		if (!slot.bound) this.#bindAll(slot);
+		// Only what waits for a wire is not bound by now.
+		const { value, error, notes } = (slot.bound ??= this.#bind(node, name));
+		if (note) notes.forEach(note);
+		if (value) return value;
+		if (error instanceof NodeError && !error.input)
+			throw new NodeError(error.message, { input: name, fixes: error.fixes });
+		throw error!;
+	}
+
+	/** The slot of a setting, its references not looked for yet. */
+	#slot(node: GraphNode, setting: string): Slot {
+		let own = this.#slots.get(node);
+		if (!own) this.#slots.set(node, (own = new Map()));
+		let slot = own.get(setting);
+		if (!slot)
+			own.set(
+				setting,
+				(slot = { node, setting, references: NO_SLOTS, next: -1, isOpen: false, bound: null })
+			);
+		return slot;
 	}
 
 	/** Binds a setting after all that it hangs from. Answers the id of a node whose output is wanted first. */
-	#bindAll(first: SettingRef): string | null {
-		if (this.#bound.has(keyOf(first.node, first.setting))) return null;
-		const stack: Open[] = [this.#open(first)];
-		const open = new Set([keyOf(first.node, first.setting)]);
-		while (stack.length) {
+	#bindAll(first: Slot): string | null {
+		if (first.bound) return null;
+		const stack: Slot[] = [];
+		const open = (slot: Slot) => {
+			slot.isOpen = true;
+			if (slot.next < 0) (slot as { references: readonly Slot[] }).references = this.#referencesOf(slot);
+			slot.next = 0;
+			stack.push(slot);
+		};
+		open(first);
+		let wanted: string | null = null;
+		while (stack.length && wanted === null) {
 			const top = stack[stack.length - 1];
-			const key = keyOf(top.node, top.setting);
 			if (top.next < top.references.length) {
-				const reference = top.references[top.next];
-				const wanted = keyOf(reference.node, reference.setting);
-				if (open.has(wanted)) {
-					this.#bound.set(key, circle(stack, reference));
+				const reference = top.references[top.next++];
+				if (reference.isOpen) {
+					top.bound = circle(stack, reference);
 					top.next = top.references.length;
-				} else {
-					top.next++;
-					if (this.#bound.has(wanted)) continue;
-					open.add(wanted);
-					stack.push(this.#open(reference));
-				}
+				} else if (!reference.bound) open(reference);
 				continue;
 			}
-			const wire = this.#of.index.wiresInto(top.node.id, top.setting).at(-1);
 			// What comes on a wire is known when its node is done; binding goes on from here then.
-			if (wire && !this.#of.isDone(wire.from[0]) && stack.length > 1) return wire.from[0];
-			if (!this.#bound.has(key)) this.#bound.set(key, this.#bind(top.node, top.setting));
-			stack.pop();
-			open.delete(key);
+			const wire = stack.length > 1 ? this.#of.index.wiresInto(top.node.id, top.setting).at(-1) : undefined;
+			if (wire && !this.#of.isDone(wire.from[0])) wanted = wire.from[0];
+			else {
+				top.bound ??= this.#bind(top.node, top.setting);
+				top.isOpen = false;
+				stack.pop();
+			}
 		}
-		return null;
+		for (const slot of stack) slot.isOpen = false;
+		return wanted;
 	}
 
-	#open({ node, setting }: SettingRef): Open {
-		return { node, setting, references: this.#referencesOf(node, setting), next: 0 };
-	}
-
-	#referencesOf(node: GraphNode, name: string): SettingRef[] {
+	#referencesOf({ node, setting: name }: Slot): readonly Slot[] {
 		const { index } = this.#of;
-		if (index.wiresInto(node.id, name).length) return [];
+		if (index.wiresInto(node.id, name).length) return NO_SLOTS;
 		const input = inputOf(node, name);
 		const setting = input ? settingOf(node, name, input) : undefined;
 		const texts =
 			typeof setting === 'string' && input?.kind === 'formula'
 				? [setting]
 				: formulasOf(setting).map(({ formula }) => formula);
-		return texts.flatMap((text) => referencesIn(text, node, index, name));
+		if (!texts.length) return NO_SLOTS;
+		return texts.flatMap((text) =>
+			referencesIn(text, node, index, name).map((to) => this.#slot(to.node, to.setting))
+		);
 	}
 
 	#bind(node: GraphNode, name: string): Bound {
@@ -197,7 +212,11 @@ export class SettingsGraph {
 		}
 		const { formula } = setting;
 		try {
-			return bindFormula(treeOf(formula), this.#namesFor(node, name, setting), formula);
+			return bindFormula(
+				treeOf(formula),
+				new NamesOfNode(this.#of, this, node, name, setting.streams),
+				formula
+			);
 		} catch (error) {
 			if (!(error instanceof FormulaError)) throw error;
 			const { from, to, mending, unknown, message } = error;
@@ -220,47 +239,69 @@ export class SettingsGraph {
 			});
 		}
 	}
+}
 
-	/** Names in the order of the language: inputs of the node, (reserved names,) settings of the node, attributes. */
-	#namesFor(node: GraphNode, current: string, setting: FormulaSetting): Names {
-		const kind = nodeKinds.get(node.kind)!;
-		const meaning = (of: GraphNode, name: string): Meaning | null => {
-			const input = inputOf(of, name);
-			if (!input || NOT_IN_FORMULAS.has(input.kind)) return null;
-			return { value: this.value(of, name), unit: 'unit' in input ? input.unit : undefined };
-		};
-		return {
-			lookUp: (name) => {
-				const [first, second] = name.split('.');
-				if (second !== undefined) {
-					const other = this.#of.index.byShort.get(first);
-					return other && name.split('.').length === 2 ? meaning(other, second) : null;
-				}
-				if (node.inputs?.some((own) => own.name === name)) return meaning(node, name);
-				if (name === 'seed') return { value: constant(this.#of.seed) };
-				if (RESERVED.includes(name)) return null;
-				return name !== current && Object.hasOwn(kind.inputs, name) ? meaning(node, name) : null;
-			},
-			names: () => [
-				...(node.inputs ?? []).map((own) => own.name),
-				...Object.keys(kind.inputs).filter(
-					(name) => kind.inputs[name].kind === 'number' || kind.inputs[name].kind === 'vector'
-				),
-				...[...this.#of.index.byShort.values()].flatMap((other) =>
-					Object.keys(nodeKinds.get(other.kind)?.inputs ?? {}).map((name) => `${other.short}.${name}`)
-				)
-			],
-			attributes: true,
-			stream: (place, shared) =>
-				streamWords(
-					this.#of.seed,
-					this.#of.path,
-					shared !== null
-						? `shared ${shared}`
-						: (setting.streams[place] ?? `${node.stream} ${current} ${place}`)
-				),
-			noiseSeed: this.#of.seed
-		};
+/** Names in the order of the language: inputs of the node, (reserved names,) settings of the node, attributes. */
+class NamesOfNode implements Names {
+	readonly attributes = true;
+	readonly #of: SettingsOf;
+	readonly #graph: SettingsGraph;
+	readonly #node: GraphNode;
+	/** The setting in which the formula stands. */
+	readonly #current: string;
+	readonly #streams: readonly string[];
+
+	constructor(
+		of: SettingsOf,
+		graph: SettingsGraph,
+		node: GraphNode,
+		current: string,
+		streams: readonly string[]
+	) {
+		this.#of = of;
+		this.#graph = graph;
+		this.#node = node;
+		this.#current = current;
+		this.#streams = streams;
+	}
+
+	get noiseSeed(): number {
+		return this.#of.seed;
+	}
+
+	lookUp(name: string): Meaning | null {
+		const node = this.#node;
+		const dot = name.indexOf('.');
+		if (dot >= 0) {
+			const second = name.slice(dot + 1);
+			const other = second.includes('.') ? undefined : this.#of.index.byShort.get(name.slice(0, dot));
+			return other ? this.#meaning(other, second) : null;
+		}
+		if (node.inputs?.some((own) => own.name === name)) return this.#meaning(node, name);
+		if (name === 'seed') return { value: constant(this.#of.seed) };
+		if (name === this.#current || RESERVED.includes(name)) return null;
+		return Object.hasOwn(nodeKinds.get(node.kind)!.inputs, name) ? this.#meaning(node, name) : null;
+	}
+
+	#meaning(of: GraphNode, name: string): Meaning | null {
+		const input = inputOf(of, name);
+		if (!input || NOT_IN_FORMULAS.has(input.kind)) return null;
+		return { value: this.#graph.value(of, name), unit: 'unit' in input ? input.unit : undefined };
+	}
+
+	names(): string[] {
+		const own = inputsOf(this.#node)
+			.filter(([, { kind }]) => kind === 'number' || kind === 'vector' || kind === 'value')
+			.map(([name]) => name);
+		const others = [...this.#of.index.byShort.values()].flatMap((other) =>
+			inputsOf(other).map(([name]) => `${other.short}.${name}`)
+		);
+		return [...own, ...others];
+	}
+
+	stream(place: number, shared: string | null): readonly [number, number] {
+		const own = () => this.#streams[place] ?? `${this.#node.stream} ${this.#current} ${place}`;
+		return streamWords(this.#of.seed, this.#of.path, shared === null ? own() : `shared ${shared}`);
 	}
 }
 
@@ -278,9 +319,10 @@ const NOT_IN_FORMULAS: ReadonlySet<string> = new Set([
 
 const failedWith = (error: Error): Bound => ({ value: null, error, notes: [] });
 
-function circle(stack: readonly Open[], back: SettingRef): Bound {
-	const from = stack.findIndex(({ node, setting }) => node === back.node && setting === back.setting);
-	const path = [...stack.slice(from), back].map(({ node, setting }) => `${node.short}.${setting}`);
+function circle(stack: readonly Slot[], back: Slot): Bound {
+	const path = [...stack.slice(stack.indexOf(back)), back].map(
+		({ node, setting }) => `${node.short}.${setting}`
+	);
 	return failedWith(
 		new NodeError(
 			`These settings depend on one another in a circle: ${path.join(' → ')}. Give one of them a plain value.`

@@ -47,14 +47,35 @@ export class Hasher {
 		return this;
 	}
 
-	digest(): string {
-		const words = [
+	#words(): [number, number, number, number] {
+		return [
 			scramble(this.#a ^ this.#c),
 			scramble((this.#b + this.#a) | 0),
 			scramble(this.#c ^ this.#d),
 			scramble((this.#d + this.#b) | 0)
 		];
-		return words.map((word) => (word >>> 0).toString(16).padStart(8, '0')).join('');
+	}
+
+	/** The 128 bits as 32 hexadecimal digits, to be shown and written. */
+	digest(): string {
+		return this.#words()
+			.map((word) => (word >>> 0).toString(16).padStart(8, '0'))
+			.join('');
+	}
+
+	/** The same bits in eight characters: for keys within the program, of which there are many. */
+	key(): string {
+		const [a, b, c, d] = this.#words();
+		return String.fromCharCode(
+			a >>> 16,
+			a & 0xffff,
+			b >>> 16,
+			b & 0xffff,
+			c >>> 16,
+			c & 0xffff,
+			d >>> 16,
+			d & 0xffff
+		);
 	}
 }
 

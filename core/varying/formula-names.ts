@@ -13,13 +13,26 @@ export function countRandoms(tree: Tree): number {
 	return below + (tree.kind === 'call' && tree.name === 'random' ? 1 : 0);
 }
 
-/** All names in a formula, with their places. */
-export function namesIn(tree: Tree): { name: string; from: number; to: number }[] {
+interface Name {
+	name: string;
+	from: number;
+	to: number;
+}
+const namesKnown = new WeakMap<Tree, readonly Name[]>();
+
+/** All names in a formula, with their places; found once for each tree. */
+export function namesIn(tree: Tree): readonly Name[] {
+	let names = namesKnown.get(tree);
+	if (!names) namesKnown.set(tree, (names = findNames(tree)));
+	return names;
+}
+
+function findNames(tree: Tree): Name[] {
 	if (tree.kind === 'name') return [{ name: tree.name, from: tree.from, to: tree.to }];
-	if (tree.kind === 'part') return namesIn(tree.of);
+	if (tree.kind === 'part') return findNames(tree.of);
 	if (tree.kind === 'number') return [];
 	const args = tree.kind === 'call' && tree.name === 'random' ? tree.args.slice(0, 2) : tree.args;
-	return args.flatMap(namesIn);
+	return args.flatMap(findNames);
 }
 
 /** A formula with a short name replaced wherever it begins a dotted name (`wall.height` → `front.height`). */

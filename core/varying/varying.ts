@@ -92,7 +92,7 @@ function make(
 		list,
 		field,
 		type,
-		hash: hasher.digest(),
+		hash: hasher.key(),
 		constant: !ELEMENT_OPS.has(op) && args.every((arg) => arg.constant)
 	};
 }

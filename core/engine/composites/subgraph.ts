@@ -19,7 +19,7 @@ export function keyOfSubgraph(scope: Scope, node: GraphNode): string {
 	const { digest, draws } = bodyFacts(scope.document, nameOfBody(node));
 	const hasher = new Hasher().text(digest).number(scope.seed);
 	if (draws) hasher.text(scope.path).text(node.stream);
-	return hasher.digest();
+	return hasher.key();
 }
 
 const nameOfBody = (node: GraphNode): string => String(node.settings.body ?? '');
