@@ -12,11 +12,8 @@ const SIDE = 1414;
 const SOURCES: Record<string, Row[]> = {
 	mesh: [['grid', 'source', { columns: SIDE, rows: SIDE }]],
 	curves: [
-		['grid-of-points', 'seeds', { countX: 450, countY: 1, countZ: 450 }],
-		['line', 'blade', { to: [0, 1, 0] }],
-		['resample-curve', 'strand', { by: 'count', count: 10 }, { curve: 'blade.curve' }],
-		['place-copies', 'strands', {}, { points: 'seeds.points', source: 'strand.curve' }],
-		['copies-to-mesh', 'source', {}, { copies: 'strands.copies' }]
+		['grid', 'sheet', { columns: 700, rows: 700 }],
+		['edges-to-curves', 'source', { which: 'all' }, { mesh: 'sheet.mesh' }]
 	],
 	points: [['grid-of-points', 'source', { countX: SIDE, countY: 1, countZ: SIDE }]],
 	copies: [
@@ -34,7 +31,7 @@ const SMALL: Row[] = [
 	['circle', 'round'],
 	['number', 'one']
 ];
-const PORT: Record<string, string> = { mesh: 'mesh', curves: 'geometry', points: 'points', copies: 'copies' };
+const PORT: Record<string, string> = { mesh: 'mesh', curves: 'curve', points: 'points', copies: 'copies' };
 /** What goes into inputs that are not the one that is large. */
 const OTHERS: Record<string, string> = { mesh: 'ball.mesh', curves: 'helix.curve', points: 'cage.points' };
 

@@ -12,8 +12,8 @@ const MOST_SECONDS = 120;
 const LARGE: Record<string, Record<string, unknown>> = {
 	grid: { columns: 1414, rows: 1414 },
 	box: { cellsX: 580, cellsY: 580, cellsZ: 580 },
-	sphere: { segments: 2000, rings: 1000 },
-	cylinder: { segments: 1400, rings: 1400 },
+	sphere: { segments: 2000, rows: 1000 },
+	cylinder: { segments: 1400, rows: 1400 },
 	torus: { segments: 1400, sectionSegments: 1400 },
 	disc: { segments: 1400, rings: 1400 },
 	'count-up': { count: 2_000_000 },
@@ -24,9 +24,9 @@ const LARGE: Record<string, Record<string, unknown>> = {
 	'points-from-values': { count: 2_000_000 },
 	'chain-of-copies': { count: 2_000_000 },
 	'sow-points': { by: 'count', count: 2_000_000 },
-	circle: { segments: 2_000_000 },
-	helix: { turns: 20_000, segments: 100 },
-	spiral: { turns: 20_000, segments: 100 }
+	circle: { points: 2_000_000 },
+	helix: { points: 2_000_000 },
+	spiral: { points: 2_000_000 }
 };
 
 const out = 'node_modules/.cache/polls.child.mjs';

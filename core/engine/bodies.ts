@@ -99,9 +99,7 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 		const own = ownFacts(graph);
 		const facts = inner.map((one) => known.get(one) ?? NOTHING);
 		known.set(at, {
-			digest: facts
-				.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest))
-				.key(),
+			digest: facts.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest)).key(),
 			draws: own.draws || facts.some(({ draws }) => draws)
 		});
 		stack.pop();

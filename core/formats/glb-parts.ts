@@ -165,7 +165,11 @@ export class AccessorReader {
 						width,
 						fail
 					);
-		if (scale !== 1) for (let i = 0; i < data.length; i++) data[i] *= scale;
+		if (scale !== 1)
+			for (let i = 0; i < data.length; i++) {
+				pollAt(i);
+				data[i] *= scale;
+			}
 		if (accessor.sparse) {
 			const { count, indices, values } = accessor.sparse;
 			const rows = this.#slice(indices.bufferView, indices.byteOffset, indices.componentType, count, 1, fail);
@@ -178,6 +182,7 @@ export class AccessorReader {
 				fail
 			);
 			for (let i = 0; i < count; i++) {
+				pollAt(i);
 				if (rows[i] >= accessor.count) fail('has a sparse row that is not there');
 				for (let k = 0; k < width; k++) data[rows[i] * width + k] = replaced[i * width + k] * scale;
 			}

@@ -1,6 +1,6 @@
 /** Vertices for a format that knows only them: corners that agree in all that is written share one. */
 import type { Column, Mesh } from '../geometry/index.ts';
-import { WIDTH, cornerNormals, trianglesOf } from '../geometry/index.ts';
+import { WIDTH, cornerNormals, trianglesOf, pollAt } from '../geometry/index.ts';
 
 /** The triangles of one material, over vertices of their own. */
 export interface VertexGroup {
@@ -30,6 +30,7 @@ export function vertexGroups(
 	const shown = mesh.faces.columns.get('shown')?.data;
 	const triangles = new Map<number, number[]>();
 	for (let t = 0; t < faces.length; t++) {
+		pollAt(t);
 		if (shown && !shown[faces[t]]) continue;
 		const m = materialOf ? materialOf[faces[t]] : materials ? 0 : -1;
 		const group = triangles.get(m);
@@ -76,7 +77,10 @@ export function vertexGroups(
 
 function faceOfCorner({ topology: { faceStarts, cornerPoints } }: Mesh): Uint32Array {
 	const out = new Uint32Array(cornerPoints.length);
-	for (let f = 0; f + 1 < faceStarts.length; f++) out.fill(f, faceStarts[f], faceStarts[f + 1]);
+	for (let f = 0; f + 1 < faceStarts.length; f++) {
+		pollAt(f);
+		out.fill(f, faceStarts[f], faceStarts[f + 1]);
+	}
 	return out;
 }
 

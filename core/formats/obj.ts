@@ -40,6 +40,7 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 		const parts = row.split(/\s+/);
 		const numbers = (into: Growing<Float32Array>, count: number, what: string) => {
 			for (let k = 1; k <= count; k++) {
+				pollAt(k);
 				const x = Number(parts[k]);
 				if (parts[k] === undefined || parts[k] === '' || !Number.isFinite(x))
 					throw new NodeError(
@@ -65,6 +66,7 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 						`${name}, line ${formatCount(line)}: a face needs three points or more; it has ${parts.length - 1}.`
 					);
 				for (let k = 1; k < parts.length; k++) {
+					pollAt(k);
 					const [p, t, n] = parts[k].split('/');
 					corners.push(indexOf(p, positions.length / 3, 'point', line, name));
 					cornerUv.push(t ? indexOf(t, uvs.length / 2, 'UV', line, name) : -1);
@@ -140,8 +142,10 @@ function indexOf(written: string, count: number, what: string, line: number, nam
 function gather(indices: Int32Array, values: Float32Array, width: number): Float32Array | null {
 	if (!indices.some((i) => i >= 0)) return null;
 	const out = new Float32Array(indices.length * width);
-	for (let i = 0; i < indices.length; i++)
+	for (let i = 0; i < indices.length; i++) {
+		pollAt(i);
 		if (indices[i] >= 0) for (let k = 0; k < width; k++) out[i * width + k] = values[indices[i] * width + k];
+	}
 	return out;
 }
 
@@ -166,12 +170,14 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 	expand(geometry).forEach(({ geometry: part, matrices, count }, group) => {
 		const { mesh, curves, points: loose } = part;
 		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			const m = matrices ? affineAt(matrices, i) : matrix.identity();
 			const mirrored = matrix.determinant(m) < 0;
 			out.push(`o part_${group + 1}_${i + 1}`);
 			const place = [0, 0, 0];
 			const writePoints = (p: Float32Array) => {
 				for (let k = 0; k < p.length; k += 3) {
+					pollAt(k);
 					matrix.apply(place, 0, m, p[k], p[k + 1], p[k + 2]);
 					out.push(`v ${v(place[0])} ${v(place[1])} ${v(place[2])}`);
 				}

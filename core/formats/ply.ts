@@ -78,6 +78,7 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 					);
 				const isFace = element.name === 'face' && k === list;
 				for (let m = 0; m < length; m++) {
+					pollAt(m);
 					const value = reader.next(property.type, element.name, i);
 					if (isFace && length >= 3) corners.push(value < 0 ? 4294967295 : value);
 				}

@@ -1,7 +1,7 @@
 /** Collects points and polygons from a file, with the checks that all readers share. */
 import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry, Material, Mesh } from '../geometry/index.ts';
-import { column, geometryOf, makeMesh, withColumns } from '../geometry/index.ts';
+import { column, geometryOf, makeMesh, withColumns, pollAt } from '../geometry/index.ts';
 
 /** The most points or corners that a file may have. */
 export const MOST_IN_FILE = 40_000_000;
@@ -51,18 +51,22 @@ export interface Polygons {
 /** Checks the polygons of a file and makes a geometry. `where(i)` tells the place of face i in the file. */
 export function geometryFrom(from: Polygons, where: (face: number) => string): Geometry {
 	const { name, positions, starts, corners } = from;
-	for (let i = 0; i < positions.length; i++)
+	for (let i = 0; i < positions.length; i++) {
+		pollAt(i);
 		if (!Number.isFinite(positions[i]))
 			throw new NodeError(
 				`${name}: point ${formatCount(Math.floor(i / 3) + 1)} has a coordinate that is no number. Clean the mesh and export it again.`
 			);
+	}
 	const points = positions.length / 3;
-	for (let f = 0; f + 1 < starts.length; f++)
+	for (let f = 0; f + 1 < starts.length; f++) {
+		pollAt(f);
 		for (let c = starts[f]; c < starts[f + 1]; c++)
 			if (corners[c] >= points)
 				throw new NodeError(
 					`${name}, ${where(f)}: face ${formatCount(f + 1)} names point ${formatCount(corners[c] + 1)}, but there are only ${formatCount(points)}.`
 				);
+	}
 	let mesh: Mesh = makeMesh(positions, starts, corners);
 	if (from.uvs)
 		mesh = { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', from.uvs) }) };

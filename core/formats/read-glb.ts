@@ -99,7 +99,10 @@ function placedIn(
 			const { count, at } = instancesOf(reader, instancing);
 			if (count * (mesh.mesh?.points.count ?? 0) > MOST_IN_FILE)
 				throw new NodeError(`${name} has too many copies to be read as faces.`);
-			for (let i = 0; i < count; i++) placed.push(transformGeometry(mesh, matrix.product(m, at(i))));
+			for (let i = 0; i < count; i++) {
+				pollAt(i);
+				placed.push(transformGeometry(mesh, matrix.product(m, at(i))));
+			}
 		}
 		for (const child of node.children) visit(child, m, depth + 1);
 	};
@@ -151,13 +154,19 @@ function readPrimitive(
 		if (index === undefined) return null;
 		const source = reader.read(index, width);
 		const out = new Float32Array(corners.length * width);
-		for (let c = 0; c < corners.length; c++)
+		for (let c = 0; c < corners.length; c++) {
+			pollAt(c);
 			for (let k = 0; k < width; k++) out[c * width + k] = source[corners[c] * width + k] ?? 0;
+		}
 		return out;
 	};
 	const uvs = perCorner(TEXCOORD_0, 2);
 	// glTF counts v downward, geometry upward.
-	if (uvs) for (let i = 1; i < uvs.length; i += 2) uvs[i] = 1 - uvs[i];
+	if (uvs)
+		for (let i = 1; i < uvs.length; i += 2) {
+			pollAt(i);
+			uvs[i] = 1 - uvs[i];
+		}
 	const material = primitive.material === undefined ? undefined : materials[primitive.material];
 	return geometryFrom(
 		{

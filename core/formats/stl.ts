@@ -23,8 +23,10 @@ export function readStl(bytes: Uint8Array, name: string): MeshRead {
 
 function binaryCorners(view: DataView, count: number): Float32Array {
 	const corners = new Float32Array(count * 9);
-	for (let t = 0; t < count; t++)
+	for (let t = 0; t < count; t++) {
+		pollAt(t);
 		for (let k = 0; k < 9; k++) corners[9 * t + k] = view.getFloat32(84 + 50 * t + 12 + 4 * k, true);
+	}
 	return corners;
 }
 

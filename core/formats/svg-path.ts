@@ -1,4 +1,5 @@
 /** Path data of SVG as polylines: all commands, absolute and relative. */
+import { pollAt } from '../geometry/index.ts';
 import { PI, TAU, atan2, cos, sin } from '../math/index.ts';
 
 export interface Outline {
@@ -48,7 +49,10 @@ export function readPathData(data: string, steps: number): { outlines: Outline[]
 		current.points.push(px, py);
 	};
 	const curve = (place: (t: number) => [number, number]): void => {
-		for (let s = 1; s <= steps; s++) add(...place(s / steps));
+		for (let s = 1; s <= steps; s++) {
+			pollAt(s);
+			add(...place(s / steps));
+		}
 	};
 	let command = '';
 	for (skip(); at < data.length; skip()) {
@@ -63,6 +67,7 @@ export function readPathData(data: string, steps: number): { outlines: Outline[]
 			return { outlines, complete: false };
 		const n: number[] = [];
 		for (let k = 0; k < wanted; k++) {
+			pollAt(k);
 			const value = number(kind === 'A' && (k === 3 || k === 4));
 			if (value === null) return { outlines, complete: false };
 			n.push(value);

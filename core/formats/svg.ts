@@ -1,4 +1,5 @@
 /** Scalable Vector Graphics: outlines of paths and basic shapes, with nested transforms, in metres. Nothing is fetched or run. */
+import { pollAt } from '../geometry/index.ts';
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { NodeError, PI, cos, sin, tan } from '../math/index.ts';
 import type { Outline } from './svg-path.ts';
@@ -88,11 +89,13 @@ export function readSvg(bytes: Uint8Array, name: string, steps: number): SvgRead
 			if (!complete) ignore('path data after a mistake');
 			for (const { points, closed } of found) {
 				const placed: number[] = [];
-				for (let i = 0; i < points.length; i += 2)
+				for (let i = 0; i < points.length; i += 2) {
+					pollAt(i);
 					placed.push(
 						own[0] * points[i] + own[2] * points[i + 1] + own[4],
 						own[1] * points[i] + own[3] * points[i + 1] + own[5]
 					);
+				}
 				if (placed.every(Number.isFinite)) outlines.push({ points: placed, closed });
 				else ignore('outlines with numbers that are none');
 			}
@@ -125,6 +128,7 @@ function toMetres(
 	else
 		for (const { points } of outlines)
 			for (let i = 0; i < points.length; i += 2) {
+				pollAt(i);
 				lowX = Math.min(lowX, points[i]);
 				highX = Math.max(highX, points[i]);
 				lowY = Math.min(lowY, points[i + 1]);

@@ -1,5 +1,5 @@
 /** Values carried from one kind of element to another, by role: most blend, ids, whole numbers and texts do not. */
-import { scratch } from './allocate.ts';
+import { scratch, pollAt } from './allocate.ts';
 import type { Geometry, Kind, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData } from './table.ts';
@@ -154,7 +154,10 @@ function relate(geometry: Geometry, part: Part, from: Kind, to: Kind): Relation 
 	const count = starts[starts.length - 1];
 	if (from === 'point') return { starts, items: range(count).slice(0, count) };
 	const items = scratch('index', count);
-	for (let i = 0; i + 1 < starts.length; i++) items.fill(i, starts[i], starts[i + 1]);
+	for (let i = 0; i + 1 < starts.length; i++) {
+		pollAt(i);
+		items.fill(i, starts[i], starts[i + 1]);
+	}
 	return { starts: range(count), items };
 }
 
@@ -172,7 +175,10 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 			if (kind === 'corner') return range(corners).slice(0, corners);
 			const faces = scratch('index', corners);
 			const { faceStarts } = mesh.topology;
-			for (let f = 0; f + 1 < faceStarts.length; f++) faces.fill(f, faceStarts[f], faceStarts[f + 1]);
+			for (let f = 0; f + 1 < faceStarts.length; f++) {
+				pollAt(f);
+				faces.fill(f, faceStarts[f], faceStarts[f + 1]);
+			}
 			return faces;
 		};
 		const sources = owners(from);
@@ -186,11 +192,20 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 						? mesh.topology.faceStarts.length - 1
 						: corners;
 		const starts = scratch('index', count + 1);
-		for (let c = 0; c < corners; c++) starts[targets[c] + 1]++;
-		for (let i = 0; i < count; i++) starts[i + 1] += starts[i];
+		for (let c = 0; c < corners; c++) {
+			pollAt(c);
+			starts[targets[c] + 1]++;
+		}
+		for (let i = 0; i < count; i++) {
+			pollAt(i);
+			starts[i + 1] += starts[i];
+		}
 		const fill = starts.slice(0, count);
 		const items = scratch('index', corners);
-		for (let c = 0; c < corners; c++) items[fill[targets[c]]++] = sources[c];
+		for (let c = 0; c < corners; c++) {
+			pollAt(c);
+			items[fill[targets[c]]++] = sources[c];
+		}
 		if (from === 'edge' && to === 'point') return edgesOfPoints(mesh);
 		return { starts, items };
 	});
@@ -199,11 +214,20 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 function edgesOfPoints(mesh: Mesh): Relation {
 	const ends = edgesOf(mesh.topology).points;
 	const starts = scratch('index', mesh.topology.pointCount + 1);
-	for (let k = 0; k < ends.length; k++) starts[ends[k] + 1]++;
-	for (let p = 0; p < mesh.topology.pointCount; p++) starts[p + 1] += starts[p];
+	for (let k = 0; k < ends.length; k++) {
+		pollAt(k);
+		starts[ends[k] + 1]++;
+	}
+	for (let p = 0; p < mesh.topology.pointCount; p++) {
+		pollAt(p);
+		starts[p + 1] += starts[p];
+	}
 	const fill = starts.slice(0, mesh.topology.pointCount);
 	const items = scratch('index', ends.length);
-	for (let k = 0; k < ends.length; k++) items[fill[ends[k]]++] = k >> 1;
+	for (let k = 0; k < ends.length; k++) {
+		pollAt(k);
+		items[fill[ends[k]]++] = k >> 1;
+	}
 	return { starts, items };
 }
 
@@ -215,6 +239,7 @@ function average(source: Column, { starts, items }: Relation): Column {
 	const data = allocateData(source.type, count);
 	const sums = scratch('double', width);
 	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		const start = starts[i],
 			size = starts[i + 1] - start;
 		if (size === 0) {

@@ -68,14 +68,20 @@ export function trianglesOf(mesh: Mesh): Triangles {
 	const { topology } = mesh;
 	const { faceStarts, cornerPoints } = topology;
 	const simple = derive(topology, 'only triangles', () => {
-		for (let f = 0; f + 1 < faceStarts.length; f++) if (faceStarts[f + 1] - faceStarts[f] !== 3) return false;
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
+			if (faceStarts[f + 1] - faceStarts[f] !== 3) return false;
+		}
 		return true;
 	});
 	// Triangle meshes depend on the topology alone, so a deformation keeps them.
 	return derive(simple ? topology : shapeOf(mesh), 'triangles', () => {
 		const faces = faceStarts.length - 1;
 		let count = 0;
-		for (let f = 0; f < faces; f++) count += Math.max(0, faceStarts[f + 1] - faceStarts[f] - 2);
+		for (let f = 0; f < faces; f++) {
+			pollAt(f);
+			count += Math.max(0, faceStarts[f + 1] - faceStarts[f] - 2);
+		}
 		const corners = allocate('index', count * 3);
 		const faceOf = allocate('index', count);
 		const p = position.data;
@@ -123,6 +129,7 @@ export function faceAreaVector(
 		ay = p[a + 1],
 		az = p[a + 2];
 	for (let c = start + 1; c + 1 < end; c++) {
+		pollAt(c);
 		const b = 3 * cornerPoints[c],
 			d = 3 * cornerPoints[c + 1];
 		const ux = p[b] - ax,
@@ -168,12 +175,14 @@ function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number
 		v = (drop + 2) % 3;
 	const flat: number[] = [];
 	for (let k = 0; k < size; k++) {
+		pollAt(k);
 		const q = 3 * cornerPoints[start + k];
 		flat.push(n[drop] < 0 ? -p[q + u] : p[q + u], p[q + v]);
 	}
 	const cut = earcut(flat);
 	// Earcut may turn triangles round; make them follow the face.
 	for (let k = 0; k < cut.length; k += 3) {
+		pollAt(k);
 		const [a, b, c] = [cut[k] * 2, cut[k + 1] * 2, cut[k + 2] * 2];
 		const area =
 			(flat[b] - flat[a]) * (flat[c + 1] - flat[a + 1]) - (flat[c] - flat[a]) * (flat[b + 1] - flat[a + 1]);
@@ -210,6 +219,7 @@ export function faceAreas(mesh: Mesh): Float64Array {
 		const areas = allocate('double', faceStarts.length - 1);
 		const n = [0, 0, 0];
 		for (let f = 0; f < areas.length; f++) {
+			pollAt(f);
 			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
 			areas[f] = 0.5 * Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
 		}
@@ -225,6 +235,7 @@ export function pointNormals(mesh: Mesh): Float32Array {
 		const sums = scratch('double', pointCount * 3);
 		const n = [0, 0, 0];
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
 			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
 			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
 				const q = 3 * cornerPoints[c];
@@ -235,6 +246,7 @@ export function pointNormals(mesh: Mesh): Float32Array {
 		}
 		const normals = allocate('float', pointCount * 3);
 		for (let i = 0; i < sums.length; i += 3) {
+			pollAt(i);
 			const size = Math.sqrt(sums[i] * sums[i] + sums[i + 1] * sums[i + 1] + sums[i + 2] * sums[i + 2]);
 			normals[i] = size > 0 ? sums[i] / size : 0;
 			normals[i + 1] = size > 0 ? sums[i + 1] / size : 1;
@@ -260,7 +272,10 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 		const areas = faceAreas(mesh);
 		const { starts, corners: around } = cornersOfPoints(mesh.topology);
 		const faceOf = scratch('index', cornerPoints.length);
-		for (let f = 0; f + 1 < faceStarts.length; f++) faceOf.fill(f, faceStarts[f], faceStarts[f + 1]);
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
+			faceOf.fill(f, faceStarts[f], faceStarts[f + 1]);
+		}
 		const normals = allocate('float', cornerPoints.length * 3);
 		for (let p = 0; p < pointCount; p++)
 			for (let k = starts[p]; k < starts[p + 1]; k++) {
@@ -297,11 +312,20 @@ export function cornersOfPoints(topology: Topology): { starts: Uint32Array; corn
 	return derive(topology, 'corners of points', () => {
 		const { pointCount, cornerPoints } = topology;
 		const starts = scratch('index', pointCount + 1);
-		for (let c = 0; c < cornerPoints.length; c++) starts[cornerPoints[c] + 1]++;
-		for (let p = 0; p < pointCount; p++) starts[p + 1] += starts[p];
+		for (let c = 0; c < cornerPoints.length; c++) {
+			pollAt(c);
+			starts[cornerPoints[c] + 1]++;
+		}
+		for (let p = 0; p < pointCount; p++) {
+			pollAt(p);
+			starts[p + 1] += starts[p];
+		}
 		const fill = starts.slice(0, pointCount);
 		const corners = scratch('index', cornerPoints.length);
-		for (let c = 0; c < cornerPoints.length; c++) corners[fill[cornerPoints[c]]++] = c;
+		for (let c = 0; c < cornerPoints.length; c++) {
+			pollAt(c);
+			corners[fill[cornerPoints[c]]++] = c;
+		}
 		return { starts, corners };
 	});
 }
@@ -313,6 +337,7 @@ export function volumeOf(mesh: Mesh): number {
 	const { cornerPoints } = mesh.topology;
 	let sum = 0;
 	for (let t = 0; t < corners.length; t += 3) {
+		pollAt(t);
 		const a = 3 * cornerPoints[corners[t]],
 			b = 3 * cornerPoints[corners[t + 1]],
 			c = 3 * cornerPoints[corners[t + 2]];

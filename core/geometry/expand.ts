@@ -1,6 +1,6 @@
 /** Copies followed down to what is placed: serves the view, the exports and estimates. */
 import { NodeError, formatCount } from '../math/index.ts';
-import { allocate, scratch } from './allocate.ts';
+import { allocate, scratch, pollAt } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import { affineOfCopy, identity, matricesOf, product } from './matrix.ts';
 import type { Affine } from './matrix.ts';
@@ -25,7 +25,10 @@ export function countPlacings(geometry: Geometry, depth = 0): number {
 	const { copies, sources } = geometry.copies;
 	const each = sources.map((source) => countPlacings(source, depth + 1));
 	const source = copies.columns.get('source')!.data;
-	for (let i = 0; i < copies.count; i++) count += each[source[i]] ?? 0;
+	for (let i = 0; i < copies.count; i++) {
+		pollAt(i);
+		count += each[source[i]] ?? 0;
+	}
 	return count;
 }
 
@@ -78,7 +81,10 @@ function flatPlaces(instances: Instances): Map<Geometry, Slot> {
 	const source = copies.columns.get('source')!.data;
 	const shown = copies.columns.get('shown')?.data;
 	const perSource = scratch('index', sources.length);
-	for (let i = 0; i < copies.count; i++) if (!shown || shown[i]) perSource[source[i]]++;
+	for (let i = 0; i < copies.count; i++) {
+		pollAt(i);
+		if (!shown || shown[i]) perSource[source[i]]++;
+	}
 	const counts = new Map<Geometry, number>();
 	sources.forEach((leaf, k) => {
 		if (perSource[k] && (leaf.mesh || leaf.curves || leaf.points))
@@ -86,8 +92,10 @@ function flatPlaces(instances: Instances): Map<Geometry, Slot> {
 	});
 	const slots = slotsFor(counts);
 	for (const [leaf, slot] of slots)
-		for (let i = 0; i < copies.count; i++)
+		for (let i = 0; i < copies.count; i++) {
+			pollAt(i);
 			if (sources[source[i]] === leaf && (!shown || shown[i])) slot.origins[slot.filled++] = i;
+		}
 	for (const { matrices, origins } of slots.values()) matricesOf(instances, origins, matrices);
 	return slots;
 }
@@ -135,6 +143,7 @@ function walk(
 	const shown = copies.columns.get('shown')?.data;
 	const own = identity();
 	for (let i = 0; i < copies.count; i++) {
+		pollAt(i);
 		const leaf = sources[source[i]];
 		if (!leaf || (shown && !shown[i])) continue;
 		const m = product(outer, affineOfCopy(geometry.copies!, i, own));

@@ -50,6 +50,7 @@ function measureBounds(geometry: Geometry, depth: number): Bounds | null {
 		const shown = copies.columns.get('shown')?.data;
 		const m = identity();
 		for (let i = 0; i < copies.count; i++) {
+			pollAt(i);
 			const box = boxes[source[i]];
 			if (!box || (shown && !shown[i])) continue;
 			affineOfCopy(geometry.copies, i, m);
@@ -84,6 +85,7 @@ function boxOf(p: Float32Array): number[] {
 	let [bx, by, bz, dx, dy, dz] = [-Infinity, -Infinity, -Infinity, -Infinity, -Infinity, -Infinity];
 	const even = p.length - (p.length % 6);
 	for (let i = 0; i < even; i += 6) {
+		pollAt(i);
 		const x = p[i],
 			y = p[i + 1],
 			z = p[i + 2],
@@ -104,6 +106,7 @@ function boxOf(p: Float32Array): number[] {
 		dz = w > dz ? w : dz;
 	}
 	for (let i = even; i < p.length; i += 3) {
+		pollAt(i);
 		ax = p[i] < ax ? p[i] : ax;
 		ay = p[i + 1] < ay ? p[i + 1] : ay;
 		az = p[i + 2] < az ? p[i + 2] : az;
@@ -149,6 +152,7 @@ export function lengthsAlong(curves: Curves): { along: Float64Array; lengths: Fl
 			return Math.sqrt(x * x + y * y + z * z);
 		};
 		for (let c = 0; c < lengths.length; c++) {
+			pollAt(c);
 			const start = curves.starts[c],
 				end = curves.starts[c + 1];
 			let length = 0;
@@ -247,10 +251,14 @@ function countUnsound(data: Float32Array, width: number): number {
 		c += data[i + 2] - data[i + 2];
 		d += data[i + 3] - data[i + 3];
 	}
-	for (let i = whole; i < data.length; i++) a += data[i] - data[i];
+	for (let i = whole; i < data.length; i++) {
+		pollAt(i);
+		a += data[i] - data[i];
+	}
 	if (a + b + c + d === 0) return 0;
 	let count = 0;
 	for (let row = 0; row < data.length; row += width) {
+		pollAt(row);
 		let sum = 0;
 		for (let k = row; k < row + width; k++) sum += data[k] - data[k];
 		if (sum !== 0) count++;

@@ -60,7 +60,11 @@ function remapped(table: Table, remap: number[], inputs: readonly Geometry[]): T
 	const own = table.columns.get('material');
 	if (!own && !inputs.some((other) => other.mesh?.faces.columns.has('material'))) return table;
 	const data = allocate('int', table.count);
-	if (own) for (let f = 0; f < data.length; f++) data[f] = remap[own.data[f]] ?? -1;
+	if (own)
+		for (let f = 0; f < data.length; f++) {
+			pollAt(f);
+			data[f] = remap[own.data[f]] ?? -1;
+		}
 	else data.fill(-1);
 	return withColumns(table, { material: { ...column('int', 'id', data), default: [-1] } });
 }
@@ -79,8 +83,14 @@ function mergeMeshes(meshes: Mesh[], tables: Tables): Mesh | null {
 	corners = faces = 0;
 	for (const { topology } of meshes) {
 		const { faceStarts: starts, cornerPoints: own } = topology;
-		for (let f = 0; f < starts.length - 1; f++) faceStarts[faces + f + 1] = corners + starts[f + 1];
-		for (let c = 0; c < own.length; c++) cornerPoints[corners + c] = own[c] + points;
+		for (let f = 0; f < starts.length - 1; f++) {
+			pollAt(f);
+			faceStarts[faces + f + 1] = corners + starts[f + 1];
+		}
+		for (let c = 0; c < own.length; c++) {
+			pollAt(c);
+			cornerPoints[corners + c] = own[c] + points;
+		}
 		corners += own.length;
 		faces += starts.length - 1;
 		points += topology.pointCount;
@@ -102,7 +112,10 @@ function mergeCurves(all: Curves[], tables: Tables): Curves | null {
 	const starts = [0];
 	for (const curves of all) {
 		const base = starts[starts.length - 1];
-		for (let i = 1; i < curves.starts.length; i++) starts.push(base + curves.starts[i]);
+		for (let i = 1; i < curves.starts.length; i++) {
+			pollAt(i);
+			starts.push(base + curves.starts[i]);
+		}
 	}
 	return {
 		points: stackTables(tables('point', 'curves')),
@@ -125,7 +138,10 @@ function mergeCopies(all: Instances[], tables: Tables): Instances | null {
 			return place >= 0 ? place : sources.push(g) - 1;
 		});
 		const own = part.copies.columns.get('source')!.data;
-		for (let i = 0; i < own.length; i++) source[row + i] = places[own[i]];
+		for (let i = 0; i < own.length; i++) {
+			pollAt(i);
+			source[row + i] = places[own[i]];
+		}
 		if (linear) linear.set(part.linear ?? linearOf(part), 9 * row);
 		row += own.length;
 	}
@@ -137,6 +153,7 @@ function linearOf(part: Instances): Float32Array {
 		s = part.copies.columns.get('scale')!.data;
 	const out = scratch('float', 9 * part.copies.count);
 	for (let i = 0; i < part.copies.count; i++) {
+		pollAt(i);
 		const x = q[4 * i],
 			y = q[4 * i + 1],
 			z = q[4 * i + 2],
@@ -183,11 +200,16 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 				if (own.words) {
 					const base = words.length;
 					words.push(...own.words);
-					for (let i = 0; i < table.count; i++) data[row + i] += base;
+					for (let i = 0; i < table.count; i++) {
+						pollAt(i);
+						data[row + i] += base;
+					}
 				}
 			} else
-				for (let i = 0; i < table.count; i++)
+				for (let i = 0; i < table.count; i++) {
+					pollAt(i);
 					for (let k = 0; k < width; k++) data[(row + i) * width + k] = model.default[k];
+				}
 			row += table.count;
 		}
 		columns.set(name, { ...model, data, ...(model.words && { words: words.length ? words : [''] }) });

@@ -90,7 +90,11 @@ export function gatherColumn(source: Column, rows: ArrayLike<number>): Column {
 	const width = WIDTH[source.type];
 	const data = allocateData(source.type, rows.length);
 	const from = source.data;
-	if (width === 1) for (let i = 0; i < rows.length; i++) data[i] = from[rows[i]];
+	if (width === 1)
+		for (let i = 0; i < rows.length; i++) {
+			pollAt(i);
+			data[i] = from[rows[i]];
+		}
 	else
 		for (let i = 0; i < rows.length; i++) {
 			pollAt(i);
@@ -105,6 +109,7 @@ export function gatherTable(table: Table, rows: ArrayLike<number>): Table {
 	for (const [name, source] of table.columns) columns.set(name, gatherColumn(source, rows));
 	const ids = allocate('index', rows.length * 2);
 	for (let i = 0; i < rows.length; i++) {
+		pollAt(i);
 		ids[2 * i] = table.ids ? table.ids[2 * rows[i]] : rows[i];
 		ids[2 * i + 1] = table.ids ? table.ids[2 * rows[i] + 1] : 0;
 	}
@@ -115,7 +120,10 @@ export function gatherTable(table: Table, rows: ArrayLike<number>): Table {
 export function idsOf(table: Table): Uint32Array {
 	if (table.ids) return table.ids;
 	const ids = allocate('index', table.count * 2);
-	for (let i = 0; i < table.count; i++) ids[2 * i] = i;
+	for (let i = 0; i < table.count; i++) {
+		pollAt(i);
+		ids[2 * i] = i;
+	}
 	return ids;
 }
 

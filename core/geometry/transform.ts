@@ -41,7 +41,8 @@ function transformColumn(source: Column, m: Affine): Column {
 	if (role === 'orientation' && type === 'vec4') {
 		const turn = rotationOf(m);
 		const out = allocate('float', data.length);
-		for (let i = 0; i < data.length; i += 4)
+		for (let i = 0; i < data.length; i += 4) {
+			pollAt(i);
 			quaternion.multiply(
 				out,
 				i,
@@ -54,6 +55,7 @@ function transformColumn(source: Column, m: Affine): Column {
 				data[i + 2],
 				data[i + 3]
 			);
+		}
 		return { ...source, data: out };
 	}
 	if (type !== 'vec3' || (role !== 'position' && role !== 'direction' && role !== 'normal')) return source;
@@ -70,6 +72,7 @@ function transformColumn(source: Column, m: Affine): Column {
 				: Float64Array.of(...m.subarray(0, 9), 0, 0, 0);
 		const sign = role === 'normal' && determinant(m) < 0 ? -1 : 1;
 		for (let i = 0; i < data.length; i += 3) {
+			pollAt(i);
 			apply(out, i, linear, data[i], data[i + 1], data[i + 2]);
 			if (role === 'direction') continue;
 			const size = Math.sqrt(out[i] * out[i] + out[i + 1] * out[i + 1] + out[i + 2] * out[i + 2]);
@@ -90,17 +93,24 @@ function rotationOf(m: Affine): number[] {
 export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geometry['mesh']> {
 	const { faceStarts, cornerPoints } = mesh.topology;
 	const order = scratch('index', cornerPoints.length);
-	for (let f = 0; f + 1 < faceStarts.length; f++)
+	for (let f = 0; f + 1 < faceStarts.length; f++) {
+		pollAt(f);
 		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
 			order[c] = faceStarts[f] + faceStarts[f + 1] - 1 - c;
+	}
 	const turned = allocate('index', cornerPoints.length);
-	for (let c = 0; c < order.length; c++) turned[c] = cornerPoints[order[c]];
+	for (let c = 0; c < order.length; c++) {
+		pollAt(c);
+		turned[c] = cornerPoints[order[c]];
+	}
 	const columns = new Map<string, Column>();
 	for (const [name, source] of mesh.corners.columns) {
 		const width = source.data.length / Math.max(1, mesh.corners.count);
 		const data = source.data.slice();
-		for (let c = 0; c < order.length; c++)
+		for (let c = 0; c < order.length; c++) {
+			pollAt(c);
 			for (let k = 0; k < width; k++) data[c * width + k] = source.data[order[c] * width + k];
+		}
 		columns.set(name, { ...source, data });
 	}
 	return {
@@ -122,6 +132,7 @@ export function transformCopies(instances: Instances, m: Affine): Instances {
 	const own = identity(),
 		whole = identity();
 	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		product(m, affineOfCopy(instances, i, own), whole);
 		for (let k = 0; k < 3; k++) position[3 * i + k] = whole[9 + k];
 		const parts = linear ? null : decompose(whole);

@@ -1,5 +1,5 @@
 /** Drawing one of many, each as often as it weighs, in one look. */
-import { scratch } from '../geometry/index.ts';
+import { scratch, pollAt } from '../geometry/index.ts';
 
 /**
  * Slots of equal chance: each holds one triangle up to a limit, and another beyond it; two words, the limit in units of
@@ -14,6 +14,7 @@ export function writeSlots(slots: Uint32Array, sums: Float64Array): void {
 	let smalls = 0,
 		larges = n;
 	for (let t = 0; t < n; t++) {
+		pollAt(t);
 		limits[t] = ((sums[t] - (t ? sums[t - 1] : 0)) / sums[n - 1]) * n;
 		if (limits[t] < 1) waiting[smalls++] = t;
 		else waiting[--larges] = t;

@@ -35,6 +35,7 @@ export class BoxTree {
 		const order = allocate('index', count);
 		const centres = scratch('float', 3 * count);
 		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			order[i] = i;
 			for (let k = 0; k < 3; k++) {
 				let sum = 0;
@@ -69,8 +70,10 @@ export class BoxTree {
 		for (let box = boxes - 1; box >= 0; box--) if (this.#counts[box] === 0) this.#unite(box);
 		this.#order = order;
 		this.#data = allocate('double', data.length);
-		for (let i = 0; i < count; i++)
+		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			for (let k = 0; k < stride; k++) this.#data[i * stride + k] = data[order[i] * stride + k];
+		}
 	}
 
 	get count(): number {
@@ -96,7 +99,8 @@ export class BoxTree {
 			bx = -Infinity,
 			by = -Infinity,
 			bz = -Infinity;
-		for (let i = start; i < end; i++)
+		for (let i = start; i < end; i++) {
+			pollAt(i);
 			for (let o = order[i] * stride, last = o + stride; o < last; o += 3) {
 				const x = data[o],
 					y = data[o + 1],
@@ -108,6 +112,7 @@ export class BoxTree {
 				if (z < az) az = z;
 				if (z > bz) bz = z;
 			}
+		}
 		this.#boxes.set([ax, ay, az, bx, by, bz], 6 * box);
 	}
 
@@ -162,6 +167,7 @@ export class BoxTree {
 			}
 			if (box < 0) continue;
 			for (let place = links[box], end = place + counts[box]; place < end; place++) {
+				pollAt(place);
 				const d = this.#try(place, x, y, z);
 				if (d < best || (d === best && this.#order[place] < this.#order[bestPlace])) {
 					best = d;
@@ -234,6 +240,7 @@ export class BoxTree {
 				continue;
 			}
 			for (let place = this.#links[box]; place < this.#links[box] + count; place++) {
+				pollAt(place);
 				const t = rayTriangle(this.#data, 9 * place, x, y, z, dx, dy, dz);
 				if (t > least && t < most) return true;
 			}
@@ -269,6 +276,7 @@ export class BoxTree {
 			if (count === 0) stack.push(box + 1, this.#links[box]);
 			else
 				for (let place = this.#links[box]; place < this.#links[box] + count; place++) {
+					pollAt(place);
 					const t = rayTriangle(this.#data, 9 * place, x, y, z, dx, dy, dz);
 					if (t >= 0 && t < best) best = t;
 				}
@@ -293,6 +301,7 @@ function split(centres: Float32Array, order: Uint32Array, start: number, end: nu
 		let low = Infinity,
 			high = -Infinity;
 		for (let i = start; i < end; i++) {
+			pollAt(i);
 			const c = centres[3 * order[i] + k];
 			if (c < low) low = c;
 			if (c > high) high = c;

@@ -1,4 +1,5 @@
 /** A box with cells on its sides and edges that may be chamfered or rounded. */
+import { pollAt } from '../geometry/index.ts';
 import { PI, sin } from '../math/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { MeshBuilder } from './mesh-builder.ts';
@@ -53,7 +54,8 @@ export function makeBox({ size, cells, edge, segments }: BoxOptions): Mesh {
 		const u = (axis + 1) % 3,
 			v = (axis + 2) % 3;
 		for (const end of [0, cells[axis]])
-			for (let i = 0; i < cells[u]; i++)
+			for (let i = 0; i < cells[u]; i++) {
+				pollAt(i);
 				for (let j = 0; j < cells[v]; j++) {
 					const ring = [
 						[i, j],
@@ -67,10 +69,12 @@ export function makeBox({ size, cells, edge, segments }: BoxOptions): Mesh {
 						end === 0
 					);
 				}
+			}
 		// The four edges that run along this axis, each turning from u to v.
 		for (const a of [0, cells[u]])
 			for (const b of [0, cells[v]])
-				for (let k = 0; k < cells[axis]; k++)
+				for (let k = 0; k < cells[axis]; k++) {
+					pollAt(k);
 					for (let s = 0; s < n; s++) {
 						const turn = (steps: number) => [0, 1, 2].map((x) => (x === u ? n - steps : x === v ? steps : 0));
 						const ring = [
@@ -85,13 +89,15 @@ export function makeBox({ size, cells, edge, segments }: BoxOptions): Mesh {
 							(a === 0) !== (b === 0)
 						);
 					}
+				}
 	}
 	for (const x of [0, cells[0]])
 		for (const y of [0, cells[1]])
 			for (const z of [0, cells[2]]) {
 				const flip = [x, y, z].filter((end) => end === 0).length % 2 === 1;
 				const corner = (i: number, j: number) => point([x, y, z], [i, j, n - i - j]);
-				for (let i = 0; i < n; i++)
+				for (let i = 0; i < n; i++) {
+					pollAt(i);
 					for (let j = 0; i + j < n; j++) {
 						const up = [corner(i, j), corner(i + 1, j), corner(i, j + 1)];
 						add(
@@ -115,6 +121,7 @@ export function makeBox({ size, cells, edge, segments }: BoxOptions): Mesh {
 							flip
 						);
 					}
+				}
 			}
 	return builder.mesh();
 }

@@ -18,7 +18,10 @@ export function cutAtValue(mesh: Mesh, values: ArrayLike<number>, threshold: num
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const edges = edgesOf(mesh.topology);
 	const points: Mixed = { a: [], b: [], t: [] };
-	for (let i = 0; i < pointCount; i++) push(points, i, i, 0);
+	for (let i = 0; i < pointCount; i++) {
+		pollAt(i);
+		push(points, i, i, 0);
+	}
 	/** The new point on each edge that is crossed. */
 	const onEdge = scratch('int', edges.uses.length).fill(-1);
 	for (let e = 0; e < edges.uses.length; e++) {
@@ -106,6 +109,7 @@ function piecesOf<One extends { sign: number }>(ring: One[]): One[][] {
 	const first = ring.findIndex(({ sign }, i) => sign === 0 && ring[(i + 1) % n].sign !== 0);
 	let piece: One[] = [];
 	for (let k = 0; k <= n; k++) {
+		pollAt(k);
 		const one = ring[(first + k) % n];
 		piece.push(one);
 		if (one.sign !== 0 || k === 0) continue;
@@ -124,6 +128,7 @@ function blendTable(table: Table, { a, b, t }: Mixed): Table {
 		const unit = source.role === 'normal' || source.role === 'direction' || source.role === 'orientation';
 		const data = allocateData(source.type, a.length);
 		for (let i = 0; i < a.length; i++) {
+			pollAt(i);
 			let square = 0;
 			for (let k = 0; k < width; k++) {
 				const x = source.data[a[i] * width + k];
@@ -144,6 +149,7 @@ function blendTable(table: Table, { a, b, t }: Mixed): Table {
 	const ids = allocate('index', 2 * a.length);
 	const used = new Set<number>();
 	for (let i = 0; i < a.length; i++) {
+		pollAt(i);
 		const [x, y] = [old[2 * a[i]], old[2 * a[i] + 1]];
 		// The first part of a face keeps its id; the others get one from it.
 		const fresh = t[i] === 0 && !used.has(a[i]);

@@ -1,5 +1,5 @@
 /** Maps of space that bend, twist and taper along an axis. Each works through whole columns in one loop. */
-import { scratch } from '../geometry/index.ts';
+import { scratch, pollAt } from '../geometry/index.ts';
 import { PI, cos, sin } from '../math/index.ts';
 
 /** Moves `count` points of `p` to `out`, each as far as its weight says. */
@@ -92,6 +92,7 @@ export function taperMap(
 	return (p, weights, out) => {
 		const t = scratch('double', p.length / 3);
 		for (let i = 0; i < t.length; i++) {
+			pollAt(i);
 			const x = (p[3 * i + axis] - from) * scale;
 			t[i] = x > 0 ? (x < 1 ? x : 1) : 0;
 		}

@@ -1,5 +1,5 @@
 /** Flat regions as faces, or as solids with their edges taken off. */
-import { scratch } from '../geometry/index.ts';
+import { scratch, pollAt } from '../geometry/index.ts';
 import { PI, cos, sin } from '../math/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { trianglesOfRegion } from './fill.ts';
@@ -56,7 +56,10 @@ export function extrudeRegions(
 	// Rings from back to front: how far inward, and how high.
 	const rings: [number, number][] = [];
 	if (taken > 0) {
-		for (let s = 0; s <= steps; s++) rings.push(chamferStep(taken, s / steps, steps, low, 1));
+		for (let s = 0; s <= steps; s++) {
+			pollAt(s);
+			rings.push(chamferStep(taken, s / steps, steps, low, 1));
+		}
 		for (let s = steps; s >= 0; s--) rings.push(chamferStep(taken, s / steps, steps, low + size, -1));
 	} else rings.push([0, low], [0, low + size]);
 	for (const region of regions) {
@@ -73,10 +76,12 @@ export function extrudeRegions(
 				);
 			})
 		);
-		for (let r = 0; r + 1 < layers.length; r++)
+		for (let r = 0; r + 1 < layers.length; r++) {
+			pollAt(r);
 			loops.forEach((loop, l) =>
 				addWall(builder, loop, layers[r][l], layers[r + 1][l], rings[r][1] - low, rings[r + 1][1] - low)
 			);
+		}
 		addFaces(builder, region, loops, layers[0].flat(), true);
 		addFaces(builder, region, loops, layers[layers.length - 1].flat(), false);
 	}
@@ -100,6 +105,7 @@ function addWall(
 ): void {
 	let u = 0;
 	for (let i = 0, n = below.length; i < n; i++) {
+		pollAt(i);
 		const j = (i + 1) % n;
 		const x = loop[2 * j] - loop[2 * i],
 			y = loop[2 * j + 1] - loop[2 * i + 1];
@@ -141,6 +147,7 @@ function addFaces(
 	const flat = loops.flatMap((loop) => [...loop]);
 	const cut = trianglesOfRegion(region);
 	for (let t = 0; t < cut.length; t += 3) {
+		pollAt(t);
 		const rows = [cut[t], cut[t + 1], cut[t + 2]];
 		const area =
 			(flat[2 * rows[1]] - flat[2 * rows[0]]) * (flat[2 * rows[2] + 1] - flat[2 * rows[0] + 1]) -
@@ -159,6 +166,7 @@ function insetLoop(loop: Float64Array, distance: number): Float64Array {
 	const n = loop.length;
 	const out = scratch('double', n);
 	for (let i = 0; i < n; i += 2) {
+		pollAt(i);
 		const h = (i + n - 2) % n,
 			j = (i + 2) % n;
 		let ux = loop[i] - loop[h],

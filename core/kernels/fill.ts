@@ -1,4 +1,5 @@
 /** Flat outlines as faces, holes respected, and the same with thickness. */
+import { pollAt } from '../geometry/index.ts';
 import earcut from 'earcut';
 import type { Section } from './section.ts';
 import { areaOfSection, turnedRound } from './section.ts';
@@ -37,6 +38,7 @@ function contains(outer: Float64Array, inner: Float64Array): boolean {
 		y = (inner[1] + inner[3]) / 2;
 	let inside = false;
 	for (let i = 0, j = outer.length - 2; i < outer.length; j = i, i += 2) {
+		pollAt(i);
 		const [ax, ay, bx, by] = [outer[i], outer[i + 1], outer[j], outer[j + 1]];
 		if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
 	}

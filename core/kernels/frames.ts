@@ -49,6 +49,7 @@ export function uprightFrames(curves: Curves): Frames {
 	const tangents = tangentsOf(curves);
 	const normals = allocate('float', tangents.length);
 	for (let i = 0; i < tangents.length / 3; i++) {
+		pollAt(i);
 		const o = 3 * i;
 		startNormal(normals, tangents, i);
 		if (Math.abs(tangents[o + 1]) <= 0.999 || i === 0) continue;

@@ -17,7 +17,10 @@ export function makeGrid(width: number, depth: number, columns: number, rows: nu
 		}
 	const faces = columns * rows;
 	const starts = allocate('index', faces + 1);
-	for (let f = 0; f <= faces; f++) starts[f] = 4 * f;
+	for (let f = 0; f <= faces; f++) {
+		pollAt(f);
+		starts[f] = 4 * f;
+	}
 	const corners = allocate('index', faces * 4);
 	const uv = allocate('float', faces * 8);
 	for (let j = 0, c = 0; j < rows; j++)

@@ -2,7 +2,7 @@
  * Space bent by a lattice: a box of control points, and how far each was moved (Thomas Sederberg and Scott Parry,
  * “Free-Form Deformation of Solid Geometric Models”, 1986).
  */
-import { scratch } from '../geometry/index.ts';
+import { scratch, pollAt } from '../geometry/index.ts';
 import type { Bounds } from '../geometry/index.ts';
 import type { SpaceMap } from './deform-maps.ts';
 
@@ -32,6 +32,7 @@ export function latticeMap({ counts, box, moves, smooth }: Lattice): SpaceMap {
 				my = 0,
 				mz = 0;
 			for (let y = 0; y < ny; y++) {
+				pollAt(y);
 				const a = weights[1][y];
 				if (a === 0) continue;
 				for (let z = 0; z < nz; z++) {
@@ -66,7 +67,9 @@ function fill(weights: Float64Array, t: number, smooth: boolean): void {
 	}
 	// Raised from degree 0 one at a time.
 	weights[0] = 1;
-	for (let d = 1; d < n; d++)
+	for (let d = 1; d < n; d++) {
+		pollAt(d);
 		for (let i = d; i >= 0; i--)
 			weights[i] = (i < d ? weights[i] * (1 - t) : 0) + (i > 0 ? weights[i - 1] * t : 0);
+	}
 }

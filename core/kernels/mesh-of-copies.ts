@@ -10,7 +10,8 @@ import {
 	expand,
 	idsOf,
 	matrix,
-	mergeGeometries
+	mergeGeometries,
+	pollAt
 } from '../geometry/index.ts';
 
 /** Points that `meshOfCopies` would make. */
@@ -22,7 +23,10 @@ export function countWrittenOut(geometry: Geometry): number {
 		const each = g.copies.sources.map((source) => below(source, depth + 1));
 		const source = g.copies.copies.columns.get('source')!.data;
 		let sum = own(g);
-		for (let i = 0; i < source.length; i++) sum += each[source[i]] ?? 0;
+		for (let i = 0; i < source.length; i++) {
+			pollAt(i);
+			sum += each[source[i]] ?? 0;
+		}
 		return sum;
 	};
 	return below(geometry, 0);
@@ -67,8 +71,10 @@ function tileStarts(starts: Uint32Array, count: number): Uint32Array {
 	const pieces = starts.length - 1,
 		span = starts[pieces];
 	const out = allocate('index', pieces * count + 1);
-	for (let i = 0; i < count; i++)
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		for (let k = 1; k <= pieces; k++) out[i * pieces + k] = i * span + starts[k];
+	}
 	return out;
 }
 
@@ -79,6 +85,7 @@ function repeatMesh(mesh: Mesh, place: Place): Mesh {
 	const n = cornerPoints.length;
 	const mirrored: number[] = [];
 	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		if (matrix.determinant(affineAt(matrices, i)) < 0) mirrored.push(i);
 		for (let c = 0; c < n; c++) out[i * n + c] = cornerPoints[c] + i * pointCount;
 	}
@@ -86,6 +93,7 @@ function repeatMesh(mesh: Mesh, place: Place): Mesh {
 	// A mirrored copy would be inside out: its faces are turned round.
 	for (const i of mirrored)
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
 			const start = i * n + faceStarts[f],
 				end = i * n + faceStarts[f + 1];
 			out.subarray(start, end).reverse();
@@ -146,16 +154,21 @@ function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy:
 	}
 	if (withCopy) {
 		const copy = allocate('int', rows * count);
-		for (let i = 0; i < count; i++) copy.fill(origins[i], i * rows, (i + 1) * rows);
+		for (let i = 0; i < count; i++) {
+			pollAt(i);
+			copy.fill(origins[i], i * rows, (i + 1) * rows);
+		}
 		columns.set('copy', column('int', 'id', copy));
 	}
 	const own = idsOf(table);
 	const ids = allocate('index', 2 * rows * count);
-	for (let i = 0; i < count; i++)
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		for (let k = 0; k < rows; k++) {
 			const o = 2 * (i * rows + k);
 			ids[o] = mix(mix(origins[i], own[2 * k]), own[2 * k + 1]);
 			ids[o + 1] = mix(mix(i + 0x51ed27, own[2 * k + 1]), own[2 * k]);
 		}
+	}
 	return { count: rows * count, columns, ids };
 }

@@ -7,7 +7,8 @@ import {
 	positionsOf,
 	shapeOf,
 	together,
-	trianglesOf
+	trianglesOf,
+	pollAt
 } from '../geometry/index.ts';
 import type { Curves, Geometry, Mesh, Points } from '../geometry/index.ts';
 import { BoxTree } from './box-tree.ts';
@@ -19,6 +20,7 @@ export function treeOfMesh(mesh: Mesh): BoxTree {
 		const { corners } = trianglesOf(mesh);
 		const data = allocate('float', 3 * corners.length);
 		for (let i = 0; i < corners.length; i++) {
+			pollAt(i);
 			const o = 3 * mesh.topology.cornerPoints[corners[i]];
 			for (let k = 0; k < 3; k++) data[3 * i + k] = p[o + k];
 		}
@@ -46,6 +48,7 @@ export function treeOfCurves(curves: Curves): CurveTree {
 			us: number[] = [],
 			owners: number[] = [];
 		for (let c = 0; c < curveCount(curves); c++) {
+			pollAt(c);
 			const first = curves.starts[c],
 				last = curves.starts[c + 1] - 1;
 			const share = (i: number) => (lengths[c] > 0 ? along[i] / lengths[c] : 0);
@@ -61,7 +64,10 @@ export function treeOfCurves(curves: Curves): CurveTree {
 			}
 		}
 		const data = allocate('float', 3 * ends.length);
-		for (let i = 0; i < ends.length; i++) for (let k = 0; k < 3; k++) data[3 * i + k] = p[3 * ends[i] + k];
+		for (let i = 0; i < ends.length; i++) {
+			pollAt(i);
+			for (let k = 0; k < 3; k++) data[3 * i + k] = p[3 * ends[i] + k];
+		}
 		return {
 			tree: new BoxTree(data, 2),
 			u: Float64Array.from(us),

@@ -1,6 +1,6 @@
 /** Flat outlines combined and offset, by the library that the trade uses for it; its numbers are whole millionths of a metre. */
 import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
-import { allocate, makeCurves } from '../geometry/index.ts';
+import { allocate, makeCurves, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import type { Plane } from './extrude.ts';
 import type { Section } from './section.ts';
@@ -86,6 +86,7 @@ export function curvesFromSections(
 	const positions = allocate('float', 3 * starts[sections.length]).fill(height);
 	sections.forEach(({ points }, c) => {
 		for (let i = 0; i < points.length / 2; i++) {
+			pollAt(i);
 			positions[3 * (starts[c] + i) + a] = signA * points[2 * i];
 			positions[3 * (starts[c] + i) + b] = signB * points[2 * i + 1];
 		}

@@ -1,4 +1,5 @@
 /** Drawn control points as polylines: straight, through the points (Catmull-Rom), or by handles (Bézier). */
+import { pollAt } from '../geometry/index.ts';
 
 export interface ControlPoint {
 	at: readonly [number, number, number];
@@ -89,6 +90,7 @@ export function samplePath(
 	const spans = closed && n > 2 ? n : n - 1;
 	const at = (i: number) => points[closed ? (i + n) % n : Math.max(0, Math.min(n - 1, i))].at;
 	for (let i = 0; i < spans; i++) {
+		pollAt(i);
 		const a = at(i),
 			b = at(i + 1);
 		out.push(...a);

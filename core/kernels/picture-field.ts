@@ -1,4 +1,5 @@
 /** A picture as a number for every place of its plane. */
+import { pollAt } from '../geometry/index.ts';
 import type { Field } from '../varying/index.ts';
 import { defineField } from '../varying/index.ts';
 
@@ -26,6 +27,7 @@ const makeField = defineField(
 		const bring = repeats ? wrap : clamp;
 		return (n, out, x, y) => {
 			for (let i = 0; i < n; i++) {
+				pollAt(i);
 				if (!repeats && !(x[i] >= 0 && x[i] <= 1 && y[i] >= 0 && y[i] <= 1)) {
 					out[i] = 0;
 					continue;

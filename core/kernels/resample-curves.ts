@@ -59,7 +59,10 @@ export function countResampled(curves: Curves, spacing: Spacing): number {
 	const { lengths } = lengthsAlong(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
 	let sum = 0;
-	for (let c = 0; c < lengths.length; c++) sum += divide(lengths[c], !!closed[c], spacing).points + 1;
+	for (let c = 0; c < lengths.length; c++) {
+		pollAt(c);
+		sum += divide(lengths[c], !!closed[c], spacing).points + 1;
+	}
 	return sum;
 }
 

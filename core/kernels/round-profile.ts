@@ -1,4 +1,5 @@
 /** Corners of a flat line cut or rounded. */
+import { pollAt } from '../geometry/index.ts';
 import { PI, acos, cos, sin, tan } from '../math/index.ts';
 
 type Point = readonly [number, number];
@@ -49,6 +50,7 @@ export function roundProfile(
 			sy = corner[1] + a.y * cut - cy;
 		const turn = (PI - opening) * (a.x * b.y - a.y * b.x > 0 ? -1 : 1);
 		for (let k = 0; k <= segments; k++) {
+			pollAt(k);
 			const t = (turn * k) / segments;
 			out.push([cx + sx * cos(t) - sy * sin(t), cy + sx * sin(t) + sy * cos(t)]);
 		}

@@ -1,5 +1,5 @@
 /** Curves as flat cross-sections: two numbers a point, counter-clockwise where they are closed. */
-import { curveCount, positionsOf, scratch } from '../geometry/index.ts';
+import { curveCount, positionsOf, scratch, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 
 export interface Section {
@@ -14,6 +14,7 @@ export function planeOf(curves: Curves): readonly [number, number, number, numbe
 	const low = [Infinity, Infinity, Infinity],
 		high = [-Infinity, -Infinity, -Infinity];
 	for (let i = 0; i < p.length; i++) {
+		pollAt(i);
 		if (p[i] < low[i % 3]) low[i % 3] = p[i];
 		if (p[i] > high[i % 3]) high[i % 3] = p[i];
 	}
@@ -33,6 +34,7 @@ export function sectionsOf(curves: Curves, asDrawn = false): Section[] {
 	const closed = curves.curves.columns.get('closed')!.data;
 	const out: Section[] = [];
 	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		const first = curves.starts[c],
 			size = curves.starts[c + 1] - first;
 		if (size < 2) continue;
@@ -55,6 +57,7 @@ export function sectionsOf(curves: Curves, asDrawn = false): Section[] {
 export function areaOfSection(points: Float64Array): number {
 	let sum = 0;
 	for (let i = 0, n = points.length; i < n; i += 2) {
+		pollAt(i);
 		const j = (i + 2) % n;
 		sum += points[i] * points[j + 1] - points[j] * points[i + 1];
 	}
@@ -64,6 +67,7 @@ export function areaOfSection(points: Float64Array): number {
 export function turnedRound(points: Float64Array): Float64Array {
 	const out = scratch('double', points.length);
 	for (let i = 0, n = points.length; i < n; i += 2) {
+		pollAt(i);
 		const j = i === 0 ? 0 : n - i;
 		out[i] = points[j];
 		out[i + 1] = points[j + 1];
@@ -78,6 +82,7 @@ export function resampledSection({ points, closed }: Section, count: number): Se
 	const ends = closed ? n + 1 : n;
 	const along = scratch('double', ends);
 	for (let i = 1; i < ends; i++) {
+		pollAt(i);
 		const a = 2 * (i - 1),
 			b = 2 * (i % n);
 		const x = points[b] - points[a],
@@ -87,6 +92,7 @@ export function resampledSection({ points, closed }: Section, count: number): Se
 	const total = along[ends - 1];
 	const out = scratch('double', 2 * count);
 	for (let k = 0, i = 0; k < count; k++) {
+		pollAt(k);
 		const want = (total * k) / (closed ? count : count - 1);
 		while (i < ends - 2 && along[i + 1] < want) i++;
 		const span = along[i + 1] - along[i];
@@ -105,6 +111,7 @@ export function lengthsOfSection({ points, closed }: Section): { along: Float64A
 	const along = scratch('double', n);
 	let whole = 0;
 	for (let i = 1; i <= n; i++) {
+		pollAt(i);
 		const a = 2 * (i - 1),
 			b = 2 * (i % n);
 		if (i === n && !closed) break;

@@ -1,4 +1,5 @@
 /** Orientations from normals, for whole columns at once: no call for each row, which would box ten numbers. */
+import { pollAt } from '../geometry/index.ts';
 import { quaternion } from '../math/index.ts';
 
 /**
@@ -8,6 +9,7 @@ import { quaternion } from '../math/index.ts';
  */
 export function standOff(out: Float32Array, normals: Float32Array): void {
 	for (let i = 0, o = 0; i < normals.length; i += 3, o += 4) {
+		pollAt(i);
 		const x = normals[i],
 			y = normals[i + 1],
 			z = normals[i + 2];

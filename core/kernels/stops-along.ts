@@ -1,5 +1,5 @@
 /** Stops along curves: their places, with the curve’s frame there. */
-import { allocate, curveCount, lengthsAlong, positionsOf, scratch } from '../geometry/index.ts';
+import { allocate, curveCount, lengthsAlong, positionsOf, scratch, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 import { divide, resampleCurves } from './resample-curves.ts';
@@ -34,7 +34,8 @@ export function stopsOn(curves: Curves, chosen: Uint8Array): Stops {
 	const { along, lengths } = lengthsAlong(curves);
 	const stops = stopsFor(chosen.reduce((sum, one) => sum + one, 0));
 	let o = 0;
-	for (let c = 0; c < curveCount(curves); c++)
+	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) {
 			if (!chosen[i]) continue;
 			for (let k = 0; k < 3; k++) {
@@ -46,6 +47,7 @@ export function stopsOn(curves: Curves, chosen: Uint8Array): Stops {
 			stops.along[o] = along[i];
 			stops.whole[o++] = lengths[c];
 		}
+	}
 	return stops;
 }
 
@@ -53,14 +55,17 @@ export function stopsOn(curves: Curves, chosen: Uint8Array): Stops {
 export function evenStops(curves: Curves, spacing: Spacing, middles: boolean): Stops {
 	const even = resampleCurves(curves, spacing);
 	const chosen = scratch('byte', even.points.count);
-	for (let c = 0; c < curveCount(even); c++)
+	for (let c = 0; c < curveCount(even); c++) {
+		pollAt(c);
 		for (let i = even.starts[c], k = 0; i < even.starts[c + 1]; i++, k++)
 			if (!middles || k % 2 === 1) chosen[i] = 1;
+	}
 	const stops = stopsOn(even, chosen);
 	// Lengths are those of the curve itself: the resampled one cuts across its corners.
 	const { lengths } = lengthsAlong(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
 	for (let o = 0, k = 0; o < stops.curve.length; o++, k++) {
+		pollAt(o);
 		const c = stops.curve[o];
 		if (o > 0 && stops.curve[o - 1] !== c) k = 0;
 		const { step } = divide(lengths[c], !!closed[c], spacing);
@@ -82,6 +87,7 @@ export function stopsBetween(curves: Curves, corners: Uint8Array, spacing: numbe
 	const { normals } = framesOf(curves);
 	const distances: number[][] = [];
 	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		const at: number[] = [];
 		for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) if (corners[i]) at.push(along[i]);
 		if (closed[c]) at.push((at[0] ?? 0) + lengths[c]);

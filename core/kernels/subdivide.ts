@@ -32,8 +32,10 @@ export function subdivideWhere(
 	const { faceStarts } = mesh.topology;
 	const { ofCorner, uses } = edgesOf(mesh.topology);
 	const isCut = scratch('byte', uses.length);
-	for (let f = 0; f + 1 < faceStarts.length; f++)
+	for (let f = 0; f + 1 < faceStarts.length; f++) {
+		pollAt(f);
 		if (!chosen || chosen[f]) for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) isCut[ofCorner[c]] = 1;
+	}
 	const parts = cutUp(mesh, (f) => (!chosen || chosen[f] ? 'quads' : 'whole'), isCut);
 	const out = assemble(mesh, parts);
 	if (smooth)
@@ -43,6 +45,7 @@ export function subdivideWhere(
 		);
 	const stillWanting = scratch('byte', parts.faceOf.length);
 	for (let i = 0; i < parts.faceOf.length; i++) {
+		pollAt(i);
 		const f = parts.faceOf[i];
 		if (chosen && !chosen[f]) {
 			const size = faceStarts[f + 1] - faceStarts[f];
@@ -93,6 +96,7 @@ function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles
 		newFaces = 0,
 		middles = 0;
 	for (let f = 0; f < faceCount; f++) {
+		pollAt(f);
 		const size = faceStarts[f + 1] - faceStarts[f];
 		const way = how(f);
 		if (way !== 'whole') middles++;
@@ -103,7 +107,10 @@ function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles
 	}
 	const edgePoint = scratch('index', isCut.length);
 	let edgeCount = 0;
-	for (let e = 0; e < isCut.length; e++) if (isCut[e]) edgePoint[e] = pointCount + edgeCount++;
+	for (let e = 0; e < isCut.length; e++) {
+		pollAt(e);
+		if (isCut[e]) edgePoint[e] = pointCount + edgeCount++;
+	}
 	const parts: Parts = {
 		topology: {
 			pointCount: pointCount + edgeCount + middles,
@@ -117,7 +124,10 @@ function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles
 		edges: scratch('index', edgeCount),
 		faces: scratch('index', middles)
 	};
-	for (let e = 0, i = 0; e < isCut.length; e++) if (isCut[e]) parts.edges[i++] = e;
+	for (let e = 0, i = 0; e < isCut.length; e++) {
+		pollAt(e);
+		if (isCut[e]) parts.edges[i++] = e;
+	}
 	let o = 0,
 		face = 0,
 		middle = 0;
@@ -179,8 +189,10 @@ function assemble(mesh: Mesh, parts: Parts): Mesh {
 		faces: table(parts.faceOf.length, mesh.faces, (source) => {
 			const width = WIDTH[source.type];
 			const data = allocateData(source.type, parts.faceOf.length);
-			for (let i = 0; i < parts.faceOf.length; i++)
+			for (let i = 0; i < parts.faceOf.length; i++) {
+				pollAt(i);
 				for (let k = 0; k < width; k++) data[i * width + k] = source.data[parts.faceOf[i] * width + k];
+			}
 			return { ...source, data };
 		}),
 		edges: null
@@ -206,7 +218,10 @@ function spreadPoints(mesh: Mesh, { topology, edges, faces }: Parts, source: Col
 	for (const f of faces)
 		for (let k = 0; k < width; k++, o++) {
 			let sum = 0;
-			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) sum += source.data[cornerPoints[c] * width + k];
+			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
+				pollAt(c);
+				sum += source.data[cornerPoints[c] * width + k];
+			}
 			data[o] = mixes
 				? sum / (faceStarts[f + 1] - faceStarts[f])
 				: source.data[cornerPoints[faceStarts[f]] * width + k];
@@ -221,6 +236,7 @@ function spreadCorners(mesh: Mesh, { topology, faceOf, what, corner, owner }: Pa
 	const mixes = blends(source);
 	const from = source.data;
 	for (let face = 0; face < faceOf.length; face++) {
+		pollAt(face);
 		const start = faceStarts[faceOf[face]],
 			end = faceStarts[faceOf[face] + 1];
 		for (let k = 0; k < width; k++)
@@ -258,6 +274,7 @@ function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | n
 	const edgeStays = scratch('byte', edgeCount),
 		pointStays = scratch('byte', pointCount);
 	for (let f = 0, middle = middles; f + 1 < faceStarts.length; f++) {
+		pollAt(f);
 		const isChosen = !chosen || chosen[f];
 		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
 			if (!isChosen) {
@@ -277,6 +294,7 @@ function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | n
 	const borderSum = scratch('double', 3 * pointCount),
 		borders = scratch('index', pointCount);
 	for (let e = 0; e < edgeCount; e++) {
+		pollAt(e);
 		const a = points[2 * e],
 			b = points[2 * e + 1];
 		const inner = uses[e] === 2;
@@ -303,6 +321,7 @@ function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | n
 				(p[3 * points[2 * e] + k] + p[3 * points[2 * e + 1] + k] + edgeSum[3 * e + k]) / 4;
 	});
 	for (let i = 0; i < pointCount; i++) {
+		pollAt(i);
 		const n = edgesAt[i];
 		if (!n || pointStays[i]) continue;
 		for (let k = 3 * i; k < 3 * i + 3; k++) {

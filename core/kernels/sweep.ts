@@ -56,6 +56,7 @@ export function sweep(curves: Curves, frames: Frames, options: SweepOptions): Me
 		rowsOf(c) > 0 &&
 		rowsOf(c) < curves.starts[c + 1] - curves.starts[c];
 	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		faces += rowsOf(c) * columns + (capped(c) ? 2 : 0);
 		corners += rowsOf(c) * columns * 4 + (capped(c) ? 2 * around : 0);
 	}

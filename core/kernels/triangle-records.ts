@@ -33,6 +33,7 @@ function sumAreas(mesh: Mesh, weights: ArrayLike<number> | null): Float64Array {
 	const sums = scratch('double', faces.length);
 	let sum = 0;
 	for (let t = 0; t < faces.length; t++) {
+		pollAt(t);
 		const a = 3 * cornerPoints[corners[3 * t]],
 			b = 3 * cornerPoints[corners[3 * t + 1]],
 			c = 3 * cornerPoints[corners[3 * t + 2]];
@@ -59,7 +60,10 @@ export function pointsOfTriangles(mesh: Mesh): Uint32Array {
 	const { corners } = trianglesOf(mesh);
 	return derive(together(corners, mesh.topology), 'points of triangles', () => {
 		const points = scratch('index', corners.length);
-		for (let i = 0; i < corners.length; i++) points[i] = cornerPoints[corners[i]];
+		for (let i = 0; i < corners.length; i++) {
+			pollAt(i);
+			points[i] = cornerPoints[corners[i]];
+		}
 		return points;
 	});
 }
@@ -115,6 +119,7 @@ export function recordsOf(members: readonly Blend[]): Records {
 /** Four words for every triangle: its records, and its face. */
 export function writeRows(words: Uint32Array, rows: Uint32Array, faceOf: Uint32Array): void {
 	for (let t = 0, i = 0, o = 0; t < faceOf.length; t++, i += 3, o += 4) {
+		pollAt(t);
 		words[o] = rows[i];
 		words[o + 1] = rows[i + 1];
 		words[o + 2] = rows[i + 2];
@@ -127,8 +132,10 @@ export function writeRecords(all: Float32Array, records: Uint32Array, members: r
 	const width = members.reduce((sum, member) => sum + member.width, 0);
 	let offset = 0;
 	for (const { rows, source, width: own } of members) {
-		for (let i = 0; i < rows.length; i++)
+		for (let i = 0; i < rows.length; i++) {
+			pollAt(i);
 			for (let k = 0; k < own; k++) all[width * records[i] + offset + k] = source[own * rows[i] + k];
+		}
 		offset += own;
 	}
 }

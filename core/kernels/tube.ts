@@ -45,6 +45,7 @@ export function makeTube(curves: Curves, radii: ArrayLike<number>, sides: number
 	let faces = 0,
 		corners = 0;
 	for (let c = 0; c < count; c++) {
+		pollAt(c);
 		const size = curves.starts[c + 1] - curves.starts[c];
 		if (size < 2) continue;
 		const rows = closed[c] && size > 2 ? size : size - 1;

@@ -1,4 +1,5 @@
 /** A shape in space with an inner and an outer bound, as a weight for every place. */
+import { pollAt } from '../geometry/index.ts';
 import { pow, quaternion } from '../math/index.ts';
 import type { Field } from '../varying/index.ts';
 import { defineField } from '../varying/index.ts';
@@ -55,6 +56,7 @@ const makeField = defineField('zone', ({ zone }: { zone: Zone }) => {
 	const { inner, outer, power, centre } = zone;
 	return (n, out, x, y, z) => {
 		for (let i = 0; i < n; i++) {
+			pollAt(i);
 			quaternion.rotate(
 				own,
 				0,

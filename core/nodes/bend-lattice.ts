@@ -1,5 +1,5 @@
 import { NodeError, formatCount } from '../math/index.ts';
-import { allocate, boundsOf, geometryOf, positionsOf } from '../geometry/index.ts';
+import { allocate, boundsOf, geometryOf, positionsOf, pollAt } from '../geometry/index.ts';
 import { latticeMap } from '../kernels/lattice.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
 import { deform } from './deform-tools.ts';
@@ -70,7 +70,10 @@ export const bendLattice = defineNode({
 				{ input: from.length !== 3 * wanted ? 'rest' : 'moved' }
 			);
 		const moves = allocate('float', from.length);
-		for (let k = 0; k < moves.length; k++) moves[k] = to[k] - from[k];
+		for (let k = 0; k < moves.length; k++) {
+			pollAt(k);
+			moves[k] = to[k] - from[k];
+		}
 		const box = boundsOf(geometryOf({ points: rest.points }))!;
 		const map = latticeMap({
 			counts: [countX, countY, countZ],

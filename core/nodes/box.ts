@@ -1,4 +1,4 @@
-import { geometryOf } from '../geometry/index.ts';
+import { geometryOf, pollAt } from '../geometry/index.ts';
 import { makeBox } from '../kernels/box.ts';
 import { defineNode, number, output, vector, yesNo } from './define.ts';
 import { edgeInputs, piecesOf } from './edge-inputs.ts';
@@ -61,7 +61,10 @@ export const box = defineNode({
 		});
 		if (standing) {
 			const p = mesh.points.columns.get('position')!.data;
-			for (let i = 1; i < p.length; i += 3) p[i] += sizes[1] / 2;
+			for (let i = 1; i < p.length; i += 3) {
+				pollAt(i);
+				p[i] += sizes[1] / 2;
+			}
 		}
 		return { mesh: geometryOf({ mesh }) };
 	}

@@ -1,5 +1,5 @@
 import { TAU, cos, sin } from '../math/index.ts';
-import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
+import { allocate, geometryOf, makeCurves, pollAt } from '../geometry/index.ts';
 import { choice, defineNode, number, output } from './define.ts';
 
 export const circle = defineNode({
@@ -54,6 +54,7 @@ export const circle = defineNode({
 		const reach = match === 'area' ? radius * Math.sqrt(turn / sin(turn)) : radius;
 		const positions = allocate('float', points * 3);
 		for (let i = 0; i < points; i++) {
+			pollAt(i);
 			const a = reach * cos((TAU * i) / points),
 				b = reach * sin((TAU * i) / points);
 			positions.set(facing === 'up' ? [a, 0, -b] : facing === 'front' ? [a, b, 0] : [0, b, -a], 3 * i);

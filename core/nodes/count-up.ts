@@ -1,4 +1,4 @@
-import { allocate } from '../geometry/index.ts';
+import { allocate, pollAt } from '../geometry/index.ts';
 import { defineNode, number, output } from './define.ts';
 import { listOf } from './list.ts';
 
@@ -25,7 +25,10 @@ export const countUp = defineNode({
 	estimate: ({ count }) => ({ elements: count, of: 'numbers', lower: 'Lower “Count”.' }),
 	run({ start, step, count }) {
 		const data = allocate('double', count);
-		for (let i = 0; i < count; i++) data[i] = start + i * step;
+		for (let i = 0; i < count; i++) {
+			pollAt(i);
+			data[i] = start + i * step;
+		}
 		return { list: listOf('number', data) };
 	}
 });

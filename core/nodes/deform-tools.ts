@@ -74,8 +74,10 @@ function inBlocks(
 
 /** Points without weight are exactly where they were, to the bit. */
 function keepStill(p: Float32Array, weights: Float32Array, moved: Float32Array): void {
-	for (let i = 0; i < weights.length; i++)
+	for (let i = 0; i < weights.length; i++) {
+		pollAt(i);
 		if (weights[i] === 0) for (let k = 3 * i; k < 3 * i + 3; k++) moved[k] = p[k];
+	}
 }
 
 /** Orientations turned as the map turns a small frame at each place. */
@@ -91,7 +93,8 @@ function turned(
 	const step = 1e-3;
 	const ends = [1, 2].map((axis) => {
 		const way = scratch('float', p.length);
-		for (let i = 0; i < table.count; i++)
+		for (let i = 0; i < table.count; i++) {
+			pollAt(i);
 			quaternion.rotate(
 				way,
 				3 * i,
@@ -103,7 +106,11 @@ function turned(
 				axis === 1 ? 1 : 0,
 				axis === 2 ? 1 : 0
 			);
-		for (let k = 0; k < way.length; k++) way[k] = p[k] + step * way[k];
+		}
+		for (let k = 0; k < way.length; k++) {
+			pollAt(k);
+			way[k] = p[k] + step * way[k];
+		}
 		const out = scratch('float', p.length);
 		inBlocks(map, way, weights, out, poll);
 		return out;

@@ -1,4 +1,4 @@
-import { allocate, gatherTable, tableOf, withTable, scratch } from '../geometry/index.ts';
+import { allocate, gatherTable, tableOf, withTable, scratch, pollAt } from '../geometry/index.ts';
 import type { Geometry, Mesh } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
@@ -53,7 +53,10 @@ export const deleteWhere = defineNode({
 		}
 		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry, part, kind });
 		const rows: number[] = [];
-		for (let i = 0; i < table.count; i++) if (weights[i] > threshold === invert) rows.push(i);
+		for (let i = 0; i < table.count; i++) {
+			pollAt(i);
+			if (weights[i] > threshold === invert) rows.push(i);
+		}
 		const kept = Uint32Array.from(rows);
 		return {
 			geometry:
@@ -69,19 +72,23 @@ function withFaces(geometry: Geometry, kept: Uint32Array): Geometry {
 	const mesh = geometry.mesh!;
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const starts = allocate('index', kept.length + 1);
-	for (let f = 0; f < kept.length; f++)
+	for (let f = 0; f < kept.length; f++) {
+		pollAt(f);
 		starts[f + 1] = starts[f] + faceStarts[kept[f] + 1] - faceStarts[kept[f]];
+	}
 	const corners = allocate('index', starts[kept.length]);
 	const oldCorners = allocate('index', starts[kept.length]);
 	const newPoint = scratch('int', pointCount).fill(-1);
 	const points: number[] = [];
-	for (let f = 0, k = 0; f < kept.length; f++)
+	for (let f = 0, k = 0; f < kept.length; f++) {
+		pollAt(f);
 		for (let c = faceStarts[kept[f]]; c < faceStarts[kept[f] + 1]; c++, k++) {
 			const p = cornerPoints[c];
 			if (newPoint[p] < 0) newPoint[p] = points.push(p) - 1;
 			corners[k] = newPoint[p];
 			oldCorners[k] = c;
 		}
+	}
 	const out: Mesh = {
 		topology: { pointCount: points.length, faceStarts: starts, cornerPoints: corners },
 		points: gatherTable(mesh.points, points),

@@ -1,5 +1,5 @@
 import { mix } from '../math/index.ts';
-import { floats, tableOf, allocate } from '../geometry/index.ts';
+import { floats, tableOf, allocate, pollAt } from '../geometry/index.ts';
 import { constant, operate, vector as vectorOf } from '../varying/index.ts';
 import { choice, defineNode, geometry, number, output, vector } from './define.ts';
 import { withMoved } from './deform-tools.ts';
@@ -65,7 +65,10 @@ export const displaceByNoise = defineNode({
 			const moved = allocate('float', p.length);
 			if (along === 'every') {
 				const steps = context.vectors(vectorOf(noise(0), noise(1), noise(2)), where);
-				for (let k = 0; k < p.length; k++) moved[k] = p[k] + steps[k] * amount * weights[(k / 3) | 0];
+				for (let k = 0; k < p.length; k++) {
+					pollAt(k);
+					moved[k] = p[k] + steps[k] * amount * weights[(k / 3) | 0];
+				}
 			} else {
 				const far = context.numbers(noise(0), where);
 				const ways =
@@ -75,8 +78,10 @@ export const displaceByNoise = defineNode({
 								operate('normalize', [vectorOf(direction[0], direction[1], direction[2])]),
 								where
 							);
-				for (let i = 0; i < table.count; i++)
+				for (let i = 0; i < table.count; i++) {
+					pollAt(i);
 					for (let k = 3 * i; k < 3 * i + 3; k++) moved[k] = p[k] + ways[k] * far[i] * amount * weights[i];
+				}
 			}
 			out = withMoved(out, part, kind, moved);
 		}

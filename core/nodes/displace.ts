@@ -1,6 +1,6 @@
 import { NodeError, quaternion } from '../math/index.ts';
 import type { Geometry, Part, Table } from '../geometry/index.ts';
-import { allocate, floats, pointNormals, tableOf } from '../geometry/index.ts';
+import { allocate, floats, pointNormals, tableOf, pollAt } from '../geometry/index.ts';
 import { treesOf } from '../kernels/nearest.ts';
 import type { Nearest } from '../kernels/primitives.ts';
 import { withMoved } from './deform-tools.ts';
@@ -132,9 +132,11 @@ export const displace = defineNode({
 							? normalsForMoving(geometry, part, table, context.warn)
 							: null;
 				const unit = direction.map((x) => (size > 0 ? x / size : 0));
-				for (let i = 0; i < table.count; i++)
+				for (let i = 0; i < table.count; i++) {
+					pollAt(i);
 					for (let k = 0; k < 3; k++)
 						moved[3 * i + k] = p[3 * i + k] + far[i] * weights[i] * (ways ? ways[3 * i + k] : unit[k]);
+				}
 			}
 			out = withMoved(out, part, kind, moved);
 		}
@@ -220,9 +222,13 @@ export function normalsForMoving(
 	const turns = table.columns.get('orientation')?.data;
 	if (!turns) {
 		warn(`${part === 'curves' ? 'Curves' : 'These points'} have no normals; they were moved upward.`);
-		for (let i = 0; i < table.count; i++) normals[3 * i + 1] = 1;
+		for (let i = 0; i < table.count; i++) {
+			pollAt(i);
+			normals[3 * i + 1] = 1;
+		}
 	} else
-		for (let i = 0; i < table.count; i++)
+		for (let i = 0; i < table.count; i++) {
+			pollAt(i);
 			quaternion.rotate(
 				normals,
 				3 * i,
@@ -234,5 +240,6 @@ export function normalsForMoving(
 				1,
 				0
 			);
+		}
 	return normals;
 }

@@ -9,7 +9,8 @@ import {
 	gatherTable,
 	makeTable,
 	shapeOf,
-	scratch
+	scratch,
+	pollAt
 } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
@@ -81,7 +82,8 @@ function cosinesOf(mesh: Mesh): Float32Array {
 		const { faceStarts } = mesh.topology;
 		const first = scratch('int', uses.length).fill(-1);
 		const out = scratch('float', uses.length).fill(1);
-		for (let f = 0; f + 1 < faceStarts.length; f++)
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
 			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
 				const e = ofCorner[c];
 				const g = first[e];
@@ -92,6 +94,7 @@ function cosinesOf(mesh: Mesh): Float32Array {
 						normals[3 * f + 1] * normals[3 * g + 1] +
 						normals[3 * f + 2] * normals[3 * g + 2];
 			}
+		}
 		return out;
 	});
 }
@@ -101,12 +104,14 @@ function chains(mesh: Mesh, taken: (e: number) => boolean): Curves {
 	const { points, uses } = edgesOf(mesh.topology);
 	const at: number[][] = Array.from({ length: mesh.topology.pointCount }, () => []);
 	const open = scratch('byte', uses.length);
-	for (let e = 0; e < uses.length; e++)
+	for (let e = 0; e < uses.length; e++) {
+		pollAt(e);
 		if (taken(e)) {
 			open[e] = 1;
 			at[points[2 * e]].push(e);
 			at[points[2 * e + 1]].push(e);
 		}
+	}
 	const rows: number[] = [],
 		starts = [0],
 		closed: number[] = [];
@@ -123,9 +128,14 @@ function chains(mesh: Mesh, taken: (e: number) => boolean): Curves {
 		starts.push(rows.length);
 		closed.push(loop ? 1 : 0);
 	};
-	for (let p = 0; p < at.length; p++)
+	for (let p = 0; p < at.length; p++) {
+		pollAt(p);
 		if (at[p].length !== 2) for (const e of at[p]) if (open[e]) follow(p, e);
-	for (let e = 0; e < uses.length; e++) if (open[e]) follow(points[2 * e], e);
+	}
+	for (let e = 0; e < uses.length; e++) {
+		pollAt(e);
+		if (open[e]) follow(points[2 * e], e);
+	}
 	const flags = allocate('byte', closed.length);
 	flags.set(closed);
 	return {

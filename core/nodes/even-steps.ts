@@ -1,4 +1,4 @@
-import { allocate } from '../geometry/index.ts';
+import { allocate, pollAt } from '../geometry/index.ts';
 import { defineNode, number, output } from './define.ts';
 import { listOf } from './list.ts';
 
@@ -25,8 +25,10 @@ export const evenSteps = defineNode({
 	estimate: ({ count }) => ({ elements: count, of: 'numbers', lower: 'Lower “Count”.' }),
 	run({ from, to, count }) {
 		const data = allocate('double', count);
-		for (let i = 0; i < count; i++)
+		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			data[i] = i === count - 1 && count > 1 ? to : from + ((to - from) * i) / Math.max(1, count - 1);
+		}
 		return { list: listOf('number', data) };
 	}
 });

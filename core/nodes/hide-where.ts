@@ -1,4 +1,4 @@
-import { allocate, column, tableOf, withColumns, withTable } from '../geometry/index.ts';
+import { allocate, column, tableOf, withColumns, withTable, pollAt } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
 
@@ -58,8 +58,10 @@ export const hideWhere = defineNode({
 		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry: copies, part, kind });
 		const old = alreadyHidden === 'keep' ? table.columns.get('shown')?.data : undefined;
 		const shown = allocate('byte', table.count);
-		for (let i = 0; i < table.count; i++)
+		for (let i = 0; i < table.count; i++) {
+			pollAt(i);
 			shown[i] = weights[i] > threshold === invert && (!old || old[i]) ? 1 : 0;
+		}
 		return {
 			copies: withTable(copies, part, kind, withColumns(table, { shown: column('bool', 'plain', shown) }))
 		};

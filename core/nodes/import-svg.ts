@@ -1,4 +1,4 @@
-import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
+import { allocate, geometryOf, makeCurves, pollAt } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import type { Outline } from '../formats/svg-path.ts';
 import { readPathText, readSvg } from '../formats/svg.ts';
@@ -75,8 +75,10 @@ export function curvesOf(outlines: readonly Outline[], scale: number, facing: st
 	usable.forEach(({ points }, c) => (starts[c + 1] = starts[c] + points.length / 2));
 	const positions = allocate('float', 3 * starts[usable.length]);
 	usable.forEach(({ points }, c) => {
-		for (let i = 0; i < points.length / 2; i++)
+		for (let i = 0; i < points.length / 2; i++) {
+			pollAt(i);
 			positions.set(facingTo(facing, points[2 * i] * scale, points[2 * i + 1] * scale), 3 * (starts[c] + i));
+		}
 	});
 	return geometryOf({
 		curves: makeCurves(

@@ -1,4 +1,4 @@
-import { curveCount, gatherTable, positionsOf, column, allocate } from '../geometry/index.ts';
+import { curveCount, gatherTable, positionsOf, column, allocate, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';
 
@@ -59,6 +59,7 @@ function joined(curves: Curves, distance: number, bridge: boolean): Curves {
 		kept.push(c);
 	};
 	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		if (closed[c]) finish(pointsOf(c), true, c);
 		else if (curves.starts[c + 1] > curves.starts[c]) free.add(c);
 	}

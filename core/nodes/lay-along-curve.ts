@@ -4,7 +4,8 @@ import {
 	lengthsAlong,
 	matrix,
 	mergeGeometries,
-	transformGeometry
+	transformGeometry,
+	pollAt
 } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { layMap, timesThatFit } from '../kernels/lay-along.ts';
@@ -77,6 +78,7 @@ export const layAlongCurve = defineNode({
 		const { lengths } = lengthsAlong(curves);
 		const laid: Geometry[] = [];
 		for (let c = 0; c < curveCount(curves); c++) {
+			pollAt(c);
 			if (!(lengths[c] > 0)) continue;
 			const times = length === 'repeat' ? timesThatFit(lengths[c], size) : 1;
 			const stretch = length === 'keep' || !(size > 0) ? 1 : lengths[c] / (size * times);

@@ -1,4 +1,4 @@
-import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
+import { allocate, geometryOf, makeCurves, pollAt } from '../geometry/index.ts';
 import { defineNode, number, output, vector } from './define.ts';
 
 export const line = defineNode({
@@ -24,8 +24,10 @@ export const line = defineNode({
 	estimate: ({ points }) => ({ elements: points, of: 'points', lower: 'Lower “Points”.' }),
 	run({ from, to, points }) {
 		const positions = allocate('float', points * 3);
-		for (let i = 0; i < points; i++)
+		for (let i = 0; i < points; i++) {
+			pollAt(i);
 			for (let k = 0; k < 3; k++) positions[3 * i + k] = from[k] + ((to[k] - from[k]) * i) / (points - 1);
+		}
 		return {
 			curve: geometryOf({ curves: makeCurves(positions, Uint32Array.of(0, points), Uint8Array.of(0)) })
 		};

@@ -6,7 +6,8 @@ import {
 	geometryOf,
 	makeMesh,
 	positionsOf,
-	withColumns
+	withColumns,
+	pollAt
 } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { resampleCurves } from '../kernels/resample-curves.ts';
@@ -74,7 +75,8 @@ function skin(rows: readonly Float32Array[], count: number, round: boolean, clos
 	const starts = allocate('index', across * along + 1);
 	const corners = allocate('index', 4 * across * along);
 	const uv = allocate('float', 8 * across * along);
-	for (let r = 0, f = 0; r < along; r++)
+	for (let r = 0, f = 0; r < along; r++) {
+		pollAt(r);
 		for (let i = 0; i < across; i++, f++) {
 			const a = r * count,
 				b = ((r + 1) % rows.length) * count,
@@ -84,6 +86,7 @@ function skin(rows: readonly Float32Array[], count: number, round: boolean, clos
 			uv.set([u, w, v, w, v, x, u, x], 8 * f);
 			starts[f + 1] = 4 * (f + 1);
 		}
+	}
 	const mesh = makeMesh(positions, starts, corners);
 	return { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }) };
 }

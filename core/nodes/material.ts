@@ -1,5 +1,5 @@
 import type { Material } from '../geometry/index.ts';
-import { allocate, column, withColumns } from '../geometry/index.ts';
+import { allocate, column, withColumns, pollAt } from '../geometry/index.ts';
 import { colour, defineNode, geometry, number, output, text, yesNo } from './define.ts';
 
 export const materialNode = defineNode({
@@ -63,8 +63,10 @@ export const materialNode = defineNode({
 		const materials = all ? [material] : [...geometry.materials, material];
 		const old = mesh.faces.columns.get('material');
 		const data = allocate('int', mesh.faces.count);
-		for (let f = 0; f < data.length; f++)
+		for (let f = 0; f < data.length; f++) {
+			pollAt(f);
 			data[f] = all || chosen?.[f] ? materials.length - 1 : (old?.data[f] ?? -1);
+		}
 		const faces = withColumns(mesh.faces, { material: { ...column('int', 'id', data), default: [-1] } });
 		return { geometry: { ...geometry, materials, mesh: { ...mesh, faces } } };
 	}

@@ -1,5 +1,5 @@
 import { NodeError, formatCount } from '../math/index.ts';
-import { allocate, floats, tableOf } from '../geometry/index.ts';
+import { allocate, floats, tableOf, pollAt } from '../geometry/index.ts';
 import { defineNode, geometry, output } from './define.ts';
 import { withMoved } from './deform-tools.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
@@ -38,8 +38,10 @@ export const morph = defineNode({
 			const p = floats(table, 'position'),
 				q = floats(goal, 'position');
 			const moved = allocate('float', p.length);
-			for (let i = 0; i < table.count; i++)
+			for (let i = 0; i < table.count; i++) {
+				pollAt(i);
 				for (let k = 3 * i; k < 3 * i + 3; k++) moved[k] = p[k] + (q[k] - p[k]) * weights[i];
+			}
 			out = withMoved(out, part, kind, moved);
 		}
 		return { geometry: out };

@@ -1,4 +1,12 @@
-import { curveCount, lengthsAlong, makeTable, allocate, column, gatherTable } from '../geometry/index.ts';
+import {
+	curveCount,
+	lengthsAlong,
+	makeTable,
+	allocate,
+	column,
+	gatherTable,
+	pollAt
+} from '../geometry/index.ts';
 import type { Column, Curves } from '../geometry/index.ts';
 import { readAt } from '../kernels/resample-curves.ts';
 import type { Places } from '../kernels/resample-curves.ts';
@@ -94,6 +102,7 @@ function trimmed(curves: Curves, ends: readonly [number, number][]): Curves {
 	const starts = [0];
 	const kept: number[] = [];
 	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;
 		const a = Math.max(0, ends[c][0]),

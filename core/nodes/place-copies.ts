@@ -1,6 +1,15 @@
 import { NodeError, mix, plural, quaternion, toUnit } from '../math/index.ts';
 import type { Column, Table } from '../geometry/index.ts';
-import { allocate, column, geometryOf, idsOf, isEmpty, makeTable, scratch } from '../geometry/index.ts';
+import {
+	allocate,
+	column,
+	geometryOf,
+	idsOf,
+	isEmpty,
+	makeTable,
+	scratch,
+	pollAt
+} from '../geometry/index.ts';
 import { asPoints } from '../kernels/as-points.ts';
 import { choice, defineNode, geometry, number, output, text, vector, yesNo } from './define.ts';
 
@@ -154,6 +163,7 @@ export const placeCopies = defineNode({
 			angles = [0, 0, 0, 1],
 			step = [0, 0, 0];
 		for (let i = 0; i < table.count; i++) {
+			pollAt(i);
 			const o = 4 * i,
 				k = 3 * i;
 			quaternion.fromAngles(angles, 0, turn[k], turn[k + 1], turn[k + 2]);
@@ -236,10 +246,15 @@ function chooseSources(
 	[first, second]: readonly [number, number]
 ): void {
 	const count = shares.length;
-	if (pick === 'turn') for (let i = 0; i < which.length; i++) which[i] = i % count;
+	if (pick === 'turn')
+		for (let i = 0; i < which.length; i++) {
+			pollAt(i);
+			which[i] = i % count;
+		}
 	else if (pick === 'number') {
 		const wanted = numbers();
 		for (let i = 0; i < which.length; i++) {
+			pollAt(i);
 			const whole = Math.floor(wanted[i] + 0.5);
 			which[i] = whole - count * Math.floor(whole / count);
 		}
@@ -247,6 +262,7 @@ function chooseSources(
 		const total = shares.reduce((sum, x) => sum + x, 0);
 		const ids = idsOf(table);
 		for (let i = 0; i < which.length; i++) {
+			pollAt(i);
 			let at = toUnit(mix(mix(mix(first, ids[2 * i]), ids[2 * i + 1]), second)) * total;
 			let k = 0;
 			while (k < count - 1 && (at -= shares[k]) >= 0) k++;
@@ -265,6 +281,7 @@ function warnOfDoubles(position: Float32Array, count: number, warn: (message: st
 	const words = new Uint32Array(position.buffer, position.byteOffset, 3 * count);
 	let doubles = 0;
 	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		const cell = mix(mix(words[3 * i], words[3 * i + 1]), words[3 * i + 2]) & (size - 1);
 		let j = heads[cell];
 		while (

@@ -1,5 +1,5 @@
 import { cos, quaternion } from '../math/index.ts';
-import { allocate, column, geometryOf, makeTable, positionsOf, scratch } from '../geometry/index.ts';
+import { allocate, column, geometryOf, makeTable, positionsOf, scratch, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { evenStops, stopsBetween, stopsOn } from '../kernels/stops-along.ts';
 import { countResampled, spacingOf } from '../kernels/resample-curves.ts';
@@ -130,6 +130,7 @@ export const pointsAlongCurve = defineNode({
 			length = allocate('float', n);
 		const share = up === 'world' ? 0 : up === 'curve' ? 1 : lean;
 		for (let i = 0; i < n; i++) {
+			pollAt(i);
 			const o = 3 * i;
 			// Upright points keep the world's up and face along the curve as seen from above.
 			normal[o + 1] = 1;
@@ -171,6 +172,7 @@ function cornersOf(curves: Curves, angle: number): Uint8Array {
 	const least = cos(quaternion.radians(angle));
 	const out = scratch('byte', curves.points.count);
 	for (let c = 0; c + 1 < curves.starts.length; c++) {
+		pollAt(c);
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;
 		for (let i = first; i <= last; i++) {

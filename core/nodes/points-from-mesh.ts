@@ -9,7 +9,8 @@ import {
 	geometryOf,
 	makeTable,
 	pointNormals,
-	positionsOf
+	positionsOf,
+	pollAt
 } from '../geometry/index.ts';
 import { choice, defineNode, geometry, output } from './define.ts';
 
@@ -52,6 +53,7 @@ export const pointsFromMesh = defineNode({
 			size = allocate('float', n);
 		const vertex = pointNormals(mesh);
 		for (let i = 0; i < n; i++) {
+			pollAt(i);
 			let t = [0, 0, 1];
 			if (from === 'points') {
 				position.set(p.subarray(3 * i, 3 * i + 3), 3 * i);

@@ -1,4 +1,4 @@
-import { allocate, geometryOf, makePoints } from '../geometry/index.ts';
+import { allocate, geometryOf, makePoints, pollAt } from '../geometry/index.ts';
 import { plainElements } from '../varying/index.ts';
 import { defineNode, list, number, output } from './define.ts';
 
@@ -46,10 +46,21 @@ export const pointsFromValues = defineNode({
 		const on = plainElements(n);
 		[x, y, z].forEach((value, k) => {
 			const numbers = context.numbersOn(value, on);
-			for (let i = 0; i < n; i++) positions[3 * i + k] = numbers[i];
+			for (let i = 0; i < n; i++) {
+				pollAt(i);
+				positions[3 * i + k] = numbers[i];
+			}
 		});
-		if (list?.width === 3) for (let i = 0; i < positions.length; i++) positions[i] += list.data[i];
-		else if (list) for (let i = 0; i < n; i++) positions[3 * i] += list.data[i];
+		if (list?.width === 3)
+			for (let i = 0; i < positions.length; i++) {
+				pollAt(i);
+				positions[i] += list.data[i];
+			}
+		else if (list)
+			for (let i = 0; i < n; i++) {
+				pollAt(i);
+				positions[3 * i] += list.data[i];
+			}
 		return { points: geometryOf({ points: makePoints(positions) }) };
 	}
 });

@@ -67,6 +67,7 @@ function pairsOfCurves({ starts, curves }: Curves): Uint32Array {
 	const closed = curves.columns.get('closed')!.data;
 	const out: number[] = [];
 	for (let c = 0; c + 1 < starts.length; c++) {
+		pollAt(c);
 		for (let i = starts[c]; i + 1 < starts[c + 1]; i++) out.push(i, i + 1);
 		if (closed[c] && starts[c + 1] - starts[c] > 2) out.push(starts[c + 1] - 1, starts[c]);
 	}
@@ -78,12 +79,18 @@ function bordersOf(pairs: Uint32Array, mesh: Mesh | null, count: number): Uint8A
 	const out = scratch('byte', count);
 	if (mesh) {
 		const { uses } = edgesOf(mesh.topology);
-		for (let e = 0; e < uses.length; e++) if (uses[e] === 1) out[pairs[2 * e]] = out[pairs[2 * e + 1]] = 1;
+		for (let e = 0; e < uses.length; e++) {
+			pollAt(e);
+			if (uses[e] === 1) out[pairs[2 * e]] = out[pairs[2 * e + 1]] = 1;
+		}
 		return out;
 	}
 	const neighbours = scratch('index', count);
 	for (const point of pairs) neighbours[point]++;
-	for (let i = 0; i < count; i++) out[i] = neighbours[i] < 2 ? 1 : 0;
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		out[i] = neighbours[i] < 2 ? 1 : 0;
+	}
 	return out;
 }
 

@@ -1,4 +1,4 @@
-import { gatherTable, positionsOf, scratch } from '../geometry/index.ts';
+import { gatherTable, positionsOf, scratch, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { defineNode, geometry, output } from './define.ts';
 
@@ -18,6 +18,7 @@ function reversed(curves: Curves): Curves {
 	const closed = curves.curves.columns.get('closed')!.data;
 	const rows = scratch('index', positionsOf(curves).length / 3);
 	for (let c = 0; c + 1 < curves.starts.length; c++) {
+		pollAt(c);
 		const first = curves.starts[c],
 			end = curves.starts[c + 1],
 			size = end - first;

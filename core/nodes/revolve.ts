@@ -1,5 +1,5 @@
 import { NodeError, quaternion, cos, sin } from '../math/index.ts';
-import { allocate, geometryOf, makeCurves, scratch } from '../geometry/index.ts';
+import { allocate, geometryOf, makeCurves, scratch, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { revolve as revolveProfile } from '../kernels/revolve.ts';
 import { sectionsOf } from '../kernels/section.ts';
@@ -66,6 +66,7 @@ export const revolve = defineNode({
 		const tangents = allocate('float', 3 * count),
 			normals = allocate('float', 3 * count);
 		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			const turn = quaternion.radians((angle * i) / segments);
 			tangents.set([-sin(turn), 0, -cos(turn)], 3 * i);
 			normals[3 * i + 1] = 1;

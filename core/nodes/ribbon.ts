@@ -1,5 +1,5 @@
 import { quaternion } from '../math/index.ts';
-import { geometryOf, scratch } from '../geometry/index.ts';
+import { geometryOf, scratch, pollAt } from '../geometry/index.ts';
 import { sweep } from '../kernels/sweep.ts';
 import { framesBy } from './curve-tools.ts';
 import { choice, defineNode, geometry, number, output } from './define.ts';
@@ -62,7 +62,10 @@ export const ribbon = defineNode({
 		const where = { geometry: curve, part: 'curves', kind: 'point' } as const;
 		const points = scratch('double', 2 * (segments + 1));
 		// From right to left, so that the strip looks up.
-		for (let i = 0; i <= segments; i++) points[2 * i] = 0.5 - i / segments;
+		for (let i = 0; i <= segments; i++) {
+			pollAt(i);
+			points[2 * i] = 0.5 - i / segments;
+		}
 		const mesh = sweep(curves, framesBy(curves, up), {
 			sections: [{ points, closed: false }],
 			blend: scratch('float', curves.points.count),

@@ -1,5 +1,5 @@
 import { cos, quaternion, sin } from '../math/index.ts';
-import { allocate, column, geometryOf, makeTable } from '../geometry/index.ts';
+import { allocate, column, geometryOf, makeTable, pollAt } from '../geometry/index.ts';
 import { choice, defineNode, number, output } from './define.ts';
 
 export const ringOfPoints = defineNode({
@@ -60,6 +60,7 @@ export const ringOfPoints = defineNode({
 			orientation = allocate('float', 4 * count),
 			u = allocate('float', count);
 		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			u[i] = count > 1 ? i / pieces : 0;
 			const angle = quaternion.radians(from + sweep * u[i]);
 			const x = cos(angle),

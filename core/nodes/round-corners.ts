@@ -1,5 +1,5 @@
 import { PI, acos, tan } from '../math/index.ts';
-import { curveCount, positionsOf, makeCurves, allocate } from '../geometry/index.ts';
+import { curveCount, positionsOf, makeCurves, allocate, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import { defineNode, geometry, number, output } from './define.ts';
 
@@ -70,6 +70,7 @@ function rounded(
 	let clamped = 0;
 	const at = (i: number): Vector => [p[3 * i], p[3 * i + 1], p[3 * i + 2]];
 	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;
 		for (let i = first; i <= last; i++) {

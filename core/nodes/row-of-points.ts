@@ -1,4 +1,4 @@
-import { allocate, column, geometryOf, makeTable } from '../geometry/index.ts';
+import { allocate, column, geometryOf, makeTable, pollAt } from '../geometry/index.ts';
 import { choice, defineNode, number, output, vector, yesNo } from './define.ts';
 
 export const rowOfPoints = defineNode({
@@ -66,6 +66,7 @@ export const rowOfPoints = defineNode({
 		const position = allocate('float', 3 * count),
 			u = allocate('float', count);
 		for (let i = 0; i < count; i++) {
+			pollAt(i);
 			for (let k = 0; k < 3; k++) position[3 * i + k] = unit[k] * (start + i * step);
 			u[i] = count > 1 ? i / (count - 1) : 0;
 		}

@@ -9,7 +9,8 @@ import {
 	gatherTable,
 	geometryOf,
 	column,
-	trianglesOf
+	trianglesOf,
+	pollAt
 } from '../geometry/index.ts';
 import type { Mesh, Table } from '../geometry/index.ts';
 import { keepApart } from '../kernels/keep-apart.ts';
@@ -213,6 +214,9 @@ function columnsOf(
 /** Orientations that turn nothing. */
 function upright(count: number): Float32Array {
 	const all = allocate('float', 4 * count);
-	for (let i = 3; i < all.length; i += 4) all[i] = 1;
+	for (let i = 3; i < all.length; i += 4) {
+		pollAt(i);
+		all[i] = 1;
+	}
 	return all;
 }

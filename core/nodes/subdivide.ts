@@ -1,4 +1,4 @@
-import { scratch } from '../geometry/index.ts';
+import { scratch, pollAt } from '../geometry/index.ts';
 import { closeUp, subdivideWhere } from '../kernels/subdivide.ts';
 import type { Refined } from '../kernels/subdivide.ts';
 import type { Geometry, Mesh } from '../geometry/index.ts';
@@ -87,8 +87,10 @@ function facesFor(
 	const chosen = Uint8Array.from(on('face'), (w) => (w >= least ? 1 : 0));
 	const points = on('point');
 	const { faceStarts, cornerPoints } = mesh.topology;
-	for (let f = 0; f < chosen.length; f++)
+	for (let f = 0; f < chosen.length; f++) {
+		pollAt(f);
 		for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
 			if (points[cornerPoints[c]] >= least) chosen[f] = 1;
+	}
 	return chosen;
 }

@@ -1,4 +1,4 @@
-import { scratch } from '../geometry/index.ts';
+import { scratch, pollAt } from '../geometry/index.ts';
 import { taperMap } from '../kernels/deform-maps.ts';
 import { rampOf, readRamp, tableOfRamp } from '../varying/index.ts';
 import { defineNode, geometry, number, output, ramp } from './define.ts';
@@ -50,7 +50,10 @@ export const taper = defineNode({
 		const map = taperMap(stretch, (t) => {
 			const out = scratch('double', t.length);
 			readRamp(table, 1, t.length, t, [out]);
-			for (let i = 0; i < out.length; i++) out[i] = start + (end - start) * out[i];
+			for (let i = 0; i < out.length; i++) {
+				pollAt(i);
+				out[i] = start + (end - start) * out[i];
+			}
 			return out;
 		});
 		return { geometry: deform(geometry, given, context, map) };

@@ -179,7 +179,10 @@ function withSizes(
 	if (!table?.count || scale.every((x) => x === 1)) return geometry;
 	const weights = weightsOn(context, given, { geometry, part: 'copies', kind: 'copy' });
 	const sizes = floats(table, 'scale').slice();
-	for (let i = 0; i < sizes.length; i++) sizes[i] *= 1 + (scale[i % 3] - 1) * weights[Math.floor(i / 3)];
+	for (let i = 0; i < sizes.length; i++) {
+		pollAt(i);
+		sizes[i] *= 1 + (scale[i % 3] - 1) * weights[Math.floor(i / 3)];
+	}
 	return withTable(geometry, 'copies', 'copy', withColumns(table, { scale: column('vec3', 'plain', sizes) }));
 }
 
@@ -207,6 +210,7 @@ function onItsOwn(table: Table, weights: Float32Array, { move, rotation, scale, 
 		size = floats(table, 'scale').slice();
 	const step = [0, 0, 0];
 	for (let i = 0; i < table.count; i++) {
+		pollAt(i);
 		const w = weights[i];
 		if (w === 0) continue;
 		const o = 4 * i;

@@ -1,5 +1,5 @@
 import type { Geometry } from '../geometry/index.ts';
-import { digestOf } from '../geometry/index.ts';
+import { digestOf, pollAt } from '../geometry/index.ts';
 import { treeOfCurves } from '../kernels/nearest.ts';
 import { constant, defineField, fieldAt, operate, rampOf, throughRamp } from '../varying/index.ts';
 import { defineNode, geometry, number, output, ramp, yesNo } from './define.ts';
@@ -80,6 +80,7 @@ const fieldOfCurve = defineField('curve', ({ curve, what }: { curve: Geometry; w
 	const { tree, u } = treeOfCurves(curve.curves!);
 	return (n, out, x, y, z) => {
 		for (let i = 0; i < n; i++) {
+			pollAt(i);
 			const found = tree.nearest(x[i], y[i], z[i]);
 			const piece = 2 * found.primitive;
 			out[i] = what === 'distance' ? found.distance : u[piece] + (u[piece + 1] - u[piece]) * found.u;

@@ -1,5 +1,5 @@
 import type { Geometry } from '../geometry/index.ts';
-import { digestOf } from '../geometry/index.ts';
+import { digestOf, pollAt } from '../geometry/index.ts';
 import { treesOf } from '../kernels/nearest.ts';
 import { constant, defineField, fieldAt, operate } from '../varying/index.ts';
 import { defineNode, geometry, number, output, yesNo } from './define.ts';
@@ -62,6 +62,7 @@ const distanceField = defineField('distance', ({ object }: { object: Geometry })
 	return (n, out, x, y, z) =>
 		trees.forEach((tree, t) => {
 			for (let i = 0; i < n; i++) {
+				pollAt(i);
 				const d = tree.nearest(x[i], y[i], z[i]).distance;
 				out[i] = t === 0 || d < out[i] ? d : out[i];
 			}

@@ -1,7 +1,7 @@
 /** What nodes that make weights, and nodes that take them, have in common. */
 import { NodeError } from '../math/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { tableOf, scratch } from '../geometry/index.ts';
+import { tableOf, scratch, pollAt } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { constant, operate } from '../varying/index.ts';
 import type { Context, Where } from './define.ts';
@@ -74,12 +74,18 @@ export function weightsOn(
 }
 
 function areWeights(raw: Float32Array): boolean {
-	for (let i = 0; i < raw.length; i++) if (!(raw[i] >= 0 && raw[i] <= 1)) return false;
+	for (let i = 0; i < raw.length; i++) {
+		pollAt(i);
+		if (!(raw[i] >= 0 && raw[i] <= 1)) return false;
+	}
 	return true;
 }
 
 function scaled(raw: Float32Array, strength: number): Float32Array {
 	const out = scratch('float', raw.length);
-	for (let i = 0; i < raw.length; i++) out[i] = (raw[i] > 0 ? (raw[i] < 1 ? raw[i] : 1) : 0) * strength;
+	for (let i = 0; i < raw.length; i++) {
+		pollAt(i);
+		out[i] = (raw[i] > 0 ? (raw[i] < 1 ? raw[i] : 1) : 0) * strength;
+	}
 	return out;
 }
