@@ -12,7 +12,7 @@ export function pollAt(step: number): void {
 	if ((step & 4095) === 0) ownerIfAny()?.poll();
 }
 
-interface ArrayKinds {
+export interface ArrayKinds {
 	float: Float32Array;
 	double: Float64Array;
 	int: Int32Array;

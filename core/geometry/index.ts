@@ -5,6 +5,7 @@ export { setOwner, withOwner } from './owner.ts';
 export type { Owner } from './owner.ts';
 export { derive, identityOf, together } from './kept.ts';
 export { holdGeometry, sizeOf } from './parts.ts';
+export { Growing } from './growing.ts';
 export * from './table.ts';
 export * from './geometry.ts';
 export * from './derive.ts';

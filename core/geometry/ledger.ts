@@ -65,6 +65,10 @@ export class Ledger implements Owner {
 		this.working += bytes;
 	}
 
+	refund(bytes: number): void {
+		this.working -= bytes;
+	}
+
 	check(bytes: number): void {
 		if (!(this.held + this.working + bytes <= this.limit)) this.#relieve(bytes);
 		const wanted = this.held + this.working + bytes;

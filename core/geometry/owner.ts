@@ -8,6 +8,8 @@ export interface Owner {
 	poll(): void;
 	/** Counts bytes for the work at hand. Throws NodeError where they do not fit. */
 	charge(bytes: number): void;
+	/** Takes back a charge for memory that is let go of while the work goes on. */
+	refund(bytes: number): void;
 	/** Throws NodeError where so many bytes more would not fit. */
 	check(bytes: number): void;
 	/** Hears that a value was made that is kept as long as `root` is; `from` is `root`, or a key that hangs from it. */

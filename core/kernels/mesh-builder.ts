@@ -1,51 +1,59 @@
 /** Collects faces whose points are found again by a key, and gives a mesh with a UV for each corner. */
-import { allocate, column, makeMesh, pollAt, withColumns } from '../geometry/index.ts';
+import { Growing, checkScratch, column, makeMesh, withColumns } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
+/** About so many bytes are taken by a key and the place behind it. */
+const KEY_BYTES = 48;
+/** Keys are counted in heaps of so many. */
+const KEYS_AT_ONCE = 4096;
+
 export class MeshBuilder {
-	#positions: number[] = [];
-	#starts: number[] = [0];
-	#corners: number[] = [];
-	#uvs: number[] = [];
-	#keys = new Map<number, number>();
+	readonly #positions = new Growing('float');
+	readonly #starts = new Growing('index');
+	readonly #corners = new Growing('index');
+	readonly #uvs = new Growing('float');
+	readonly #keys = new Map<number, number>();
+
+	constructor() {
+		this.#starts.push(0);
+	}
 
 	/** A new point. */
 	point(x: number, y: number, z: number): number {
-		return this.#positions.push(x, y, z) / 3 - 1;
+		const place = this.#positions.length / 3;
+		this.#positions.push(x);
+		this.#positions.push(y);
+		this.#positions.push(z);
+		return place;
 	}
 
 	/** The point of a key, made at the first call. */
 	keyed(key: number, make: () => readonly [number, number, number]): number {
 		let found = this.#keys.get(key);
-		if (found === undefined) this.#keys.set(key, (found = this.point(...make())));
+		if (found === undefined) {
+			if (this.#keys.size % KEYS_AT_ONCE === 0) checkScratch((this.#keys.size + KEYS_AT_ONCE) * KEY_BYTES);
+			this.#keys.set(key, (found = this.point(...make())));
+		}
 		return found;
 	}
 
 	/** A face from points with their UVs; points that repeat are taken once, and nothing is added below three. */
 	face(points: readonly number[], uvs: readonly (readonly [number, number])[]): void {
-		pollAt(this.#starts.length);
-		const kept: number[] = [];
-		points.forEach((p, i) => {
-			if (p !== points[(i + points.length - 1) % points.length]) kept.push(i);
-		});
-		if (kept.length < 3) return;
-		for (const i of kept) {
+		const n = points.length;
+		let kept = 0;
+		for (let i = 0; i < n; i++) if (points[i] !== points[(i + n - 1) % n]) kept++;
+		if (kept < 3) return;
+		for (let i = 0; i < n; i++) {
+			if (points[i] === points[(i + n - 1) % n]) continue;
 			this.#corners.push(points[i]);
-			this.#uvs.push(uvs[i][0], uvs[i][1]);
+			this.#uvs.push(uvs[i][0]);
+			this.#uvs.push(uvs[i][1]);
 		}
 		this.#starts.push(this.#corners.length);
 	}
 
 	mesh(): Mesh {
-		const positions = allocate('float', this.#positions.length);
-		positions.set(this.#positions);
-		const starts = allocate('index', this.#starts.length);
-		starts.set(this.#starts);
-		const corners = allocate('index', this.#corners.length);
-		corners.set(this.#corners);
-		const uv = allocate('float', this.#uvs.length);
-		uv.set(this.#uvs);
-		const mesh = makeMesh(positions, starts, corners);
-		return { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }) };
+		const mesh = makeMesh(this.#positions.take(), this.#starts.take(), this.#corners.take());
+		return { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', this.#uvs.take()) }) };
 	}
 }

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { inputOf, newNode, nodeKinds, offeredKinds } from '../../../core/index.ts';
+import { inputOf, newNode, offeredKinds } from '../../../core/index.ts';
 import { searchNodes } from './search.ts';
 
 const first = (text: string) => searchNodes(text)[0];
