@@ -180,27 +180,29 @@ export function digestOf(geometry: Geometry): string {
 			if (!t) return;
 			for (const key of [...t.columns.keys()].sort()) {
 				const c = t.columns.get(key)!;
-				hasher.text(key).text(c.type).text(c.role).array(c.data);
+				hasher.text(key).text(c.type).text(c.role).array(c.data, pollAt);
 				if (c.words) c.words.forEach((word) => hasher.text(word));
 			}
-			if (t.ids) hasher.array(t.ids);
+			if (t.ids) hasher.array(t.ids, pollAt);
 		};
 		table('mesh points', geometry.mesh?.points ?? null);
 		if (geometry.mesh) {
-			hasher.array(geometry.mesh.topology.faceStarts).array(geometry.mesh.topology.cornerPoints);
+			hasher
+				.array(geometry.mesh.topology.faceStarts, pollAt)
+				.array(geometry.mesh.topology.cornerPoints, pollAt);
 			table('faces', geometry.mesh.faces);
 			table('corners', geometry.mesh.corners);
 			table('edges', geometry.mesh.edges);
 		}
 		table('curve points', geometry.curves?.points ?? null);
 		if (geometry.curves) {
-			hasher.array(geometry.curves.starts);
+			hasher.array(geometry.curves.starts, pollAt);
 			table('curves', geometry.curves.curves);
 		}
 		table('points', geometry.points?.points ?? null);
 		table('copies', geometry.copies?.copies ?? null);
 		if (geometry.copies) {
-			if (geometry.copies.linear) hasher.array(geometry.copies.linear);
+			if (geometry.copies.linear) hasher.array(geometry.copies.linear, pollAt);
 			for (const source of geometry.copies.sources) hasher.text(digestOf(source));
 		}
 		hasher.text(JSON.stringify(geometry.materials));

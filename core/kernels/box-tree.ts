@@ -302,6 +302,7 @@ function split(centres: Float32Array, order: Uint32Array, start: number, end: nu
 			high = -Infinity;
 		for (let i = start; i < end; i++) {
 			pollAt(i);
+			pollAt(i);
 			const c = centres[3 * order[i] + k];
 			if (c < low) low = c;
 			if (c > high) high = c;
@@ -323,6 +324,7 @@ function split(centres: Float32Array, order: Uint32Array, start: number, end: nu
 			while (centres[3 * order[i] + axis] < pivot) i++;
 			while (centres[3 * order[j] + axis] > pivot) j--;
 			if (i <= j) {
+				pollAt(i);
 				const swap = order[i];
 				order[i++] = order[j];
 				order[j--] = swap;

@@ -1,18 +1,19 @@
 /** Collects faces whose points are found again by a key, and gives a mesh with a UV for each corner. */
-import { Growing, checkScratch, column, makeMesh, withColumns } from '../geometry/index.ts';
+import { mix } from '../math/index.ts';
+import { Growing, column, makeMesh, pollAt, scratch, withColumns } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
-/** About so many bytes are taken by a key and the place behind it. */
-const KEY_BYTES = 48;
-/** Keys are counted in heaps of so many. */
-const KEYS_AT_ONCE = 4096;
+const FIRST_SLOTS = 1024;
 
 export class MeshBuilder {
 	readonly #positions = new Growing('float');
 	readonly #starts = new Growing('index');
 	readonly #corners = new Growing('index');
 	readonly #uvs = new Growing('float');
-	readonly #keys = new Map<number, number>();
+	/** Keys and the places behind them, found by a hash: the next free slot after it (−1: free). */
+	#keys = scratch('double', FIRST_SLOTS);
+	#places = scratch('int', FIRST_SLOTS).fill(-1);
+	#keyCount = 0;
 
 	constructor() {
 		this.#starts.push(0);
@@ -29,12 +30,33 @@ export class MeshBuilder {
 
 	/** The point of a key, made at the first call. */
 	keyed(key: number, make: () => readonly [number, number, number]): number {
-		let found = this.#keys.get(key);
-		if (found === undefined) {
-			if (this.#keys.size % KEYS_AT_ONCE === 0) checkScratch((this.#keys.size + KEYS_AT_ONCE) * KEY_BYTES);
-			this.#keys.set(key, (found = this.point(...make())));
+		const slot = this.#slotOf(key);
+		if (this.#places[slot] >= 0) return this.#places[slot];
+		const place = this.point(...make());
+		this.#keys[slot] = key;
+		this.#places[slot] = place;
+		if (++this.#keyCount * 2 > this.#keys.length) this.#moreSlots();
+		return place;
+	}
+
+	#slotOf(key: number): number {
+		const last = this.#keys.length - 1;
+		let slot = mix(key | 0, Math.floor(key / 4294967296)) & last;
+		while (this.#places[slot] >= 0 && this.#keys[slot] !== key) slot = (slot + 1) & last;
+		return slot;
+	}
+
+	#moreSlots(): void {
+		const [keys, places] = [this.#keys, this.#places];
+		this.#keys = scratch('double', 2 * keys.length);
+		this.#places = scratch('int', 2 * keys.length).fill(-1);
+		for (let i = 0; i < keys.length; i++) {
+			pollAt(i);
+			if (places[i] < 0) continue;
+			const slot = this.#slotOf(keys[i]);
+			this.#keys[slot] = keys[i];
+			this.#places[slot] = places[i];
 		}
-		return found;
 	}
 
 	/** A face from points with their UVs; points that repeat are taken once, and nothing is added below three. */

@@ -84,9 +84,10 @@ function repeatMesh(mesh: Mesh, place: Place): Mesh {
 	const out = allocate('index', cornerPoints.length * count);
 	const n = cornerPoints.length;
 	const mirrored: number[] = [];
+	const own = matrix.identity();
 	for (let i = 0; i < count; i++) {
 		pollAt(i);
-		if (matrix.determinant(affineAt(matrices, i)) < 0) mirrored.push(i);
+		if (matrix.determinant(affineAt(matrices, i, own)) < 0) mirrored.push(i);
 		for (let c = 0; c < n; c++) out[i * n + c] = cornerPoints[c] + i * pointCount;
 	}
 	const corners = tile(mesh.corners, place, false);
@@ -120,6 +121,7 @@ function repeatMesh(mesh: Mesh, place: Place): Mesh {
 /** A table once for each place, its vectors moved by role. */
 function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy: boolean): Table {
 	const rows = table.count;
+	const m = matrix.identity();
 	const columns = new Map<string, Column>();
 	for (const [name, source] of table.columns) {
 		const width = WIDTH[source.type];
@@ -132,7 +134,7 @@ function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy:
 				data.set(source.data, base);
 				continue;
 			}
-			const m = affineAt(matrices, i);
+			affineAt(matrices, i, m);
 			const linear =
 				role === 'position'
 					? m

@@ -1,5 +1,6 @@
 /** The trees by which the nearest place on a geometry is found; each is kept with the positions that it was made of. */
 import {
+	Growing,
 	allocate,
 	curveCount,
 	derive,
@@ -44,35 +45,39 @@ export function treeOfCurves(curves: Curves): CurveTree {
 	return derive(together(curves.points.columns.get('position')!, along), 'box tree of curves', () => {
 		const p = positionsOf(curves);
 		const closed = curves.curves.columns.get('closed')!.data;
-		const ends: number[] = [],
-			us: number[] = [],
-			owners: number[] = [];
+		const ends = new Growing('index'),
+			us = new Growing('double'),
+			owners = new Growing('index');
 		for (let c = 0; c < curveCount(curves); c++) {
 			pollAt(c);
 			const first = curves.starts[c],
 				last = curves.starts[c + 1] - 1;
 			const share = (i: number) => (lengths[c] > 0 ? along[i] / lengths[c] : 0);
 			for (let i = first; i < last; i++) {
-				ends.push(i, i + 1);
-				us.push(share(i), share(i + 1));
+				ends.push(i);
+				ends.push(i + 1);
+				us.push(share(i));
+				us.push(share(i + 1));
 				owners.push(c);
 			}
 			if (last === first || (closed[c] && last > first + 1)) {
-				ends.push(last, first);
-				us.push(share(last), last === first ? 0 : 1);
+				ends.push(last);
+				ends.push(first);
+				us.push(share(last));
+				us.push(last === first ? 0 : 1);
 				owners.push(c);
 			}
 		}
 		const data = allocate('float', 3 * ends.length);
 		for (let i = 0; i < ends.length; i++) {
 			pollAt(i);
-			for (let k = 0; k < 3; k++) data[3 * i + k] = p[3 * ends[i] + k];
+			for (let k = 0; k < 3; k++) data[3 * i + k] = p[3 * ends.at(i) + k];
 		}
 		return {
 			tree: new BoxTree(data, 2),
-			u: Float64Array.from(us),
-			curve: Uint32Array.from(owners),
-			ends: Uint32Array.from(ends)
+			u: us.take(),
+			curve: owners.take(),
+			ends: ends.take()
 		};
 	});
 }

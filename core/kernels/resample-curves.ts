@@ -76,8 +76,9 @@ export function placesAlong(
 	const closed = curves.curves.columns.get('closed')!.data;
 	const count = lengths.length;
 	const starts = allocate('index', count + 1);
-	const plans = Array.from(lengths, (length, c) => divide(length, !!closed[c], spacing));
-	plans.forEach((plan, c) => {
+	for (let c = 0; c < count; c++) {
+		pollAt(c);
+		const plan = divide(lengths[c], !!closed[c], spacing);
 		const size = curves.starts[c + 1] - curves.starts[c];
 		const leftover =
 			keepLeftover &&
@@ -86,7 +87,7 @@ export function placesAlong(
 			lengths[c] - (plan.points - 1) * plan.step > 1e-6 * plan.step;
 		const degenerate = size < 2 || !(lengths[c] > 0);
 		starts[c + 1] = starts[c] + (degenerate ? Math.min(size, 1) : plan.points + (leftover ? 1 : 0));
-	});
+	}
 	const total = starts[count];
 	const from = allocate('index', total),
 		to = allocate('index', total),
@@ -95,11 +96,13 @@ export function placesAlong(
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;
 		const end = starts[c + 1] - starts[c];
+		const plan = divide(lengths[c], !!closed[c], spacing);
 		let at = first;
+		pollAt(c);
 		for (let k = 0; k < end; k++) {
 			pollAt(k);
-			const isEnd = !closed[c] && k === end - 1 && (plans[c].keepsEnd || k === plans[c].points);
-			const distance = isEnd ? lengths[c] : k * plans[c].step;
+			const isEnd = !closed[c] && k === end - 1 && (plan.keepsEnd || k === plan.points);
+			const distance = isEnd ? lengths[c] : k * plan.step;
 			while (at < last && along[at + 1] < distance) at++;
 			const o = starts[c] + k;
 			const next = at < last ? at + 1 : closed[c] ? first : last;
@@ -153,10 +156,9 @@ export function tangentsOf(curves: Curves): Float32Array {
 			let x = 0,
 				y = 0,
 				z = 0;
-			for (const [s, t] of [
-				[a, i],
-				[i, b]
-			]) {
+			for (let way = 0; way < 2; way++) {
+				const s = way ? i : a,
+					t = way ? b : i;
 				const dx = p[3 * t] - p[3 * s],
 					dy = p[3 * t + 1] - p[3 * s + 1],
 					dz = p[3 * t + 2] - p[3 * s + 2];

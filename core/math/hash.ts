@@ -31,19 +31,28 @@ export class Hasher {
 		return this.word(text.length ^ 0x5bd1e995);
 	}
 
-	/** The elements of a typed array, by their bits. Floats are made canonical: one NaN, no negative zero. */
-	array(data: ArrayLike<number> & ArrayBufferView): this {
+	/** The elements of a typed array, by their bits; `pollAt` is called at each, so that long ones can be stopped. Floats are made canonical: one NaN, no negative zero. */
+	array(data: ArrayLike<number> & ArrayBufferView, pollAt: (i: number) => void = () => {}): this {
 		const n = data.length;
 		this.word(n);
 		if (data instanceof Float32Array) {
 			const own = new Uint32Array(data.buffer, data.byteOffset, n);
 			for (let i = 0; i < n; i++) {
+				pollAt(i);
 				const x = own[i];
 				const isNaNBits = (x & 0x7f800000) === 0x7f800000 && (x & 0x007fffff) !== 0;
 				this.word(isNaNBits ? 0x7fc00000 : x === 0x80000000 ? 0 : x);
 			}
-		} else if (data instanceof Float64Array) for (let i = 0; i < n; i++) this.number(data[i]);
-		else for (let i = 0; i < n; i++) this.word(data[i]);
+		} else if (data instanceof Float64Array)
+			for (let i = 0; i < n; i++) {
+				pollAt(i);
+				this.number(data[i]);
+			}
+		else
+			for (let i = 0; i < n; i++) {
+				pollAt(i);
+				this.word(data[i]);
+			}
 		return this;
 	}
 

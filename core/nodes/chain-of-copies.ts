@@ -64,9 +64,10 @@ export const chainOfCopies = defineNode({
 			sizes = allocate('float', 3 * count),
 			u = allocate('float', count);
 		let whole = matrix.identity();
-		let linear: Float32Array | null = null;
+		// Nine numbers each, for the case that some copy shears: only then are they handed on.
+		const linears = allocate('float', 9 * count);
+		let shears = false;
 		const q = [0, 0, 0, 1];
-		const wholes: Float64Array[] = [];
 		for (let i = 0; i < count; i++) {
 			pollAt(i);
 			if (i > 0) {
@@ -80,7 +81,7 @@ export const chainOfCopies = defineNode({
 					])
 				);
 			}
-			wholes.push(whole);
+			for (let k = 0; k < 9; k++) linears[9 * i + k] = whole[k];
 			u[i] = count > 1 ? i / (count - 1) : 0;
 			for (let k = 0; k < 3; k++) position[3 * i + k] = whole[9 + k];
 			const split = matrix.decompose(whole);
@@ -88,12 +89,11 @@ export const chainOfCopies = defineNode({
 				orientation.set(split.q, 4 * i);
 				sizes.set(split.scale, 3 * i);
 			} else {
-				linear ??= allocate('float', 9 * count);
+				shears = true;
 				orientation[4 * i + 3] = 1;
 				sizes.fill(1, 3 * i, 3 * i + 3);
 			}
 		}
-		if (linear) wholes.forEach((m, i) => linear.set(m.subarray(0, 9), 9 * i));
 		const copies = makeTable(count, {
 			position: column('vec3', 'position', position),
 			orientation: column('vec4', 'orientation', orientation),
@@ -101,6 +101,6 @@ export const chainOfCopies = defineNode({
 			source: column('int', 'id', allocate('int', count)),
 			u: column('float', 'plain', u)
 		});
-		return { copies: geometryOf({ copies: { copies, sources: [source], linear } }) };
+		return { copies: geometryOf({ copies: { copies, sources: [source], linear: shears ? linears : null } }) };
 	}
 });

@@ -1,5 +1,5 @@
 /** What nodes that make flat curves, or follow curves, have in common. */
-import { allocate, geometryOf, makeCurves } from '../geometry/index.ts';
+import { allocate, geometryOf, makeCurves, pollAt } from '../geometry/index.ts';
 import type { Curves, Geometry } from '../geometry/index.ts';
 import { framesOf, uprightFrames } from '../kernels/frames.ts';
 import type { Frames } from '../kernels/frames.ts';
@@ -22,11 +22,27 @@ export function facingTo(facing: string, a: number, b: number, off = 0): [number
 }
 
 /** One curve through points of a plane, two or three numbers each. */
-export function flatCurve(points: readonly (readonly number[])[], facing: string, closed: boolean): Geometry {
-	const positions = allocate('float', points.length * 3);
-	points.forEach(([a, b, off = 0], i) => positions.set(facingTo(facing, a, b, off), 3 * i));
+export const flatCurve = (
+	points: readonly (readonly number[])[],
+	facing: string,
+	closed: boolean
+): Geometry => flatCurveAlong(points.length, facing, closed, (i) => points[i]);
+
+/** The same through so many points, each asked for when it is its turn. */
+export function flatCurveAlong(
+	count: number,
+	facing: string,
+	closed: boolean,
+	pointAt: (i: number) => readonly number[]
+): Geometry {
+	const positions = allocate('float', 3 * count);
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		const [a, b, off = 0] = pointAt(i);
+		positions.set(facingTo(facing, a, b, off), 3 * i);
+	}
 	return geometryOf({
-		curves: makeCurves(positions, Uint32Array.of(0, points.length), Uint8Array.of(closed ? 1 : 0))
+		curves: makeCurves(positions, Uint32Array.of(0, count), Uint8Array.of(closed ? 1 : 0))
 	});
 }
 

@@ -1,6 +1,6 @@
 import { PI, cos } from '../math/index.ts';
 import {
-	allocate,
+	Growing,
 	column,
 	derive,
 	edgesOf,
@@ -102,45 +102,67 @@ function cosinesOf(mesh: Mesh): Float32Array {
 /** Runs of edges from branching points or ends; what is left are loops. */
 function chains(mesh: Mesh, taken: (e: number) => boolean): Curves {
 	const { points, uses } = edgesOf(mesh.topology);
-	const at: number[][] = Array.from({ length: mesh.topology.pointCount }, () => []);
+	const { pointCount } = mesh.topology;
 	const open = scratch('byte', uses.length);
+	// The taken edges at each point, in their order: those of point p are `at[first[p] … first[p + 1]]`.
+	const first = scratch('index', pointCount + 1);
 	for (let e = 0; e < uses.length; e++) {
 		pollAt(e);
-		if (taken(e)) {
-			open[e] = 1;
-			at[points[2 * e]].push(e);
-			at[points[2 * e + 1]].push(e);
+		if (!taken(e)) continue;
+		open[e] = 1;
+		first[points[2 * e] + 1]++;
+		first[points[2 * e + 1] + 1]++;
+	}
+	for (let p = 0; p < pointCount; p++) {
+		pollAt(p);
+		first[p + 1] += first[p];
+	}
+	const at = scratch('index', first[pointCount]);
+	const filled = scratch('index', pointCount);
+	for (let e = 0; e < uses.length; e++) {
+		pollAt(e);
+		if (!open[e]) continue;
+		for (let end = 0; end < 2; end++) {
+			const p = points[2 * e + end];
+			at[first[p] + filled[p]++] = e;
 		}
 	}
-	const rows: number[] = [],
-		starts = [0],
-		closed: number[] = [];
+	const degree = (p: number): number => first[p + 1] - first[p];
+	const rows = new Growing('index'),
+		starts = new Growing('index'),
+		closed = new Growing('byte');
+	starts.push(0);
+	/** The edge that goes on from a point which two edges share; −1 where none is open. */
+	const next = (p: number): number => {
+		if (degree(p) !== 2) return -1;
+		const [a, b] = [at[first[p]], at[first[p] + 1]];
+		return open[a] ? a : open[b] ? b : -1;
+	};
 	const follow = (start: number, edge: number) => {
-		const run = [start];
-		for (let e: number | undefined = edge, p = start; e !== undefined;) {
+		const from = rows.length;
+		rows.push(start);
+		for (let e = edge, p = start; e >= 0; e = next(p)) {
 			open[e] = 0;
 			p = points[2 * e] === p ? points[2 * e + 1] : points[2 * e];
-			run.push(p);
-			e = at[p].length === 2 ? at[p].find((other) => open[other]) : undefined;
+			rows.push(p);
 		}
-		const loop = run.length > 3 && run[0] === run[run.length - 1];
-		rows.push(...(loop ? run.slice(0, -1) : run));
+		const isLoop = rows.length - from > 3 && rows.at(from) === rows.at(rows.length - 1);
+		if (isLoop) rows.length--;
 		starts.push(rows.length);
-		closed.push(loop ? 1 : 0);
+		closed.push(isLoop ? 1 : 0);
 	};
-	for (let p = 0; p < at.length; p++) {
+	for (let p = 0; p < pointCount; p++) {
 		pollAt(p);
-		if (at[p].length !== 2) for (const e of at[p]) if (open[e]) follow(p, e);
+		if (degree(p) === 2) continue;
+		for (let i = first[p]; i < first[p + 1]; i++) if (open[at[i]]) follow(p, at[i]);
 	}
 	for (let e = 0; e < uses.length; e++) {
 		pollAt(e);
 		if (open[e]) follow(points[2 * e], e);
 	}
-	const flags = allocate('byte', closed.length);
-	flags.set(closed);
 	return {
-		points: gatherTable(mesh.points, rows),
-		curves: makeTable(closed.length, { closed: column('bool', 'plain', flags) }),
-		starts: Uint32Array.from(starts)
+		points: gatherTable(mesh.points, rows.view()),
+		curves: makeTable(closed.length, { closed: column('bool', 'plain', closed.take()) }),
+		starts: starts.take()
 	};
 }

@@ -1,6 +1,6 @@
 import { TAU, cos, quaternion, sin } from '../math/index.ts';
 import { defineNode, number, output } from './define.ts';
-import { facingInput, flatCurve, range } from './curve-tools.ts';
+import { facingInput, flatCurveAlong } from './curve-tools.ts';
 
 export const helix = defineNode({
 	id: 'helix',
@@ -68,15 +68,11 @@ export const helix = defineNode({
 		const n = Math.max(1, Math.ceil(Math.abs(turns) * points));
 		const from = quaternion.radians(start);
 		return {
-			curve: flatCurve(
-				range(n + 1).map((i) => {
-					const t = i / n,
-						r = radius + (endRadius - radius) * t;
-					return [r * cos(from + TAU * turns * t), r * sin(from + TAU * turns * t), height * t];
-				}),
-				facing,
-				false
-			)
+			curve: flatCurveAlong(n + 1, facing, false, (i) => {
+				const t = i / n,
+					r = radius + (endRadius - radius) * t;
+				return [r * cos(from + TAU * turns * t), r * sin(from + TAU * turns * t), height * t];
+			})
 		};
 	}
 });

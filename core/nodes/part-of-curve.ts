@@ -1,4 +1,5 @@
 import {
+	Growing,
 	curveCount,
 	lengthsAlong,
 	makeTable,
@@ -79,10 +80,18 @@ export const partOfCurve = defineNode({
 		const { lengths } = lengthsAlong(curves);
 		const low = context.numbers(by === 'share' ? from : start, where),
 			high = context.numbers(by === 'share' ? to : end, where);
-		const ends = Array.from(lengths, (length, c): [number, number] =>
-			by === 'share' ? [low[c] * length, high[c] * length] : [low[c], length - high[c]]
-		);
-		const made = trimmed(curves, ends);
+		const made =
+			by === 'share'
+				? trimmed(
+						curves,
+						(c) => low[c] * lengths[c],
+						(c) => high[c] * lengths[c]
+					)
+				: trimmed(
+						curves,
+						(c) => low[c],
+						(c) => lengths[c] - high[c]
+					);
 		const lost = curveCount(curves) - curveCount(made);
 		if (lost)
 			context.warn(
@@ -93,20 +102,21 @@ export const partOfCurve = defineNode({
 });
 
 /** Parts of curves between two lengths; a part without length is left out. */
-function trimmed(curves: Curves, ends: readonly [number, number][]): Curves {
+function trimmed(curves: Curves, low: (c: number) => number, high: (c: number) => number): Curves {
 	const { along, lengths } = lengthsAlong(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
-	const from: number[] = [],
-		to: number[] = [],
-		share: number[] = [];
-	const starts = [0];
-	const kept: number[] = [];
+	const from = new Growing('index'),
+		to = new Growing('index'),
+		share = new Growing('float');
+	const starts = new Growing('index');
+	const kept = new Growing('index');
+	starts.push(0);
 	for (let c = 0; c < curveCount(curves); c++) {
 		pollAt(c);
 		const first = curves.starts[c],
 			last = curves.starts[c + 1] - 1;
-		const a = Math.max(0, ends[c][0]),
-			b = Math.min(lengths[c], ends[c][1]);
+		const a = Math.max(0, low(c)),
+			b = Math.min(lengths[c], high(c));
 		if (!(b > a)) continue;
 		const push = (s: number) => {
 			let i = first;
@@ -128,20 +138,16 @@ function trimmed(curves: Curves, ends: readonly [number, number][]): Curves {
 		starts.push(from.length);
 		kept.push(c);
 	}
-	const places: Places = {
-		from: Uint32Array.from(from),
-		to: Uint32Array.from(to),
-		share: Float32Array.from(share)
-	};
+	const places: Places = { from: from.take(), to: to.take(), share: share.take() };
 	const columns: Record<string, Column> = {};
 	for (const [name, source] of curves.points.columns) columns[name] = readAt(source, places);
-	const table = gatherTable(curves.curves, kept);
+	const table = gatherTable(curves.curves, kept.view());
 	return {
 		points: makeTable(from.length, columns),
 		curves: {
 			...table,
 			columns: new Map([...table.columns, ['closed', column('bool', 'plain', allocate('byte', kept.length))]])
 		},
-		starts: Uint32Array.from(starts)
+		starts: starts.take()
 	};
 }

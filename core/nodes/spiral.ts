@@ -1,8 +1,8 @@
-import { scratch } from '../geometry/index.ts';
+import { pollAt, scratch } from '../geometry/index.ts';
 import { TAU, cos, sin } from '../math/index.ts';
 import { rampOf, readRamp, tableOfRamp } from '../varying/index.ts';
 import { defineNode, number, output, ramp } from './define.ts';
-import { facingInput, flatCurve, range } from './curve-tools.ts';
+import { facingInput, flatCurveAlong } from './curve-tools.ts';
 
 export const spiral = defineNode({
 	id: 'spiral',
@@ -58,18 +58,18 @@ export const spiral = defineNode({
 	}),
 	run({ turns, start, end, ramp, points, facing }) {
 		const n = Math.max(1, Math.ceil(Math.abs(turns) * points));
-		const t = Float64Array.from(range(n + 1), (i) => i / n);
+		const t = scratch('double', n + 1);
+		for (let i = 0; i <= n; i++) {
+			pollAt(i);
+			t[i] = i / n;
+		}
 		const share = scratch('double', n + 1);
 		readRamp(tableOfRamp(ramp, 1), 1, n + 1, t, [share]);
 		return {
-			curve: flatCurve(
-				range(n + 1).map((i) => {
-					const r = start + (end - start) * share[i];
-					return [r * cos(TAU * turns * t[i]), r * sin(TAU * turns * t[i])];
-				}),
-				facing,
-				false
-			)
+			curve: flatCurveAlong(n + 1, facing, false, (i) => {
+				const r = start + (end - start) * share[i];
+				return [r * cos(TAU * turns * t[i]), r * sin(TAU * turns * t[i])];
+			})
 		};
 	}
 });
