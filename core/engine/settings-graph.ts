@@ -185,7 +185,8 @@ export class SettingsGraph {
 	#fromSetting(node: GraphNode, name: string, input: InputDefinition, setting: Setting): Varying {
 		if (typeof setting === 'boolean') return constantYesNo(setting);
 		if (Array.isArray(setting)) {
-			const [x, y, z] = setting.map((part) => this.#scalar(node, part, false, name));
+			// Each part draws its own numbers, also where no streams are stored with it.
+			const [x, y, z] = setting.map((part, k) => this.#scalar(node, part, false, name, 'xyz'[k]));
 			return vector(x, y, z);
 		}
 		if (typeof setting === 'string') {
@@ -199,7 +200,7 @@ export class SettingsGraph {
 		return scalar;
 	}
 
-	#scalar(node: GraphNode, setting: ScalarSetting, whole: boolean, name: string): Varying {
+	#scalar(node: GraphNode, setting: ScalarSetting, whole: boolean, name: string, part = 'x'): Varying {
 		if (typeof setting === 'number') return constant(setting);
 		if (isRange(setting)) {
 			const [low, high] = endsOf(setting);
@@ -214,7 +215,7 @@ export class SettingsGraph {
 		try {
 			return bindFormula(
 				treeOf(formula),
-				new NamesOfNode(this.#of, this, node, name, setting.streams),
+				new NamesOfNode(this.#of, this, node, name, setting.streams, part),
 				formula
 			);
 		} catch (error) {
@@ -250,19 +251,23 @@ class NamesOfNode implements Names {
 	/** The setting in which the formula stands. */
 	readonly #current: string;
 	readonly #streams: readonly string[];
+	/** Which part of a vector it is; x for numbers. */
+	readonly #part: string;
 
 	constructor(
 		of: SettingsOf,
 		graph: SettingsGraph,
 		node: GraphNode,
 		current: string,
-		streams: readonly string[]
+		streams: readonly string[],
+		part: string
 	) {
 		this.#of = of;
 		this.#graph = graph;
 		this.#node = node;
 		this.#current = current;
 		this.#streams = streams;
+		this.#part = part;
 	}
 
 	get noiseSeed(): number {
@@ -300,7 +305,8 @@ class NamesOfNode implements Names {
 	}
 
 	stream(place: number, shared: string | null): readonly [number, number] {
-		const own = () => this.#streams[place] ?? `${this.#node.stream} ${this.#current} ${place}`;
+		const where = this.#part === 'x' ? this.#current : `${this.#current}.${this.#part}`;
+		const own = () => this.#streams[place] ?? `${this.#node.stream} ${where} ${place}`;
 		return streamWords(this.#of.seed, this.#of.path, shared === null ? own() : `shared ${shared}`);
 	}
 }

@@ -2,7 +2,8 @@
 import { scratch, pollAt } from './allocate.ts';
 import type { Geometry, Kind, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
-import { WIDTH, allocateData } from './table.ts';
+import type { Relation } from './blend.ts';
+import { blendMany } from './blend.ts';
 import { edgesOf } from './derive.ts';
 import { derive, together } from './kept.ts';
 
@@ -122,12 +123,6 @@ export function attributeNames(geometry: Geometry): Map<string, { kind: Kind; pa
 	return names;
 }
 
-/** For each element of `to` the elements of `from` that belong to it: `items[starts[i] … starts[i + 1]]`. */
-interface Relation {
-	starts: Uint32Array;
-	items: Uint32Array;
-}
-
 /** A column of one kind as a column of another, of the same part. */
 export function convertColumn(geometry: Geometry, part: Part, source: Column, from: Kind, to: Kind): Column {
 	if (from === to) return source;
@@ -136,9 +131,9 @@ export function convertColumn(geometry: Geometry, part: Part, source: Column, fr
 		part === 'mesh' ? geometry.mesh?.topology : part === 'curves' ? geometry.curves?.starts : target;
 	return derive(together(source, shape ?? target), `${from} to ${to} of ${target.count}`, () => {
 		if (from === 'whole')
-			return average(source, { starts: range(target.count), items: scratch('index', target.count) });
+			return blendMany(source, { starts: range(target.count), items: scratch('index', target.count) });
 		const relation = relate(geometry, part, from, to);
-		return average(source, relation);
+		return blendMany(source, relation);
 	});
 }
 
@@ -229,52 +224,4 @@ function edgesOfPoints(mesh: Mesh): Relation {
 		items[fill[ends[k]]++] = k >> 1;
 	}
 	return { starts, items };
-}
-
-function average(source: Column, { starts, items }: Relation): Column {
-	const count = starts.length - 1;
-	const width = WIDTH[source.type];
-	const blends = source.data instanceof Float32Array && source.role !== 'id';
-	const unit = source.role === 'normal' || source.role === 'direction' || source.role === 'orientation';
-	const data = allocateData(source.type, count);
-	const sums = scratch('double', width);
-	for (let i = 0; i < count; i++) {
-		pollAt(i);
-		const start = starts[i],
-			size = starts[i + 1] - start;
-		if (size === 0) {
-			for (let k = 0; k < width; k++) data[i * width + k] = source.default[k];
-			continue;
-		}
-		const first = items[start] * width;
-		if (blends) {
-			sums.fill(0);
-			for (let m = 0; m < size; m++) {
-				const from = items[start + m] * width;
-				const sign = source.role === 'orientation' && !isAlike(source.data, first, from, width) ? -1 : 1;
-				for (let k = 0; k < width; k++) sums[k] += sign * source.data[from + k];
-			}
-			for (let k = 0; k < width; k++) data[i * width + k] = sums[k] / size;
-		} else
-			for (let k = 0; k < width; k++) {
-				let value = source.data[first + k];
-				if (source.type === 'bool') for (let m = 1; m < size; m++) value |= source.data[items[start + m]];
-				data[i * width + k] = value;
-			}
-		if (unit && blends && size > 1) {
-			let square = 0;
-			for (let k = 0; k < width; k++) square += data[i * width + k] * data[i * width + k];
-			const scale = square > 0 ? 1 / Math.sqrt(square) : 0;
-			for (let k = 0; k < width; k++)
-				data[i * width + k] = scale ? data[i * width + k] * scale : source.default[k];
-		}
-	}
-	return { ...source, data };
-}
-
-/** Whether two rotations lie in the same half: one and its opposite turn alike, and would cancel out. */
-function isAlike(data: ArrayLike<number>, a: number, b: number, width: number): boolean {
-	let along = 0;
-	for (let k = 0; k < width; k++) along += data[a + k] * data[b + k];
-	return along >= 0;
 }

@@ -1,6 +1,7 @@
 /** Columns and tables: values of elements, as flat arrays that nobody changes once they are published. */
 import { NodeError } from '../math/index.ts';
 import { allocate, pollAt } from './allocate.ts';
+import { idsOfRows } from './ids.ts';
 
 export type ColumnType = 'float' | 'int' | 'bool' | 'vec2' | 'vec3' | 'vec4' | 'text';
 /** How a column transforms and blends. `id` never blends; `orientation` is a unit quaternion x, y, z, w. */
@@ -103,17 +104,11 @@ export function gatherColumn(source: Column, rows: ArrayLike<number>): Column {
 	return { ...source, data };
 }
 
-/** Rows of a table in a new order, ids with them. */
+/** Rows of a table in a new order, ids with them (see `idsOfRows`). */
 export function gatherTable(table: Table, rows: ArrayLike<number>): Table {
 	const columns = new Map<string, Column>();
 	for (const [name, source] of table.columns) columns.set(name, gatherColumn(source, rows));
-	const ids = allocate('index', rows.length * 2);
-	for (let i = 0; i < rows.length; i++) {
-		pollAt(i);
-		ids[2 * i] = table.ids ? table.ids[2 * rows[i]] : rows[i];
-		ids[2 * i + 1] = table.ids ? table.ids[2 * rows[i] + 1] : 0;
-	}
-	return { count: rows.length, columns, ids };
+	return { count: rows.length, columns, ids: idsOfRows(table, rows) };
 }
 
 /** The ids of a table as an array, made where they are implied. */

@@ -1,9 +1,9 @@
 /** A geometry moved by an affine map: each column by its role. */
-import { quaternion } from '../math/index.ts';
 import { allocate, pollAt, scratch } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import type { Affine } from './matrix.ts';
-import { affineOfCopy, apply, cofactors, decompose, determinant, identity, product } from './matrix.ts';
+import { affineOfCopy, decompose, determinant, identity, product } from './matrix.ts';
+import { placeColumn, rotationOf } from './place.ts';
 import type { Column, Table } from './table.ts';
 import { column, withColumns } from './table.ts';
 
@@ -30,63 +30,10 @@ export function transformGeometry(geometry: Geometry, m: Affine): Geometry {
 export function transformTable(table: Table, m: Affine): Table {
 	let columns: Map<string, Column> | null = null;
 	for (const [name, source] of table.columns) {
-		const moved = transformColumn(source, m);
+		const moved = placeColumn(source, m);
 		if (moved !== source) (columns ??= new Map(table.columns)).set(name, moved);
 	}
 	return columns ? { ...table, columns } : table;
-}
-
-function transformColumn(source: Column, m: Affine): Column {
-	const { role, type, data } = source;
-	if (role === 'orientation' && type === 'vec4') {
-		const turn = rotationOf(m);
-		const out = allocate('float', data.length);
-		for (let i = 0; i < data.length; i += 4) {
-			pollAt(i);
-			quaternion.multiply(
-				out,
-				i,
-				turn[0],
-				turn[1],
-				turn[2],
-				turn[3],
-				data[i],
-				data[i + 1],
-				data[i + 2],
-				data[i + 3]
-			);
-		}
-		return { ...source, data: out };
-	}
-	if (type !== 'vec3' || (role !== 'position' && role !== 'direction' && role !== 'normal')) return source;
-	const out = allocate('float', data.length);
-	if (role === 'position')
-		for (let i = 0; i < data.length; i += 3) {
-			pollAt(i / 3);
-			apply(out, i, m, data[i], data[i + 1], data[i + 2]);
-		}
-	else {
-		const linear =
-			role === 'normal'
-				? Float64Array.of(...cofactors(m), 0, 0, 0)
-				: Float64Array.of(...m.subarray(0, 9), 0, 0, 0);
-		const sign = role === 'normal' && determinant(m) < 0 ? -1 : 1;
-		for (let i = 0; i < data.length; i += 3) {
-			pollAt(i);
-			apply(out, i, linear, data[i], data[i + 1], data[i + 2]);
-			if (role === 'direction') continue;
-			const size = Math.sqrt(out[i] * out[i] + out[i + 1] * out[i + 1] + out[i + 2] * out[i + 2]);
-			if (size > 0) for (let k = 0; k < 3; k++) out[i + k] = (sign * out[i + k]) / size;
-		}
-	}
-	return { ...source, data: out };
-}
-
-/** The rotation nearest to the map's y and z axes. */
-function rotationOf(m: Affine): number[] {
-	const q = [0, 0, 0, 1];
-	quaternion.lookAlong(q, 0, m[3], m[4], m[5], m[6], m[7], m[8]);
-	return q;
 }
 
 /** The mesh with every face the other way round; corner attributes go with their corners. */

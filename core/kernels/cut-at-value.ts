@@ -1,6 +1,6 @@
 /** Faces cut where a value crosses a threshold, exactly on the line between the points of each edge, without cracks. */
 import { mix } from '../math/index.ts';
-import { WIDTH, allocate, allocateData, column, edgesOf, idsOf, pollAt, scratch } from '../geometry/index.ts';
+import { allocate, blendTwo, column, edgesOf, idsOf, pollAt, scratch } from '../geometry/index.ts';
 import type { Column, Mesh, Table } from '../geometry/index.ts';
 
 /** Between two rows of a table: a share of the way from the first to the second. Equal rows are taken as they are. */
@@ -122,29 +122,7 @@ function piecesOf<One extends { sign: number }>(ring: One[]): One[][] {
 /** Rows of a table blended by role; ids of new rows come from both of theirs. */
 function blendTable(table: Table, { a, b, t }: Mixed): Table {
 	const columns = new Map<string, Column>();
-	for (const [name, source] of table.columns) {
-		const width = WIDTH[source.type];
-		const blends = source.data instanceof Float32Array && source.role !== 'id';
-		const unit = source.role === 'normal' || source.role === 'direction' || source.role === 'orientation';
-		const data = allocateData(source.type, a.length);
-		for (let i = 0; i < a.length; i++) {
-			pollAt(i);
-			let square = 0;
-			for (let k = 0; k < width; k++) {
-				const x = source.data[a[i] * width + k];
-				data[i * width + k] =
-					blends && t[i] !== 0
-						? x + (source.data[b[i] * width + k] - x) * t[i]
-						: t[i] > 0.5
-							? source.data[b[i] * width + k]
-							: x;
-				square += data[i * width + k] * data[i * width + k];
-			}
-			if (unit && t[i] !== 0 && square > 0)
-				for (let k = 0; k < width; k++) data[i * width + k] /= Math.sqrt(square);
-		}
-		columns.set(name, { ...source, data });
-	}
+	for (const [name, source] of table.columns) columns.set(name, blendTwo(source, a, b, t));
 	const old = idsOf(table);
 	const ids = allocate('index', 2 * a.length);
 	const used = new Set<number>();

@@ -9,6 +9,8 @@ import {
 	affineAt,
 	expand,
 	idsOf,
+	isPlaced,
+	placeInto,
 	matrix,
 	mergeGeometries,
 	pollAt
@@ -126,31 +128,12 @@ function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy:
 	for (const [name, source] of table.columns) {
 		const width = WIDTH[source.type];
 		const data = allocateData(source.type, rows * count);
-		const { role } = source;
+		const isMoved = isPlaced(source);
 		for (let i = 0; i < count; i++) {
 			if ((i & 255) === 0) poll();
 			const base = i * rows * width;
-			if (source.type !== 'vec3' || !(role === 'position' || role === 'normal' || role === 'direction')) {
-				data.set(source.data, base);
-				continue;
-			}
-			affineAt(matrices, i, m);
-			const linear =
-				role === 'position'
-					? m
-					: Float64Array.of(...(role === 'normal' ? matrix.cofactors(m) : m.subarray(0, 9)), 0, 0, 0);
-			const sign = role === 'normal' && matrix.determinant(m) < 0 ? -1 : 1;
-			for (let k = 0; k < source.data.length; k += 3) {
-				matrix.apply(data, base + k, linear, source.data[k], source.data[k + 1], source.data[k + 2]);
-				if (role === 'position') continue;
-				const x = data[base + k],
-					y = data[base + k + 1],
-					z = data[base + k + 2];
-				const size = (Math.sqrt(x * x + y * y + z * z) || 1) * sign;
-				data[base + k] = x / size;
-				data[base + k + 1] = y / size;
-				data[base + k + 2] = z / size;
-			}
+			if (isMoved) placeInto(source, affineAt(matrices, i, m), data, base);
+			else data.set(source.data, base);
 		}
 		columns.set(name, { ...source, data });
 	}

@@ -1,12 +1,12 @@
 /** Curves cut into even pieces, and places found along them by length. */
 import {
 	allocate,
-	allocateData,
+	blendTwo,
 	lengthsAlong,
 	makeTable,
 	positionsOf,
 	column,
-	WIDTH,
+	writeDerived,
 	pollAt
 } from '../geometry/index.ts';
 import type { Column, Curves } from '../geometry/index.ts';
@@ -116,28 +116,31 @@ export function placesAlong(
 	return { places: { from, to, share }, starts };
 }
 
-/** A column of the curves' points read at places: numbers blend, whole numbers, yes or no and texts come from the nearer. */
-export function readAt(source: Column, { from, to, share }: Places): Column {
-	const width = WIDTH[source.type];
-	const blends = source.data instanceof Float32Array && source.role !== 'id';
-	const data = allocateData(source.type, from.length);
-	for (let i = 0; i < from.length; i++) {
-		pollAt(i);
-		for (let k = 0; k < width; k++) {
-			const a = source.data[from[i] * width + k],
-				b = source.data[to[i] * width + k];
-			data[i * width + k] = blends ? a + (b - a) * share[i] : share[i] < 0.5 ? a : b;
-		}
-	}
-	return { ...source, data };
-}
+/** A column of the curves' points read at places. */
+export const readAt = (source: Column, { from, to, share }: Places): Column =>
+	blendTwo(source, from, to, share);
 
 /** Every curve with new points at even distances; attributes are read between the old ones. */
 export function resampleCurves(curves: Curves, spacing: Spacing): Curves {
 	const { places, starts } = placesAlong(curves, spacing, true);
 	const columns: Record<string, Column> = {};
 	for (const [name, source] of curves.points.columns) columns[name] = readAt(source, places);
-	return { points: makeTable(places.from.length, columns), curves: curves.curves, starts };
+	return {
+		points: makeTable(places.from.length, columns, idsAlong(curves, starts)),
+		curves: curves.curves,
+		starts
+	};
+}
+
+/** Ids of points that are counted along their curves: they follow from the curve and the count. */
+export function idsAlong({ curves }: Curves, starts: Uint32Array): Uint32Array {
+	const ids = allocate('index', 2 * starts[starts.length - 1]);
+	for (let c = 0; c + 1 < starts.length; c++)
+		for (let i = starts[c]; i < starts[c + 1]; i++) {
+			pollAt(i);
+			writeDerived(ids, i, curves, c, i - starts[c]);
+		}
+	return ids;
 }
 
 /** Unit tangents at the points of curves, 3 numbers each; (0, 0, 1) where a curve has no length. */

@@ -6,7 +6,23 @@
  * neighbours have points on straight sides; once all steps are done `closeUp` cuts them into triangles around their
  * middles, because points on a straight side would be skipped when a face is cut into triangles.
  */
-import { WIDTH, allocate, allocateData, edgesOf, positionsOf, pollAt, scratch } from '../geometry/index.ts';
+import { mix } from '../math/index.ts';
+import {
+	WIDTH,
+	allocate,
+	allocateData,
+	edgesOf,
+	positionsOf,
+	pollAt,
+	scratch,
+	blendMany,
+	blendTwo,
+	blends,
+	gatherColumn,
+	idsOf,
+	idsOfRows,
+	writeDerived
+} from '../geometry/index.ts';
 import type { Column, Mesh, Table, Topology } from '../geometry/index.ts';
 
 /** A mesh some of whose faces have points on their sides that their shape does not need. */
@@ -173,59 +189,95 @@ function cutUp(mesh: Mesh, how: (face: number) => 'whole' | 'quads' | 'triangles
 }
 
 function assemble(mesh: Mesh, parts: Parts): Mesh {
-	const table = (count: number, from: Table, spread: (source: Column) => Column): Table => ({
-		count,
-		ids: null,
+	const table = (from: Table, ids: Uint32Array, spread: (source: Column) => Column): Table => ({
+		count: ids.length / 2,
+		ids,
 		columns: new Map([...from.columns].map(([name, source]) => [name, spread(source)]))
 	});
 	const normalFree = new Map(mesh.corners.columns);
 	normalFree.delete('normal');
+	const middles = facesAround(mesh.topology, parts.faces);
 	return {
 		topology: parts.topology,
-		points: table(parts.topology.pointCount, mesh.points, (source) => spreadPoints(mesh, parts, source)),
-		corners: table(parts.what.length, { ...mesh.corners, columns: normalFree }, (source) =>
+		points: table(mesh.points, idsOfPoints(mesh, parts), (source) =>
+			spreadPoints(mesh, parts, middles, source)
+		),
+		corners: table({ ...mesh.corners, columns: normalFree }, idsOfRows(mesh.corners, parts.owner), (source) =>
 			spreadCorners(mesh, parts, source)
 		),
-		faces: table(parts.faceOf.length, mesh.faces, (source) => {
-			const width = WIDTH[source.type];
-			const data = allocateData(source.type, parts.faceOf.length);
-			for (let i = 0; i < parts.faceOf.length; i++) {
-				pollAt(i);
-				for (let k = 0; k < width; k++) data[i * width + k] = source.data[parts.faceOf[i] * width + k];
-			}
-			return { ...source, data };
-		}),
+		faces: table(mesh.faces, idsOfRows(mesh.faces, parts.faceOf), (source) =>
+			gatherColumn(source, parts.faceOf)
+		),
 		edges: null
 	};
 }
 
-const blends = (source: Column): boolean => source.data instanceof Float32Array && source.role !== 'id';
+/** Old points keep their ids; the middles of edges have theirs from both ends, those of faces from the face. */
+function idsOfPoints(mesh: Mesh, { topology, edges, faces }: Parts): Uint32Array {
+	const ids = allocate('index', 2 * topology.pointCount);
+	const old = idsOf(mesh.points);
+	const ends = edgesOf(mesh.topology).points;
+	ids.set(old);
+	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
+	let o = pointCount;
+	for (let i = 0; i < edges.length; i++, o++) {
+		pollAt(i);
+		const a = 2 * ends[2 * edges[i]],
+			b = 2 * ends[2 * edges[i] + 1];
+		ids[2 * o] = mix(mix(mix(0x3d41e7, old[a]), old[b]), old[a + 1]);
+		ids[2 * o + 1] = mix(mix(mix(0x52c9b3, old[b + 1]), old[b]), old[a]);
+	}
+	for (let i = 0; i < faces.length; i++, o++) {
+		pollAt(i);
+		// A part of a face that was cut before may have the face's id; its points tell them apart.
+		let around = 0x666163;
+		for (let c = faceStarts[faces[i]]; c < faceStarts[faces[i] + 1]; c++)
+			around = mix(mix(around, old[2 * cornerPoints[c]]), old[2 * cornerPoints[c] + 1]);
+		writeDerived(ids, o, mesh.faces, faces[i], around);
+	}
+	return ids;
+}
+
+/** The points of some faces, as what their middles are the mean of. */
+function facesAround({ faceStarts, cornerPoints }: Topology, faces: Uint32Array) {
+	const starts = scratch('index', faces.length + 1);
+	for (let i = 0; i < faces.length; i++) {
+		pollAt(i);
+		starts[i + 1] = starts[i] + faceStarts[faces[i] + 1] - faceStarts[faces[i]];
+	}
+	const items = scratch('index', starts[faces.length]);
+	for (let i = 0; i < faces.length; i++) {
+		pollAt(i);
+		for (let c = faceStarts[faces[i]], o = starts[i]; c < faceStarts[faces[i] + 1]; c++, o++)
+			items[o] = cornerPoints[c];
+	}
+	return { starts, items };
+}
 
 /** Old points as they are, then the middles of edges and of faces. */
-function spreadPoints(mesh: Mesh, { topology, edges, faces }: Parts, source: Column): Column {
-	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
-	const { points } = edgesOf(mesh.topology);
-	const width = WIDTH[source.type];
+function spreadPoints(
+	mesh: Mesh,
+	{ topology, edges }: Parts,
+	middles: ReturnType<typeof facesAround>,
+	source: Column
+): Column {
+	const ends = edgesOf(mesh.topology).points;
+	const [a, b, half] = [
+		scratch('index', edges.length),
+		scratch('index', edges.length),
+		scratch('float', edges.length).fill(0.5)
+	];
+	for (let i = 0; i < edges.length; i++) {
+		pollAt(i);
+		a[i] = ends[2 * edges[i]];
+		b[i] = ends[2 * edges[i] + 1];
+	}
 	const data = allocateData(source.type, topology.pointCount);
 	data.set(source.data);
-	const mixes = blends(source);
-	let o = pointCount * width;
-	for (const e of edges)
-		for (let k = 0; k < width; k++, o++) {
-			const a = source.data[points[2 * e] * width + k];
-			data[o] = mixes ? (a + source.data[points[2 * e + 1] * width + k]) / 2 : a;
-		}
-	for (const f of faces)
-		for (let k = 0; k < width; k++, o++) {
-			let sum = 0;
-			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
-				pollAt(c);
-				sum += source.data[cornerPoints[c] * width + k];
-			}
-			data[o] = mixes
-				? sum / (faceStarts[f + 1] - faceStarts[f])
-				: source.data[cornerPoints[faceStarts[f]] * width + k];
-		}
+	// What does not blend comes from the first end.
+	const ofEdges = blends(source) ? blendTwo(source, a, b, half) : gatherColumn(source, a);
+	data.set(ofEdges.data, source.data.length);
+	data.set(blendMany(source, middles).data, source.data.length + ofEdges.data.length);
 	return { ...source, data };
 }
 

@@ -1,5 +1,4 @@
-import { allocate, gatherTable, tableOf, withTable, scratch, pollAt } from '../geometry/index.ts';
-import type { Geometry, Mesh } from '../geometry/index.ts';
+import { Growing, keepRows, tableOf } from '../geometry/index.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from './define.ts';
 import { weightInputs, weightsOn } from './weight-tools.ts';
 
@@ -52,49 +51,8 @@ export const deleteWhere = defineNode({
 			return { geometry };
 		}
 		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry, part, kind });
-		const rows: number[] = [];
-		for (let i = 0; i < table.count; i++) {
-			pollAt(i);
-			if (weights[i] > threshold === invert) rows.push(i);
-		}
-		const kept = Uint32Array.from(rows);
-		return {
-			geometry:
-				elements === 'face'
-					? withFaces(geometry, kept)
-					: withTable(geometry, part, kind, gatherTable(table, kept))
-		};
+		const rows = new Growing('index');
+		for (let i = 0; i < table.count; i++) if (weights[i] > threshold === invert) rows.push(i);
+		return { geometry: keepRows(geometry, part, kind, rows.take()) };
 	}
 });
-
-/** The mesh with some of its faces, and the points that they use. */
-function withFaces(geometry: Geometry, kept: Uint32Array): Geometry {
-	const mesh = geometry.mesh!;
-	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
-	const starts = allocate('index', kept.length + 1);
-	for (let f = 0; f < kept.length; f++) {
-		pollAt(f);
-		starts[f + 1] = starts[f] + faceStarts[kept[f] + 1] - faceStarts[kept[f]];
-	}
-	const corners = allocate('index', starts[kept.length]);
-	const oldCorners = allocate('index', starts[kept.length]);
-	const newPoint = scratch('int', pointCount).fill(-1);
-	const points: number[] = [];
-	for (let f = 0, k = 0; f < kept.length; f++) {
-		pollAt(f);
-		for (let c = faceStarts[kept[f]]; c < faceStarts[kept[f] + 1]; c++, k++) {
-			const p = cornerPoints[c];
-			if (newPoint[p] < 0) newPoint[p] = points.push(p) - 1;
-			corners[k] = newPoint[p];
-			oldCorners[k] = c;
-		}
-	}
-	const out: Mesh = {
-		topology: { pointCount: points.length, faceStarts: starts, cornerPoints: corners },
-		points: gatherTable(mesh.points, points),
-		faces: gatherTable(mesh.faces, kept),
-		corners: gatherTable(mesh.corners, oldCorners),
-		edges: null
-	};
-	return { ...geometry, mesh: out };
-}

@@ -21,7 +21,7 @@ export const formulaNode = defineNode({
 		'if',
 		'compare'
 	],
-	help: 'A value worked out by a formula. Its inputs are yours: add them, name them, wire them. index, count, position, normal, u and the attributes of the geometry are read where the value is used.',
+	help: 'A value worked out by a formula. Its inputs are yours: add them, name them, wire them. index, count, position, normal, u and the attributes of the geometry are read where the value is used. noise(position) is the same everywhere, so that what lies side by side fits together; noise(position, 2) is another, independent one.',
 	inputs: {
 		formula: formula({
 			label: 'Formula',

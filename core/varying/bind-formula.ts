@@ -1,5 +1,5 @@
 /** Binding formulas: the names and functions of a formula's tree become varying values. */
-import { GOLDEN, GOLDEN_ANGLE, NodeError, PI, TAU } from '../math/index.ts';
+import { GOLDEN, GOLDEN_ANGLE, NodeError, PI, TAU, mix } from '../math/index.ts';
 import { nearestName } from './elements.ts';
 import { FormulaError, parseFormula } from './parse-formula.ts';
 import type { Tree } from './parse-formula.ts';
@@ -205,8 +205,20 @@ export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 				args.some((arg) => arg.unit === '°'))
 				? '°'
 				: undefined;
-		const isNoise = name === 'noise' || name === 'fractal';
-		return { value: operate(name, values, isNoise ? scope.noiseSeed : null), unit };
+		if (name === 'noise') return bindNoise(t, values);
+		return { value: operate(name, values, name === 'fractal' ? scope.noiseSeed : null), unit };
+	}
+	/** `noise(p)` is one function, the same everywhere; `noise(p, 2)` is another, and independent of it. */
+	function bindNoise(t: Tree & { kind: 'call' }, [place, which, ...more]: Varying[]): Meaning {
+		if (which && (which.op !== 'constant' || which.value !== Math.floor(which.value as number)))
+			throw new FormulaError(
+				'The second value of “noise” says which noise it is: a whole number, such as noise(position, 2).',
+				t.args[1].from,
+				t.args[1].to
+			);
+		const number = which ? (which.value as number) : 1;
+		const seed = number === 1 ? scope.noiseSeed : mix(mix(0x6e6f69, scope.noiseSeed), number);
+		return { value: operate('noise', [place, ...more], seed) };
 	}
 	function bindRandom(t: Tree & { kind: 'call' }): Meaning {
 		if (t.args.length < 2 || t.args.length > 3)

@@ -1,0 +1,94 @@
+/** Columns blended and placed by role: rotations stay rotations, whatever is done to what carries them. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { quaternion } from '../math/index.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import { blendMany, blendTwo, column, placeInto, matrix } from './index.ts';
+
+const unit = fc
+	.tuple(
+		...([0, 1, 2, 3].map(() => fc.integer({ min: -50, max: 50 })) as [
+			fc.Arbitrary<number>,
+			fc.Arbitrary<number>,
+			fc.Arbitrary<number>,
+			fc.Arbitrary<number>
+		])
+	)
+	.filter((q) => q.some((x) => x !== 0))
+	.map((q) => {
+		const size = Math.sqrt(q.reduce((sum, x) => sum + x * x, 0));
+		return q.map((x) => x / size);
+	});
+const turned = (q: ArrayLike<number>, v: readonly number[], o = 0): number[] => {
+	const out = [0, 0, 0];
+	quaternion.rotate(out, 0, q[o], q[o + 1], q[o + 2], q[o + 3], v[0], v[1], v[2]);
+	return out;
+};
+const near = (a: ArrayLike<number>, b: ArrayLike<number>, within = 1e-5) =>
+	Array.from(a).every((x, i) => Math.abs(x - b[i]) <= within);
+
+test('a rotation between two has length 1, and q and −q count as the same', () => {
+	fc.assert(
+		fc.property(unit, unit, fc.double({ min: 0, max: 1, noNaN: true }), (a, b, share) => {
+			const opposite = b.map((x) => -x);
+			const rows = column('vec4', 'orientation', Float32Array.from([...a, ...b, ...opposite]));
+			const mixed = blendTwo(rows, [0, 0, 0], [1, 2, 0], [share, share, share]).data;
+			for (let i = 0; i < 3; i++) {
+				const size = [0, 1, 2, 3].reduce((sum, k) => sum + mixed[4 * i + k] * mixed[4 * i + k], 0);
+				assert.ok(Math.abs(size - 1) < 1e-5);
+			}
+			// At right angles to one another either half is as near.
+			const along = a.reduce((sum, x, k) => sum + x * b[k], 0);
+			if (Math.abs(along) > 1e-3)
+				assert.ok(near(turned(mixed, [1, 2, 3]), turned(mixed, [1, 2, 3], 4)), 'either half');
+			assert.ok(near(turned(mixed, [1, 2, 3], 8), turned(a, [1, 2, 3])), 'with itself');
+			const mean = blendMany(rows, { starts: Uint32Array.of(0, 3), items: Uint32Array.of(1, 2, 1) }).data;
+			assert.ok(near(turned(mean, [1, 2, 3]), turned(b, [1, 2, 3])), 'the mean of one and its opposite');
+		})
+	);
+});
+
+test('what is placed by a rotation keeps lengths and angles, by role', () => {
+	fc.assert(
+		fc.property(unit, unit, (turn, own) => {
+			const m = matrix.compose([4, 5, 6], turn, [1, 1, 1]);
+			const rotation = new Float32Array(4);
+			placeInto(column('vec4', 'orientation', Float32Array.from(own)), m, rotation, 0);
+			assert.ok(near(turned(rotation, [1, 2, 3]), turned(turn, turned(own, [1, 2, 3])), 1e-4));
+			const place = new Float32Array(3);
+			placeInto(column('vec3', 'position', Float32Array.of(1, 2, 3)), m, place, 0);
+			assert.ok(
+				near(
+					place,
+					turned(turn, [1, 2, 3]).map((x, k) => x + [4, 5, 6][k]),
+					1e-4
+				)
+			);
+		})
+	);
+});
+
+test('points of copies that are written out are turned with their copies', () => {
+	const { geometry } = evaluateAll(
+		generator([
+			['row-of-points', 'row', { count: 3 }],
+			['ring-of-points', 'ring', { count: 4 }],
+			[
+				'place-copies',
+				'copies',
+				{ rotation: [0, 90, 0], follow: false },
+				{ points: 'row.points', source: 'ring.points' }
+			],
+			['copies-to-mesh', 'out', {}, { copies: 'copies.copies' }]
+		])
+	);
+	const before = geometry('ring').points!.points.columns.get('orientation')!.data;
+	const after = geometry('out').points!.points.columns.get('orientation')!.data;
+	assert.equal(after.length, 3 * before.length);
+	const quarter = [0, Math.SQRT1_2, 0, Math.SQRT1_2];
+	for (let i = 0; i < after.length / 4; i++)
+		assert.ok(
+			near(turned(after, [0, 0, 1], 4 * i), turned(quarter, turned(before, [0, 0, 1], 4 * (i % 4))), 1e-5)
+		);
+});
