@@ -1,9 +1,8 @@
 /** Nodes as text on the clipboard, and back. */
 import { z } from 'zod';
 import { renameInFormula } from '../varying/index.ts';
-import { nodeKinds } from '../nodes/index.ts';
 import { freeShort, mapFormulas } from './build.ts';
-import { fits, inputOf } from './connect.ts';
+import { fits, inputOf, outputOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
 import { VERSION, isFormula, isRange, newDocument, newStream } from './document.ts';
 import { openRaw } from './document-text.ts';
@@ -96,7 +95,7 @@ export function pasteNodes(
 	// Outside may lie another graph than the one that was copied from: a wire stays where what it comes from still fits.
 	const outer = clip.outer.flatMap(({ from, to: [old, name] }): Wire[] => {
 		const to: [string, string] = [ids.get(old)!, name];
-		const output = nodeKinds.get(byId.get(from[0])?.kind ?? '')?.outputs[from[1]];
+		const output = outputOf(byId.get(from[0]), from[1]);
 		const input = inputOf(byId.get(to[0])!, name);
 		const many = input?.kind === 'geometry' && input.many;
 		if (pasted.has(from[0]) || !output || !input || !fits(output.kind, input).fits) return [];

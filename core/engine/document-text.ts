@@ -2,12 +2,15 @@
 import { z } from 'zod';
 import { NodeError } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { fits, inputOf } from './connect.ts';
+import { withPorts } from './bodies.ts';
+import { fits, inputOf, outputOf } from './connect.ts';
 import { withNewBackground, withNewNames } from './migrate.ts';
-import type { GeneratorDocument, GraphNode, Setting, Wire } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import {
 	FORMAT,
+	MOST_BODIES,
 	VERSION,
+	bodyId,
 	documentSchema,
 	lightSchema,
 	nameSchema,
@@ -130,31 +133,17 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 			return [];
 		});
 	};
-	const main = ((raw.graphs as Record<string, unknown> | undefined)?.main ?? {}) as Record<string, unknown>;
-	const nodes = (Array.isArray(main.nodes) ? main.nodes : []).slice(0, 5000).flatMap((row: unknown, i) => {
-		const parsed = nodeSchema.safeParse(row);
-		if (parsed.success) return [parsed.data];
-		// Settings are tried one by one, so that one bad number does not cost the node.
-		const given = (row ?? {}) as Record<string, unknown>;
-		const settings: Record<string, Setting> = {};
-		const entries =
-			typeof given.settings === 'object' && given.settings ? Object.entries(given.settings) : [];
-		const label = typeof given.short === 'string' ? given.short : `number ${i + 1}`;
-		for (const [key, value] of entries) {
-			const one = settingSchema.safeParse(value);
-			if (one.success) settings[key] = one.data;
-			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
-		}
-		const again = nodeSchema.safeParse({
-			...given,
-			settings,
-			at: Array.isArray(given.at) ? given.at : [i * 40, i * 40],
-			stream: given.stream ?? newStream()
-		});
-		if (again.success) return [again.data];
-		leftOut.push(`Node ${label} was left out: ${firstIssue(again.error)}.`);
-		return [];
-	});
+	const graphs = isRaw(raw.graphs) ? raw.graphs : {};
+	const graphOf = (id: string): Graph => {
+		const from = isRaw(graphs[id]) ? graphs[id] : {};
+		return {
+			...(id !== 'main' && typeof from.name === 'string' && { name: from.name.slice(0, 200) }),
+			nodes: nodesFrom(from.nodes, leftOut),
+			wires: rows(wireSchema, from.wires, (_, i) => `Wire ${i + 1}`),
+			notes: rows(noteSchema, from.notes, (_, i) => `Note ${i + 1}`)
+		};
+	};
+	const bodies = Object.keys(graphs).filter((id) => id !== 'main' && bodyId.safeParse(id).success);
 	const document: GeneratorDocument = {
 		...fresh,
 		name: take(nameSchema, raw.name, 'The name', fresh.name),
@@ -162,14 +151,39 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		assets: take(documentSchema.shape.assets, raw.assets, 'The list of assets', {}),
 		view: take(viewSchema, raw.view, 'What is shown in the View', fresh.view),
 		graphs: {
-			main: {
-				nodes,
-				wires: rows(wireSchema, main.wires, (_, i) => `Wire ${i + 1}`),
-				notes: rows(noteSchema, main.notes, (_, i) => `Note ${i + 1}`)
-			}
+			main: graphOf('main'),
+			...Object.fromEntries(bodies.slice(0, MOST_BODIES).map((id) => [id, graphOf(id)]))
 		}
 	};
 	return mend(document, leftOut);
+}
+
+const isRaw = (value: unknown): value is Record<string, unknown> =>
+	typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** What is sound of a list of nodes: settings are tried one by one, so that one bad number does not cost the node. */
+function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
+	return (Array.isArray(given) ? given : []).slice(0, 5000).flatMap((row: unknown, i) => {
+		const parsed = nodeSchema.safeParse(row);
+		if (parsed.success) return [parsed.data];
+		const from = isRaw(row) ? row : {};
+		const settings: Record<string, Setting> = {};
+		const label = typeof from.short === 'string' ? from.short : `number ${i + 1}`;
+		for (const [key, value] of Object.entries(isRaw(from.settings) ? from.settings : {})) {
+			const one = settingSchema.safeParse(value);
+			if (one.success) settings[key] = one.data;
+			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
+		}
+		const again = nodeSchema.safeParse({
+			...from,
+			settings,
+			at: Array.isArray(from.at) ? from.at : [i * 40, i * 40],
+			stream: from.stream ?? newStream()
+		});
+		if (again.success) return [again.data];
+		leftOut.push(`Node ${label} was left out: ${firstIssue(again.error)}.`);
+		return [];
+	});
 }
 
 const firstIssue = (error: z.ZodError): string => {
@@ -179,36 +193,24 @@ const firstIssue = (error: z.ZodError): string => {
 
 /** Takes out what refers to nothing, and makes names unique. */
 function mend(document: GeneratorDocument, leftOut: string[]): Opened {
-	const ids = new Set<string>();
-	const shorts = new Set<string>();
-	const graph = document.graphs.main;
-	const nodes: GraphNode[] = [];
-	for (const node of graph.nodes) {
-		const kind = nodeKinds.get(node.kind);
-		if (!kind) {
-			leftOut.push(`Node ${node.short} was left out: there is no kind of node “${node.kind.slice(0, 60)}”.`);
-			continue;
-		}
-		if (ids.has(node.id)) {
-			leftOut.push(`Node ${node.short} was left out: another has the same id.`);
-			continue;
-		}
-		ids.add(node.id);
-		let short = node.short;
-		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
-		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
-		shorts.add(short);
-		if (node.version > kind.version)
-			leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
-		nodes.push(short === node.short ? node : { ...node, short });
-	}
-	const wires = soundWires(graph.wires, nodes, leftOut);
+	const mapGraphs = (of: GeneratorDocument, make: (graph: Graph) => Graph): GeneratorDocument => ({
+		...of,
+		graphs: Object.fromEntries(
+			Object.entries(of.graphs).map(([id, graph]) => [id, make(graph)])
+		) as GeneratorDocument['graphs']
+	});
+	const named = mapGraphs(document, (graph) => ({ ...graph, nodes: soundNodes(graph.nodes, leftOut) }));
+	// What goes in and out of a subgraph is known only when all bodies are read; wires are looked at after that.
+	const mended = mapGraphs(withPorts(named), (graph) => ({
+		...graph,
+		wires: soundWires(graph.wires, graph.nodes, leftOut)
+	}));
+	const ids = new Set(mended.graphs.main.nodes.map(({ id }) => id));
 	const present = (list: string[]) => list.filter((one) => ids.has(one));
 	const { heat, ...rest } = document.view;
 	return {
 		document: {
-			...document,
-			graphs: { main: { ...graph, nodes, wires } },
+			...mended,
 			view: {
 				...rest,
 				...(heat && ids.has(heat[0]) && { heat }),
@@ -220,6 +222,31 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 	};
 }
 
+/** The nodes of kinds that there are, each with an id and a name of its own. */
+function soundNodes(nodes: readonly GraphNode[], leftOut: string[]): GraphNode[] {
+	const ids = new Set<string>();
+	const shorts = new Set<string>();
+	return nodes.flatMap((node) => {
+		const kind = nodeKinds.get(node.kind);
+		if (!kind) {
+			leftOut.push(`Node ${node.short} was left out: there is no kind of node “${node.kind.slice(0, 60)}”.`);
+			return [];
+		}
+		if (ids.has(node.id)) {
+			leftOut.push(`Node ${node.short} was left out: another has the same id.`);
+			return [];
+		}
+		ids.add(node.id);
+		let short = node.short;
+		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
+		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
+		shorts.add(short);
+		if (node.version > kind.version)
+			leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
+		return [short === node.short ? node : { ...node, short }];
+	});
+}
+
 /** The wires whose ends are there and fit, one for an input that takes one. */
 function soundWires(wires: readonly Wire[], nodes: readonly GraphNode[], leftOut: string[]): Wire[] {
 	const byId = new Map(nodes.map((node) => [node.id, node]));
@@ -227,8 +254,7 @@ function soundWires(wires: readonly Wire[], nodes: readonly GraphNode[], leftOut
 	return wires.filter(({ from, to }) => {
 		const source = byId.get(from[0]),
 			target = byId.get(to[0]);
-		const { outputs } = (source && nodeKinds.get(source.kind)) ?? { outputs: {} };
-		const output = Object.hasOwn(outputs, from[1]) ? outputs[from[1]] : undefined;
+		const output = outputOf(source, from[1]);
 		const input = target && inputOf(target, to[1]);
 		const wrong = (why: string): false => {
 			leftOut.push(`A wire to ${target?.short ?? 'a node'} (${to[1].slice(0, 40)}) was left out: ${why}`);

@@ -102,6 +102,10 @@ export const noteSchema = z.object({
 	text: z.string().max(5000),
 	width: finite.optional()
 });
+/** The id of a body: it begins with a letter, so that it is never a name such as __proto__. */
+export const bodyId = z.string().regex(/^[A-Za-z][A-Za-z0-9_-]{0,39}$/);
+export const MOST_BODIES = 1000;
+
 export const graphSchema = z.object({
 	/** The name of a body. */
 	name: nameSchema.optional(),
@@ -145,7 +149,15 @@ export const documentSchema = z.object({
 	dials: z.array(z.unknown()).max(0).default([]),
 	slots: z.array(z.unknown()).max(0).default([]),
 	/** The main graph, and bodies by id. */
-	graphs: z.object({ main: graphSchema }).catchall(graphSchema),
+	graphs: z
+		.object({ main: graphSchema })
+		.catchall(graphSchema)
+		.refine(
+			(graphs) =>
+				Object.keys(graphs).length <= MOST_BODIES + 1 &&
+				Object.keys(graphs).every((id) => bodyId.safeParse(id).success),
+			'the ids of subgraphs are letters, digits, _ and -'
+		),
 	ties: z.array(z.unknown()).max(0).default([]),
 	presets: z.array(z.unknown()).max(0).default([]),
 	kept: z.array(z.unknown()).max(0).default([]),

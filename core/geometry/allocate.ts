@@ -59,6 +59,20 @@ export function copyOf<Data extends Float32Array | Float64Array | Int32Array | U
 	return copy as Data;
 }
 
+const PIECE = 1 << 20;
+
+/** Copies an array into another, a piece at a time, so that long ones can be stopped. */
+export function setInPieces(
+	target: Float32Array | Int32Array | Uint32Array | Uint8Array,
+	source: Float32Array | Int32Array | Uint32Array | Uint8Array,
+	at = 0
+): void {
+	for (let i = 0; i < source.length; i += PIECE) {
+		ownerIfAny()?.poll();
+		target.set(source.subarray(i, i + PIECE), at + i);
+	}
+}
+
 /** Bytes as people read them. */
 export function formatBytes(bytes: number): string {
 	if (bytes < 1e3) return `${Math.round(bytes)} bytes`;

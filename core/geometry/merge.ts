@@ -1,6 +1,6 @@
 /** Several geometries as one: tables one after another, materials without doubles, ids salted by their input. */
 import { mix } from '../math/index.ts';
-import { allocate, pollAt, scratch } from './allocate.ts';
+import { allocate, pollAt, setInPieces, scratch } from './allocate.ts';
 import type { Curves, Geometry, Instances, Kind, Material, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData, column, withColumns } from './table.ts';
@@ -196,7 +196,7 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 		for (const { table } of parts) {
 			const own = table.columns.get(name);
 			if (own && has(table)) {
-				data.set(own.data, row * width);
+				setInPieces(data, own.data, row * width);
 				if (own.words) {
 					const base = words.length;
 					words.push(...own.words);

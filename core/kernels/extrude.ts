@@ -5,6 +5,7 @@ import type { Mesh } from '../geometry/index.ts';
 import { trianglesOfRegion } from './fill.ts';
 import type { Region } from './fill.ts';
 import { MeshBuilder } from './mesh-builder.ts';
+import { loopsOf } from './triangulate.ts';
 
 /** The axes of a plane: for both of its directions the axis and its sign (see `planeOf`), and where it lies. */
 export type Plane = readonly [number, number, number, number];
@@ -69,23 +70,42 @@ export function extrudeRegions(
 			continue;
 		}
 		const layers = rings.map(([inset, off]) =>
-			loops.map((loop) => {
-				const moved = insetLoop(loop, inset);
-				return Array.from({ length: loop.length / 2 }, (_, i) =>
-					builder.point(...at(moved[2 * i], moved[2 * i + 1], off))
-				);
-			})
+			addRing(
+				builder,
+				loops.map((loop) => insetLoop(loop, inset)),
+				at,
+				off
+			)
 		);
 		for (let r = 0; r + 1 < layers.length; r++) {
-			pollAt(r);
-			loops.forEach((loop, l) =>
-				addWall(builder, loop, layers[r][l], layers[r + 1][l], rings[r][1] - low, rings[r + 1][1] - low)
-			);
+			let below = layers[r],
+				above = layers[r + 1];
+			for (const loop of loops) {
+				addWall(builder, loop, below, above, rings[r][1] - low, rings[r + 1][1] - low);
+				below += loop.length / 2;
+				above += loop.length / 2;
+			}
 		}
-		addFaces(builder, region, loops, layers[0].flat(), true);
-		addFaces(builder, region, loops, layers[layers.length - 1].flat(), false);
+		addFaces(builder, region, loops, layers[0], true);
+		addFaces(builder, region, loops, layers[layers.length - 1], false);
 	}
 	return builder.mesh();
+}
+
+/** The points of all loops at one height, one after another. Gives the first of them. */
+function addRing(
+	builder: MeshBuilder,
+	loops: readonly Float64Array[],
+	at: ReturnType<typeof lift>,
+	off: number
+): number {
+	let first = -1;
+	for (const loop of loops)
+		for (let i = 0; i < loop.length; i += 2) {
+			const point = builder.point(...at(loop[i], loop[i + 1], off));
+			if (first < 0) first = point;
+		}
+	return first;
 }
 
 /** One ring of a chamfer: flat for one step, a quarter circle for more. */
@@ -95,23 +115,24 @@ function chamferStep(taken: number, t: number, steps: number, from: number, way:
 	return [taken * (1 - sin(angle)), from + way * taken * (1 - cos(angle))];
 }
 
+/** Quads between a loop and the same loop at another height; `below` and `above` are their first points. */
 function addWall(
 	builder: MeshBuilder,
 	loop: Float64Array,
-	below: number[],
-	above: number[],
+	below: number,
+	above: number,
 	v: number,
 	w: number
 ): void {
 	let u = 0;
-	for (let i = 0, n = below.length; i < n; i++) {
+	for (let i = 0, n = loop.length / 2; i < n; i++) {
 		pollAt(i);
 		const j = (i + 1) % n;
 		const x = loop[2 * j] - loop[2 * i],
 			y = loop[2 * j + 1] - loop[2 * i + 1];
 		const next = u + Math.sqrt(x * x + y * y);
 		builder.face(
-			[below[i], below[j], above[j], above[i]],
+			[below + i, below + j, above + j, above + i],
 			[
 				[u, v],
 				[next, v],
@@ -131,20 +152,18 @@ function addCap(
 	off: number,
 	back: boolean
 ): void {
-	const points = loops.flatMap((loop) =>
-		Array.from({ length: loop.length / 2 }, (_, i) => builder.point(...at(loop[2 * i], loop[2 * i + 1], off)))
-	);
-	addFaces(builder, region, loops, points, back);
+	addFaces(builder, region, loops, addRing(builder, loops, at, off), back);
 }
 
+/** A region as triangles over points that stand one after another from `first` on. */
 function addFaces(
 	builder: MeshBuilder,
 	region: Region,
 	loops: readonly Float64Array[],
-	points: number[],
+	first: number,
 	back: boolean
 ): void {
-	const flat = loops.flatMap((loop) => [...loop]);
+	const flat = loopsOf(loops).places;
 	const cut = trianglesOfRegion(region);
 	for (let t = 0; t < cut.length; t += 3) {
 		pollAt(t);
@@ -154,7 +173,7 @@ function addFaces(
 			(flat[2 * rows[2]] - flat[2 * rows[0]]) * (flat[2 * rows[1] + 1] - flat[2 * rows[0] + 1]);
 		if (area > 0 === back) rows.reverse();
 		builder.face(
-			rows.map((row) => points[row]),
+			rows.map((row) => first + row),
 			rows.map((row): [number, number] => [back ? -flat[2 * row] : flat[2 * row], flat[2 * row + 1]])
 		);
 	}

@@ -3,6 +3,7 @@ import { pollAt } from '../geometry/index.ts';
 import earcut from 'earcut';
 import type { Section } from './section.ts';
 import { areaOfSection, turnedRound } from './section.ts';
+import { loopsOf, triangulate } from './triangulate.ts';
 
 /** An outline with the holes that lie directly in it. Outlines are counter-clockwise, holes clockwise. */
 export interface Region {
@@ -15,43 +16,90 @@ export function regionsOf(sections: readonly Section[]): Region[] {
 	const loops = sections
 		.filter((one) => one.closed && one.points.length >= 6 && areaOfSection(one.points) !== 0)
 		.map(({ points }) => points);
-	const depth = loops.map((loop, i) => loops.filter((other, j) => j !== i && contains(other, loop)).length);
+	const around = loopsAround(loops);
 	const regions = new Map<number, Region>();
 	loops.forEach((loop, i) => {
-		if (depth[i] % 2 === 0)
+		if (around[i].length % 2 === 0)
 			regions.set(i, { outline: areaOfSection(loop) < 0 ? turnedRound(loop) : loop, holes: [] });
 	});
 	loops.forEach((loop, i) => {
-		if (depth[i] % 2 === 0) return;
+		if (around[i].length % 2 === 0) return;
 		// Of the outlines around a hole the innermost owns it.
-		let owner = -1;
-		for (const [j] of regions)
-			if (contains(loops[j], loop) && (owner < 0 || depth[j] > depth[owner])) owner = j;
+		const owner = around[i]
+			.filter((j) => regions.has(j))
+			.reduce((best, j) => (best < 0 || around[j].length > around[best].length ? j : best), -1);
 		if (owner >= 0) regions.get(owner)!.holes.push(areaOfSection(loop) > 0 ? turnedRound(loop) : loop);
 	});
 	return [...regions.values()];
 }
 
-/** Whether a loop lies in another: by a place just inside the loop's first edge, so that shared points do not confuse. */
+interface Box {
+	lowX: number;
+	highX: number;
+	lowY: number;
+	highY: number;
+}
+
+function boxOf(loop: Float64Array): Box {
+	const box = { lowX: Infinity, highX: -Infinity, lowY: Infinity, highY: -Infinity };
+	for (let i = 0; i < loop.length; i += 2) {
+		pollAt(i);
+		box.lowX = Math.min(box.lowX, loop[i]);
+		box.highX = Math.max(box.highX, loop[i]);
+		box.lowY = Math.min(box.lowY, loop[i + 1]);
+		box.highY = Math.max(box.highY, loop[i + 1]);
+	}
+	return box;
+}
+
+/**
+ * For each loop the others in which it lies. Swept from left to right: only loops whose boxes hold its own are asked, so
+ * that many small ones beside one another cost little.
+ */
+function loopsAround(loops: readonly Float64Array[]): number[][] {
+	const boxes = loops.map(boxOf);
+	const areas = loops.map((loop) => Math.abs(areaOfSection(loop)));
+	const order = loops.map((_, i) => i).sort((a, b) => boxes[a].lowX - boxes[b].lowX || areas[b] - areas[a]);
+	const around: number[][] = loops.map(() => []);
+	let open: number[] = [];
+	for (const [at, i] of order.entries()) {
+		pollAt(at);
+		open = open.filter((j) => boxes[j].highX >= boxes[i].lowX);
+		for (const j of open)
+			if (holds(boxes[j], boxes[i]) && areas[j] > areas[i] && contains(loops[j], loops[i])) around[i].push(j);
+		open.push(i);
+		around[i].sort((a, b) => a - b);
+	}
+	return around;
+}
+
+const holds = (outer: Box, inner: Box): boolean =>
+	outer.lowX <= inner.lowX &&
+	outer.highX >= inner.highX &&
+	outer.lowY <= inner.lowY &&
+	outer.highY >= inner.highY;
+
+/** Whether a loop lies in another: by a place in the middle of its first edge, so that shared points do not confuse. */
 function contains(outer: Float64Array, inner: Float64Array): boolean {
 	const x = (inner[0] + inner[2]) / 2,
 		y = (inner[1] + inner[3]) / 2;
 	let inside = false;
 	for (let i = 0, j = outer.length - 2; i < outer.length; j = i, i += 2) {
 		pollAt(i);
-		const [ax, ay, bx, by] = [outer[i], outer[i + 1], outer[j], outer[j + 1]];
+		const ax = outer[i],
+			ay = outer[i + 1],
+			bx = outer[j],
+			by = outer[j + 1];
 		if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
 	}
-	return inside && Math.abs(areaOfSection(outer)) > Math.abs(areaOfSection(inner));
+	return inside;
 }
 
-/** A region as triangles over its points, outline first, then holes: three numbers each. */
-export function trianglesOfRegion({ outline, holes }: Region): number[] {
-	const flat = [...outline];
-	const starts: number[] = [];
-	for (const hole of holes) {
-		starts.push(flat.length / 2);
-		flat.push(...hole);
-	}
-	return earcut(flat, starts, 2);
+/**
+ * A region as triangles over its points, outline first, then holes: three numbers each. Every point is a corner of one, also
+ * those on straight sides; only where outlines cross, or touch in the midst of a side, are some left out.
+ */
+export function trianglesOfRegion({ outline, holes }: Region): ArrayLike<number> {
+	const loops = loopsOf([outline, ...holes]);
+	return triangulate(loops) ?? earcut(loops.places, [...loops.starts.subarray(1, -1)], 2);
 }

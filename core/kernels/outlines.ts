@@ -1,12 +1,15 @@
 /** Flat outlines combined and offset, by the library that the trade uses for it; its numbers are whole millionths of a metre. */
 import { ClipType, EndType, FillRule, JoinType, booleanOpD, inflatePathsD } from 'clipper2-ts';
-import { allocate, makeCurves, pollAt } from '../geometry/index.ts';
+import { allocate, makeCurves, poll, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import type { Plane } from './extrude.ts';
 import type { Section } from './section.ts';
+import { areaOfSection } from './section.ts';
 
 /** Digits after the point that the library keeps. */
 const PRECISION = 6;
+/** Metres by which it moves a point at most. */
+const ROUNDING = 1e-6;
 
 type Paths = { x: number; y: number }[][];
 
@@ -33,7 +36,25 @@ export function combineOutlines(
 	second: readonly Section[],
 	how: Combination
 ): Section[] {
-	return sectionsFrom(booleanOpD(CLIPS[how], pathsOf(first), pathsOf(second), FillRule.EvenOdd, PRECISION));
+	const [one, two] = [first.filter(hasInside), second.filter(hasInside)];
+	poll();
+	return sectionsFrom(booleanOpD(CLIPS[how], pathsOf(one), pathsOf(two), FillRule.EvenOdd, PRECISION));
+}
+
+/**
+ * Whether an outline encloses more than the library’s rounding could make of nothing. One that is seen edge-on is a line
+ * that runs there and back: it encloses nothing, and thousands of crossings with itself would be all that is found.
+ */
+export function hasInside({ points }: Section): boolean {
+	let around = 0;
+	for (let i = 0; i < points.length; i += 2) {
+		pollAt(i);
+		const j = (i + 2) % points.length;
+		const x = points[j] - points[i],
+			y = points[j + 1] - points[i + 1];
+		around += Math.sqrt(x * x + y * y);
+	}
+	return Math.abs(areaOfSection(points)) > around * ROUNDING;
 }
 
 /** Outlines that may cross themselves and one another as simple ones, by either of SVG’s fill rules. */

@@ -1,5 +1,5 @@
 import { EMPTY } from '../geometry/index.ts';
-import { combineOutlines as combine, curvesFromSections } from '../kernels/outlines.ts';
+import { combineOutlines as combine, curvesFromSections, hasInside } from '../kernels/outlines.ts';
 import type { Combination } from '../kernels/outlines.ts';
 import { heightOf, planeOf, sectionsOf } from '../kernels/section.ts';
 import { choice, defineNode, geometry, output } from './define.ts';
@@ -34,7 +34,13 @@ export const combineOutlines = defineNode({
 			context.warn('The two lie in different planes; the second is seen from its own.');
 		const closed = (curves: NonNullable<typeof first.curves>) =>
 			sectionsOf(curves).filter((one) => one.closed);
-		const made = combine(closed(first.curves!), closed(second.curves!), operation as Combination);
+		const [one, two] = [closed(first.curves!), closed(second.curves!)];
+		const flat = [...one, ...two].filter((section) => !hasInside(section)).length;
+		if (flat)
+			context.warn(
+				`${flat === 1 ? 'One outline encloses' : `${flat} outlines enclose`} nothing, as one that is seen edge-on; ${flat === 1 ? 'it was' : 'they were'} left out.`
+			);
+		const made = combine(one, two, operation as Combination);
 		if (!made.length) context.warn('Nothing is left.');
 		return {
 			curve: {

@@ -33,6 +33,11 @@ export const cutAtValue = defineNode({
 		geometry: output('geometry', 'Geometry', 'The mesh with its faces cut.'),
 		side: output('value', 'Side', 'Yes on faces above the threshold.')
 	},
+	estimate: ({ geometry }) => ({
+		elements: 2 * (geometry.mesh?.corners.count ?? 0),
+		of: 'corners',
+		lower: 'Use a mesh with fewer faces.'
+	}),
 	run({ geometry, value, threshold }, context) {
 		const values = context.numbers(value, { geometry, part: 'mesh', kind: 'point' });
 		const mesh = geometry.mesh!;

@@ -48,6 +48,11 @@ export const extrude = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The solid.') },
+	estimate: ({ outline, depth, bevel, bevelSegments }) => ({
+		elements: outline.curves!.points.count * (depth === 0 ? 1 : bevel === 0 ? 2 : 2 * (bevelSegments + 1)),
+		of: 'points',
+		lower: 'Lower “Bevel segments”, or use fewer points.'
+	}),
 	run({ outline, fill, depth, bevel, bevelSegments }, context) {
 		const regions = filledRegions(outline.curves!, fill, context.warn);
 		const mesh = extrudeRegions(regions, planeOf(outline.curves!), heightOf(outline.curves!), {

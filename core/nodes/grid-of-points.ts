@@ -103,7 +103,8 @@ export const gridOfPoints = defineNode({
 			layers = allocate('int', n),
 			rows = allocate('int', n);
 		let i = 0;
-		for (let y = 0; y < countY; y++)
+		// Where one of the counts is 0 there is nothing to go through, however large the others are.
+		for (let y = 0; y < (n ? countY : 0); y++)
 			for (let z = 0; z < countZ; z++)
 				for (let x = 0; x < countX; x++, i++) {
 					pollAt(i);

@@ -135,6 +135,15 @@ export const placeCopies = defineNode({
 	},
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with the attributes of their points.') },
 	seeded: true,
+	estimate: ({ points: { mesh, curves, points, copies } }) => ({
+		elements:
+			(mesh?.points.count ?? 0) +
+			(curves?.points.count ?? 0) +
+			(points?.points.count ?? 0) +
+			(copies?.copies.count ?? 0),
+		of: 'copies',
+		lower: 'Use fewer points.'
+	}),
 	run({ points, source, pick, shares, number, rotation, scale, offset, follow, up, forward, seed }, context) {
 		const sources = source.filter((one) => !isEmpty(one));
 		const on = asPoints(points);

@@ -4,6 +4,9 @@ import { rampOf, readRamp, tableOfRamp } from '../varying/index.ts';
 import { defineNode, number, output, ramp } from './define.ts';
 import { facingInput, flatCurveAlong } from './curve-tools.ts';
 
+/** Places that are read from the ramp at once. */
+const BLOCK = 4096;
+
 export const spiral = defineNode({
 	id: 'spiral',
 	version: 1,
@@ -64,7 +67,12 @@ export const spiral = defineNode({
 			t[i] = i / n;
 		}
 		const share = scratch('double', n + 1);
-		readRamp(tableOfRamp(ramp, 1), 1, n + 1, t, [share]);
+		const table = tableOfRamp(ramp, 1);
+		for (let from = 0; from <= n; from += BLOCK) {
+			pollAt(from);
+			const [size, at] = [Math.min(BLOCK, n + 1 - from), t.subarray(from)];
+			readRamp(table, 1, size, at, [share.subarray(from)]);
+		}
 		return {
 			curve: flatCurveAlong(n + 1, facing, false, (i) => {
 				const r = start + (end - start) * share[i];

@@ -5,6 +5,9 @@ import { facingInput } from './curve-tools.ts';
 import { choice, defineNode, number, output, text } from './define.ts';
 import { curvesOf } from './import-svg.ts';
 
+/** Pieces of a letter, about: each has so many points as there are segments. */
+const POINTS_A_LETTER = 30;
+
 export const textOutline = defineNode({
 	id: 'text-outline',
 	version: 1,
@@ -60,6 +63,11 @@ export const textOutline = defineNode({
 		facing: { ...facingInput, default: 'front' }
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
+	estimate: ({ text, segments }) => ({
+		elements: text.length * POINTS_A_LETTER * segments,
+		of: 'points',
+		lower: 'Shorten the text, or lower “Segments”.'
+	}),
 	run({ text, size, spacing, line, align, segments, facing }, context) {
 		const outlines: Outline[] = [];
 		const unknown = new Set<string>();

@@ -1,5 +1,5 @@
 /** What the page and the evaluation worker say to one another. */
-import type { Asset, Bounds, Counts, GeneratorDocument, GraphNode, Note, Wire } from '../index.ts';
+import type { Asset, Bounds, Counts, GeneratorDocument, Graph, GraphNode, Note, Wire } from '../index.ts';
 import type { NodeMessage } from '../engine/result.ts';
 
 /** A document's change: only what is not the same object as before. */
@@ -11,6 +11,8 @@ export interface Patch {
 	order?: string[];
 	wires?: Wire[];
 	notes?: Note[];
+	/** Bodies that are new or changed, whole; null where one is gone. */
+	bodies?: [string, Graph | null][];
 	rest?: Omit<GeneratorDocument, 'graphs'>;
 }
 

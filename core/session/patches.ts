@@ -1,5 +1,5 @@
 /** The worker’s copy of the document follows the page’s by patches: only what changed is sent. */
-import type { GeneratorDocument } from '../index.ts';
+import type { GeneratorDocument, Graph } from '../index.ts';
 import type { Patch } from './messages.ts';
 
 /** What changed between two states of a document. Nodes are compared as objects: a change makes new ones. */
@@ -16,12 +16,35 @@ export function patchBetween(before: GeneratorDocument | null, after: GeneratorD
 			patch.order = b.nodes.map((node) => node.id);
 	}
 	if (a.wires !== b.wires) patch.wires = b.wires;
+	const bodies = changedBodies(before.graphs, after.graphs);
+	if (bodies.length) patch.bodies = bodies;
 	if (before.seed !== after.seed || before.assets !== after.assets) {
 		const { graphs: _graphs, ...rest } = after;
 		void _graphs;
 		patch.rest = rest;
 	}
 	return patch;
+}
+
+type Bodies = Readonly<Record<string, Graph>>;
+
+/** The bodies that are new or changed, and the ids of those that are gone. */
+function changedBodies(
+	before: GeneratorDocument['graphs'],
+	after: GeneratorDocument['graphs']
+): Patch['bodies'] & object {
+	if (before === after) return [];
+	const gone = Object.keys(before).filter((id) => !Object.hasOwn(after, id));
+	const changed = Object.entries(after).filter(([id, graph]) => id !== 'main' && before[id] !== graph);
+	return [...changed, ...gone.map((id): [string, null] => [id, null])];
+}
+
+function withBodies(bodies: Bodies, changes: readonly (readonly [string, Graph | null])[]): Bodies {
+	const out = new Map(Object.entries(bodies));
+	for (const [id, graph] of changes)
+		if (graph) out.set(id, graph);
+		else out.delete(id);
+	return Object.fromEntries(out);
 }
 
 /** The document after a patch. The same objects where nothing changed: the evaluator looks its graph up by identity. */
@@ -37,5 +60,13 @@ export function patched(before: GeneratorDocument | null, patch: Patch): Generat
 	}
 	const graph =
 		nodes === main.nodes && !patch.wires ? main : { ...main, nodes, wires: patch.wires ?? main.wires };
-	return { ...before, ...patch.rest, graphs: { main: graph } };
+	const { main: _main, ...others } = before.graphs;
+	void _main;
+	const kept = patch.bodies ? withBodies(others, patch.bodies) : others;
+	// The same object where nothing changed: what is known of all bodies is kept with it.
+	const graphs =
+		graph === main && kept === others
+			? before.graphs
+			: ({ ...kept, main: graph } as GeneratorDocument['graphs']);
+	return { ...before, ...patch.rest, graphs };
 }

@@ -11,6 +11,7 @@ import {
 	openRaw,
 	pasteNodes,
 	resultNode,
+	withGraph,
 	withInserted,
 	withKind,
 	withMended,
@@ -48,6 +49,8 @@ export class Editor {
 	drawer = $state<'ramps' | 'order' | null>(null);
 	/** The ramp that the drawer edits: node and setting. */
 	rampOpen = $state<string | null>(null);
+	/** Which of the document’s graphs is edited. */
+	readonly graphId: string = 'main';
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 
@@ -74,7 +77,7 @@ export class Editor {
 		return this.history.current;
 	}
 	get graph(): Graph {
-		return this.document.graphs.main;
+		return this.document.graphs[this.graphId] ?? this.document.graphs.main;
 	}
 	/** The one selected node, where it is one. */
 	get active(): GraphNode | null {
@@ -146,14 +149,7 @@ export class Editor {
 	}
 
 	changeGraph(label: string, make: (graph: Graph) => Graph, gesture: string | null = null): boolean {
-		return this.change(
-			label,
-			(document) => {
-				const main = make(document.graphs.main);
-				return main === document.graphs.main ? document : { ...document, graphs: { main } };
-			},
-			gesture
-		);
+		return this.change(label, (document) => withGraph(document, this.graphId, make), gesture);
 	}
 
 	#changed(): void {
@@ -319,10 +315,10 @@ export class Editor {
 		}
 		let made: string[] = [];
 		this.change(`Paste ${clip.nodes.length}`, (document) => {
-			const { graph, ids } = pasteNodes(document.graphs.main, clip, offset);
+			const { graph, ids } = pasteNodes(document.graphs[this.graphId], clip, offset);
 			made = ids;
 			const known = Object.keys(assets).length ? { ...document.assets, ...assets } : document.assets;
-			return { ...document, assets: known, graphs: { main: graph } };
+			return withGraph({ ...document, assets: known }, this.graphId, () => graph);
 		});
 		if (made.length) this.select(made);
 	}
@@ -422,19 +418,16 @@ export class Editor {
 		const made = node ? null : newNode(this.graph, kind, at, settings);
 		const id = node ?? made!.id;
 		this.change(`Import ${file.name}`, (document) => {
-			let graph = made
-				? { ...document.graphs.main, nodes: [...document.graphs.main.nodes, made] }
-				: document.graphs.main;
-			for (const [name, value] of Object.entries({ ...settings, [setting]: hash }))
-				graph = withSetting(graph, id, name, value);
-			return {
-				...document,
-				assets: {
-					...document.assets,
-					[hash]: { name: file.name.slice(0, 200), bytes: bytes.length }
-				},
-				graphs: { main: graph }
+			const assets = {
+				...document.assets,
+				[hash]: { name: file.name.slice(0, 200), bytes: bytes.length }
 			};
+			return withGraph({ ...document, assets }, this.graphId, (graph) =>
+				Object.entries({ ...settings, [setting]: hash }).reduce(
+					(changed, [name, value]) => withSetting(changed, id, name, value),
+					made ? { ...graph, nodes: [...graph.nodes, made] } : graph
+				)
+			);
 		});
 		this.select([id]);
 		return { node: id, unit: settings.unit ?? 'm' };
