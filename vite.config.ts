@@ -1,6 +1,8 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vite';
+import type { Plugin } from 'vite';
+import { bundleCli } from './scripts/bundle-cli.mjs';
 
 // With these a page may use shared memory, so that columns reach it uncopied.
 const headers = {
@@ -8,8 +10,16 @@ const headers = {
 	'Cross-Origin-Embedder-Policy': 'require-corp'
 };
 
+/** The command line is bundled beside the application, once the adapter has cleared its folder. */
+const commandLine: Plugin = {
+	name: 'command-line',
+	apply: 'build',
+	enforce: 'post',
+	closeBundle: { order: 'post', sequential: true, handler: async () => void (await bundleCli()) }
+};
+
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit()],
+	plugins: [tailwindcss(), sveltekit(), commandLine],
 	worker: { format: 'es' },
 	server: { headers },
 	preview: { headers },

@@ -24,8 +24,12 @@ if (wants('types')) {
 	runPackage('svelte-check', ['--tsconfig', './tsconfig.json', '--fail-on-warnings']);
 }
 if (wants('lint')) runPackage('eslint', ['.']);
-if (wants('unit'))
+if (wants('unit')) {
+	// The command line is tested as it is installed: bundled.
+	const { bundleCli } = await import('./bundle-cli.mjs');
+	await bundleCli();
 	run(process.execPath, ['--import', 'tsx', '--test', ...['core', 'cli', 'src'].flatMap(testsIn)]);
+}
 if (wants('interface')) {
 	runPackage('vite', ['build', '--logLevel', 'warn']);
 	runPackage('@playwright/test', ['test'], 'playwright');

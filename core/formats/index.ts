@@ -1,4 +1,5 @@
 export * from './read-mesh.ts';
+export type { MeshRead } from './mesh-read.ts';
 export { readObj, writeObj } from './obj.ts';
 export { readPly } from './ply.ts';
 export { readStl } from './stl.ts';

@@ -3,7 +3,7 @@ import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry, Material } from '../geometry/index.ts';
 import { affineAt, expand, floats, matrix, pollAt } from '../geometry/index.ts';
 import { Growing, geometryFrom } from './polygons.ts';
-import type { MeshRead } from './read-mesh.ts';
+import type { MeshRead } from './mesh-read.ts';
 
 /** Reads an OBJ. Throws NodeError with the line at fault. */
 export function readObj(bytes: Uint8Array, name: string): MeshRead {

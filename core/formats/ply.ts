@@ -2,7 +2,7 @@
 import { pollAt } from '../geometry/index.ts';
 import { NodeError, formatCount } from '../math/index.ts';
 import { Growing, MOST_IN_FILE, geometryFrom, toLinear } from './polygons.ts';
-import type { MeshRead } from './read-mesh.ts';
+import type { MeshRead } from './mesh-read.ts';
 
 interface Property {
 	name: string;

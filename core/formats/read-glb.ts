@@ -5,7 +5,7 @@ import { geometryOf, matrix, mergeGeometries, transformGeometry, pollAt } from '
 import type { Gltf } from './glb-parts.ts';
 import { AccessorReader, chunksOf, gltfSchema } from './glb-parts.ts';
 import { MOST_IN_FILE, geometryFrom } from './polygons.ts';
-import type { MeshRead } from './read-mesh.ts';
+import type { MeshRead } from './mesh-read.ts';
 
 /** The extensions that change nothing about meshes, or that are read. */
 const HARMLESS = new Set([

@@ -4,14 +4,9 @@ import type { Geometry } from '../geometry/index.ts';
 import { boundsOf, derive, formatBytes } from '../geometry/index.ts';
 import { readGlb } from './read-glb.ts';
 import { readObj } from './obj.ts';
+import type { MeshRead } from './mesh-read.ts';
 import { readPly } from './ply.ts';
 import { readStl } from './stl.ts';
-
-/** A mesh that was read, with what could not be. */
-export interface MeshRead {
-	geometry: Geometry;
-	warnings: string[];
-}
 
 /** The largest file that is read. */
 export const LARGEST_FILE = 256_000_000;

@@ -2,7 +2,7 @@
 import { pollAt } from '../geometry/index.ts';
 import { NodeError, formatCount, scramble } from '../math/index.ts';
 import { Growing, geometryFrom } from './polygons.ts';
-import type { MeshRead } from './read-mesh.ts';
+import type { MeshRead } from './mesh-read.ts';
 
 /** Reads an STL. Throws NodeError with the place at fault. */
 export function readStl(bytes: Uint8Array, name: string): MeshRead {

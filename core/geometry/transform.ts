@@ -1,5 +1,5 @@
 /** A geometry moved by an affine map: each column by its role. */
-import { allocate, pollAt, scratch } from './allocate.ts';
+import { allocate, copyOf, pollAt, scratch } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import type { Affine } from './matrix.ts';
 import { affineOfCopy, decompose, determinant, identity, product } from './matrix.ts';
@@ -53,7 +53,7 @@ export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geom
 	const columns = new Map<string, Column>();
 	for (const [name, source] of mesh.corners.columns) {
 		const width = source.data.length / Math.max(1, mesh.corners.count);
-		const data = source.data.slice();
+		const data = copyOf(source.data);
 		for (let c = 0; c < order.length; c++) {
 			pollAt(c);
 			for (let k = 0; k < width; k++) data[c * width + k] = source.data[order[c] * width + k];

@@ -30,7 +30,7 @@ function joinedPlainly(lines: readonly (readonly Place[])[], distance: number, b
 	const out: { places: string[]; closed: boolean }[] = [];
 	for (const seed of lines.keys()) {
 		if (!free.delete(seed)) continue;
-		let chain = [...lines[seed]];
+		const chain = [...lines[seed]];
 		for (let way = 0; way < 2; way++) {
 			for (;;) {
 				const end = chain[chain.length - 1];

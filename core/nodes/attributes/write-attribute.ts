@@ -1,0 +1,116 @@
+import { NodeError } from '../../math/index.ts';
+import type { Column, ColumnType, Kind, Role } from '../../geometry/index.ts';
+import {
+	allocate,
+	checkAttributeName,
+	column,
+	tablesOf,
+	withColumns,
+	withTable
+} from '../../geometry/index.ts';
+import { elementsOf, run, typeOn } from '../../varying/index.ts';
+import { choice, defineNode, geometry, output, text, value } from '../define.ts';
+
+const RESERVED = new Set(['index', 'count', 'id']);
+
+export const writeAttribute = defineNode({
+	id: 'write-attribute',
+	version: 1,
+	name: 'Write attribute',
+	family: 'attributes',
+	words: ['store', 'vertex colour', 'custom data', 'paint'],
+	help: 'Stores a value on every element under a name. Formulas further on read it by that name, and exports can carry it.',
+	renamed: [{ before: 2, id: 'set-attribute', inputs: { on: 'elements' } }],
+	inputs: {
+		geometry: geometry({ label: 'Geometry', help: 'What gets the attribute.', needs: 'anything' }),
+		elements: choice({
+			label: 'Elements',
+			help: 'The kind of element that holds it.',
+			default: 'point',
+			options: [
+				{ id: 'whole', label: 'Whole geometry' },
+				{ id: 'copy', label: 'Copies' },
+				{ id: 'curve', label: 'Curves' },
+				{ id: 'face', label: 'Faces' },
+				{ id: 'edge', label: 'Edges' },
+				{ id: 'point', label: 'Points' },
+				{ id: 'corner', label: 'Corners' }
+			]
+		}),
+		name: text({ label: 'Name', help: 'What formulas call it.', default: 'value', attribute: true }),
+		type: choice({
+			label: 'Type',
+			help: 'What it holds. By value takes what arrives.',
+			default: 'auto',
+			options: [
+				{ id: 'auto', label: 'By value' },
+				{ id: 'float', label: 'Number' },
+				{ id: 'int', label: 'Whole number' },
+				{ id: 'bool', label: 'Yes or no' },
+				{ id: 'vec3', label: 'Vector' },
+				{ id: 'colour', label: 'Colour' }
+			]
+		}),
+		value: value({
+			label: 'Value',
+			help: 'A number, a random range, a formula, or a wire.',
+			default: 1,
+			varies: 'point'
+		})
+	},
+	outputs: { geometry: output('geometry', 'Geometry', 'The same with its attribute.') },
+	run({ geometry, elements, name, type, value }, context) {
+		checkAttributeName(name, 'name');
+		if (RESERVED.has(name))
+			throw new NodeError(`“${name}” is always there and cannot be set. Choose another name.`, {
+				input: 'name'
+			});
+		const kind = elements as Kind;
+		const tables = tablesOf(geometry, kind);
+		if (!tables.length) context.warn(`There are no ${NAMES[elements]} here, so nothing was set.`);
+		let out = geometry;
+		for (const { part, table } of tables) {
+			const elements = elementsOf(geometry, part, kind);
+			const isVector =
+				type === 'vec3' || type === 'colour' || (type === 'auto' && typeOn(value, elements) === 'vector');
+			const columnType: ColumnType = isVector
+				? 'vec3'
+				: type === 'int' || type === 'bool'
+					? type
+					: typeOn(value, elements) === 'yesno' && type === 'auto'
+						? 'bool'
+						: 'float';
+			const data = allocate(
+				columnType === 'int' ? 'int' : columnType === 'bool' ? 'byte' : 'float',
+				elements.count * (isVector ? 3 : 1)
+			);
+			run(value, elements, isVector ? 3 : 1, data, { warn: context.warn, poll: context.poll });
+			const made: Column = column(columnType, roleOf(name, type, columnType), data);
+			out = withTable(out, part, kind, withColumns(table, { [name]: made }));
+		}
+		return { geometry: out };
+	}
+});
+
+const NAMES: Record<string, string> = {
+	point: 'points',
+	edge: 'edges',
+	face: 'faces',
+	corner: 'corners',
+	curve: 'curves',
+	copy: 'copies',
+	whole: 'elements'
+};
+
+/** Attributes that the trade knows by name keep their role; a colour is a colour. */
+function roleOf(name: string, type: string, columnType: ColumnType): Role {
+	if (columnType !== 'vec3') return 'plain';
+	if (type === 'colour' || name === 'colour') return 'colour';
+	return name === 'position'
+		? 'position'
+		: name === 'normal'
+			? 'normal'
+			: name === 'tangent'
+				? 'direction'
+				: 'plain';
+}

@@ -1,0 +1,168 @@
+import { PI, cos } from '../../math/index.ts';
+import {
+	Growing,
+	column,
+	derive,
+	edgesOf,
+	EMPTY,
+	faceNormals,
+	gatherTable,
+	makeTable,
+	shapeOf,
+	scratch,
+	pollAt
+} from '../../geometry/index.ts';
+import type { Curves, Mesh } from '../../geometry/index.ts';
+import { choice, defineNode, geometry, number, output } from '../define.ts';
+
+export const edgesToCurves = defineNode({
+	id: 'edges-to-curves',
+	version: 1,
+	name: 'Edges to curves',
+	family: 'curves',
+	words: ['wireframe', 'outline', 'border', 'feature lines', 'mesh edges', 'spline', 'path'],
+	help: 'Edges of a mesh as curves: all of them, the open border, sharp ones, or where a weight says. Edges that follow one another become one curve.',
+	inputs: {
+		mesh: geometry({ label: 'Mesh', help: 'The mesh whose edges are taken.', needs: 'mesh' }),
+		which: choice({
+			label: 'Which',
+			help: 'Which edges are taken.',
+			default: 'border',
+			options: [
+				{ id: 'all', label: 'All' },
+				{ id: 'border', label: 'The border' },
+				{ id: 'angle', label: 'Sharp ones' },
+				{ id: 'weight', label: 'By a weight' }
+			]
+		}),
+		angle: number({
+			label: 'Angle',
+			help: 'Edges between faces that turn by more than this.',
+			default: 30,
+			min: 0,
+			max: 180,
+			unit: '°',
+			when: (s) => s.which === 'angle'
+		}),
+		weight: number({
+			label: 'Weight',
+			help: 'Edges with more than a half are taken.',
+			default: 1,
+			min: 0,
+			max: 1,
+			step: 0.01,
+			varies: 'edge',
+			when: (s) => s.which === 'weight'
+		})
+	},
+	outputs: { curve: output('geometry', 'Curve', 'The edges.') },
+	run({ mesh: source, which, angle, weight }, context) {
+		const mesh = source.mesh!;
+		const { uses } = edgesOf(mesh.topology);
+		let taken: (e: number) => boolean;
+		if (which === 'all') taken = () => true;
+		else if (which === 'border') taken = (e) => uses[e] === 1;
+		else if (which === 'weight') {
+			const weights = context.numbers(weight, { geometry: source, part: 'mesh', kind: 'edge' });
+			taken = (e) => weights[e] > 0.5;
+		} else {
+			const turns = cosinesOf(mesh);
+			const least = cos((angle * PI) / 180);
+			taken = (e) => uses[e] !== 2 || turns[e] < least;
+		}
+		return { curve: { ...EMPTY, curves: chains(mesh, taken) } };
+	}
+});
+
+/** The cosine between the two faces of each edge; 1 where there are not two. */
+function cosinesOf(mesh: Mesh): Float32Array {
+	return derive(shapeOf(mesh), 'cosines of edges', () => {
+		const { ofCorner, uses } = edgesOf(mesh.topology);
+		const normals = faceNormals(mesh);
+		const { faceStarts } = mesh.topology;
+		const first = scratch('int', uses.length).fill(-1);
+		const out = scratch('float', uses.length).fill(1);
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
+			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
+				const e = ofCorner[c];
+				const g = first[e];
+				if (g < 0) first[e] = f;
+				else
+					out[e] =
+						normals[3 * f] * normals[3 * g] +
+						normals[3 * f + 1] * normals[3 * g + 1] +
+						normals[3 * f + 2] * normals[3 * g + 2];
+			}
+		}
+		return out;
+	});
+}
+
+/** Runs of edges from branching points or ends; what is left are loops. */
+function chains(mesh: Mesh, taken: (e: number) => boolean): Curves {
+	const { points, uses } = edgesOf(mesh.topology);
+	const { pointCount } = mesh.topology;
+	const open = scratch('byte', uses.length);
+	// The taken edges at each point, in their order: those of point p are `at[first[p] … first[p + 1]]`.
+	const first = scratch('index', pointCount + 1);
+	for (let e = 0; e < uses.length; e++) {
+		pollAt(e);
+		if (!taken(e)) continue;
+		open[e] = 1;
+		first[points[2 * e] + 1]++;
+		first[points[2 * e + 1] + 1]++;
+	}
+	for (let p = 0; p < pointCount; p++) {
+		pollAt(p);
+		first[p + 1] += first[p];
+	}
+	const at = scratch('index', first[pointCount]);
+	const filled = scratch('index', pointCount);
+	for (let e = 0; e < uses.length; e++) {
+		pollAt(e);
+		if (!open[e]) continue;
+		for (let end = 0; end < 2; end++) {
+			const p = points[2 * e + end];
+			at[first[p] + filled[p]++] = e;
+		}
+	}
+	const degree = (p: number): number => first[p + 1] - first[p];
+	const rows = new Growing('index'),
+		starts = new Growing('index'),
+		closed = new Growing('byte');
+	starts.push(0);
+	/** The edge that goes on from a point which two edges share; −1 where none is open. */
+	const next = (p: number): number => {
+		if (degree(p) !== 2) return -1;
+		const [a, b] = [at[first[p]], at[first[p] + 1]];
+		return open[a] ? a : open[b] ? b : -1;
+	};
+	const follow = (start: number, edge: number) => {
+		const from = rows.length;
+		rows.push(start);
+		for (let e = edge, p = start; e >= 0; e = next(p)) {
+			open[e] = 0;
+			p = points[2 * e] === p ? points[2 * e + 1] : points[2 * e];
+			rows.push(p);
+		}
+		const isLoop = rows.length - from > 3 && rows.at(from) === rows.at(rows.length - 1);
+		if (isLoop) rows.length--;
+		starts.push(rows.length);
+		closed.push(isLoop ? 1 : 0);
+	};
+	for (let p = 0; p < pointCount; p++) {
+		pollAt(p);
+		if (degree(p) === 2) continue;
+		for (let i = first[p]; i < first[p + 1]; i++) if (open[at[i]]) follow(p, at[i]);
+	}
+	for (let e = 0; e < uses.length; e++) {
+		pollAt(e);
+		if (open[e]) follow(points[2 * e], e);
+	}
+	return {
+		points: gatherTable(mesh.points, rows.view()),
+		curves: makeTable(closed.length, { closed: column('bool', 'plain', closed.take()) }),
+		starts: starts.take()
+	};
+}
