@@ -5,11 +5,11 @@ import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { fits, inputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { isFormula, newStream } from './document.ts';
-import { renameInFormula } from '../varying/index.ts';
+import { KEPT_SHORTS, renameInFormula } from '../varying/index.ts';
 
 /** A name that no node of the graph has: sow, sow2, sow3 … */
 export function freeShort(graph: Graph, wanted: string): string {
-	const taken = new Set(graph.nodes.map((node) => node.short));
+	const taken = new Set<string>([...graph.nodes.map((node) => node.short), ...KEPT_SHORTS]);
 	const base =
 		wanted
 			.replace(/[^\p{L}\p{N}_]/gu, '')

@@ -4,7 +4,7 @@ import { NodeError } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
-import { withNewBackground, withNewNames } from './migrate.ts';
+import { withNewBackground, withNewNames, withoutKeptNames } from './migrate.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import {
 	FORMAT,
@@ -69,7 +69,9 @@ export function openRaw(raw: unknown): Opened {
 /** Steps from each version to the next; the list grows as the format does. */
 const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown>)[] = [
 	// 2: one word for one matter. Kinds and inputs got new names; what they do is the same.
-	(document) => withNewBackground(withNewNames(document, 1))
+	(document) => withNewBackground(withNewNames(document, 1)),
+	// 3: names that formulas keep for themselves.
+	withoutKeptNames
 ];
 
 /** A light or a background that this version does not know: the usual one, and said. */

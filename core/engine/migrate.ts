@@ -1,7 +1,7 @@
 /** Documents of earlier versions in the names of today. Works on what was read, before it is checked: it may be broken. */
 import { nodeKinds } from '../nodes/index.ts';
 import type { AnyNode } from '../nodes/index.ts';
-import { renameName } from '../varying/index.ts';
+import { KEPT_NAMES, KEPT_SHORTS, renameInFormula, renameName } from '../varying/index.ts';
 
 type Raw = Record<string, unknown>;
 const isRaw = (x: unknown): x is Raw => typeof x === 'object' && x !== null && !Array.isArray(x);
@@ -109,4 +109,71 @@ export function withNewBackground(document: Raw): Raw {
 	const old = document.view.background;
 	const now = typeof old === 'string' && Object.hasOwn(BACKGROUNDS_OF_1, old) ? BACKGROUNDS_OF_1[old] : old;
 	return { ...document, view: { ...document.view, background: now } };
+}
+
+/**
+ * A document without nodes that have names which formulas keep for themselves: `time` becomes `time2`, in formulas too. What
+ * was read by such a name alone was a setting of the same node, or an attribute, and still is.
+ */
+export function withoutKeptNames(document: Raw): Raw {
+	const graphs = isRaw(document.graphs) ? document.graphs : {};
+	return {
+		...document,
+		graphs: Object.fromEntries(
+			Object.entries(graphs).map(([id, graph]) => [id, isRaw(graph) ? graphWithoutKeptNames(graph) : graph])
+		)
+	};
+}
+
+function graphWithoutKeptNames(graph: Raw): Raw {
+	const nodes = rowsOf(graph.nodes);
+	const taken = new Set(nodes.map((node) => (isRaw(node) ? node.short : undefined)));
+	const renamed = new Map<string, string>();
+	for (const short of taken) {
+		if (typeof short !== 'string' || !KEPT_SHORTS.has(short)) continue;
+		let n = 2;
+		while (taken.has(`${short}${n}`)) n++;
+		renamed.set(short, `${short}${n}`);
+	}
+	return {
+		...graph,
+		nodes: nodes.map((node) => {
+			if (!isRaw(node)) return node;
+			const settings = isRaw(node.settings) ? node.settings : {};
+			const kind = nodeKinds.get(String(node.kind));
+			const own = new Set(rowsOf(node.inputs).map((input) => (isRaw(input) ? input.name : undefined)));
+			const short = renamed.get(String(node.short)) ?? node.short;
+			const inFormula = (text: string): string => {
+				for (const name of KEPT_NAMES) {
+					if (own.has(name) || !text.includes(name)) continue;
+					const isSetting = !!kind && Object.hasOwn(kind.inputs, name);
+					text = renameName(text, name, isSetting ? `${String(short)}.${name}` : `attribute.${name}`);
+				}
+				for (const [from, to] of renamed)
+					if (text.includes(`${from}.`)) text = renameInFormula(text, from, to);
+				return text;
+			};
+			return {
+				...node,
+				short,
+				...(isRaw(node.settings) && { settings: mapTexts(settings, kind, inFormula) })
+			};
+		})
+	};
+}
+
+/** Settings with the texts of their formulas changed. */
+function mapTexts(settings: Raw, kind: AnyNode | undefined, change: (text: string) => string): Raw {
+	const one = (setting: unknown): unknown =>
+		Array.isArray(setting)
+			? setting.map(one)
+			: isRaw(setting) && typeof setting.formula === 'string'
+				? { ...setting, formula: change(setting.formula) }
+				: setting;
+	return Object.fromEntries(
+		Object.entries(settings).map(([name, setting]) => [
+			name,
+			typeof setting === 'string' && kind?.inputs[name]?.kind === 'formula' ? change(setting) : one(setting)
+		])
+	);
 }

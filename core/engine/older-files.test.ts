@@ -7,7 +7,7 @@ import { digestOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { evaluateAll } from '../testing/index.ts';
-import { inputOf, openDocument, openRaw, readClip } from './index.ts';
+import { VERSION, inputOf, openDocument, openRaw, readClip } from './index.ts';
 import type { GeneratorDocument } from './index.ts';
 
 const FOLDER = 'core/engine/older-files';
@@ -39,7 +39,7 @@ for (const file of readdirSync(FOLDER).filter((name) => name.includes('.embrell.
 		const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`${FOLDER}/${file}`)), file);
 		const { document, leftOut } = openDocument(text);
 		assert.deepEqual(leftOut, []);
-		assert.equal(document.version, 2);
+		assert.equal(document.version, VERSION);
 		for (const node of document.graphs.main.nodes)
 			for (const name of Object.keys(node.settings))
 				assert.ok(inputOf(node, name), `${node.short} keeps a setting “${name}” that its kind does not have`);

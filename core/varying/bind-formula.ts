@@ -76,8 +76,36 @@ export const FUNCTIONS: readonly string[] = [
 	'random',
 	'vec'
 ].sort();
-/** Names that are read from the element, and what they are. */
-export const RESERVED: readonly string[] = [...ELEMENT_NAMES];
+/** Names that formulas keep for what is still to come: time, repeats, branching, buildings. */
+export const KEPT_NAMES = [
+	'time',
+	'frame',
+	'frames',
+	'pass',
+	'passes',
+	'progress',
+	'level',
+	'levels',
+	'parent',
+	'bay',
+	'bays',
+	'side',
+	'storey'
+] as const;
+/** Names that are kept before a dot. */
+export const KEPT_BEFORE_DOT = ['dial', 'outer', 'attribute', 'parent'] as const;
+/** Names that no node may have: formulas would mean something else by them. */
+export const KEPT_SHORTS: ReadonlySet<string> = new Set([...KEPT_NAMES, ...KEPT_BEFORE_DOT]);
+/** Names that mean something before the settings of the node and the attributes do. */
+export const RESERVED: readonly string[] = [...ELEMENT_NAMES, ...KEPT_NAMES];
+
+const KEPT: ReadonlySet<string> = new Set(KEPT_NAMES);
+const KEPT_DOTS: ReadonlySet<string> = new Set(KEPT_BEFORE_DOT);
+
+const keptName = (name: string): NodeError =>
+	new NodeError(
+		`“${name}” is a name that formulas keep for themselves; it means nothing yet. For an attribute of that name write attribute.${name.split('.').at(-1)}.`
+	);
 
 /** Gives the names of a formula their meaning. Throws FormulaError. */
 export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
@@ -124,7 +152,7 @@ export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 					: null;
 			if (of) return { value: part(of.value, place), unit: of.unit };
 		} else if (scope.attributes) return { value: attribute(name) };
-		const near = nearestName(name, [...scope.names(), ...RESERVED, ...CONSTANTS.keys()]);
+		const near = nearestName(name, [...scope.names(), ...ELEMENT_NAMES, ...CONSTANTS.keys()]);
 		throw new FormulaError(
 			`“${name}” is not known here.${near ? ` Did you mean “${near}”?` : ''}`,
 			t.from,
@@ -139,6 +167,9 @@ export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 		}
 		const own = scope.lookUp(name);
 		if (own) return own;
+		const [beginning] = name.split('.');
+		const isKept = name === beginning ? KEPT.has(name) : KEPT_DOTS.has(beginning);
+		if (isKept) throw keptName(name);
 		if ((ELEMENT_NAMES as readonly string[]).includes(name))
 			return { value: element(name as (typeof ELEMENT_NAMES)[number]) };
 		if (CONSTANTS.has(name)) return { value: constant(CONSTANTS.get(name)!) };
