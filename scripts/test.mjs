@@ -23,7 +23,11 @@ if (wants('types')) {
 	runPackage('typescript', ['-p', 'core'], 'tsc');
 	runPackage('svelte-check', ['--tsconfig', './tsconfig.json', '--fail-on-warnings']);
 }
-if (wants('lint')) runPackage('eslint', ['.']);
+if (wants('lint')) {
+	runPackage('eslint', ['.']);
+	// No file, export or package that nobody uses.
+	runPackage('knip', []);
+}
 if (wants('unit')) {
 	// The command line is tested as it is installed: bundled.
 	const { bundleCli } = await import('./bundle-cli.mjs');

@@ -108,7 +108,7 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 }
 
 /** The bodies that a graph uses. */
-export const bodiesIn = (graph: Graph): string[] => [
+const bodiesIn = (graph: Graph): string[] => [
 	...new Set(
 		graph.nodes.filter(({ kind }) => kind === 'subgraph').map(({ settings }) => String(settings.body ?? ''))
 	)

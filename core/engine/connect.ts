@@ -80,7 +80,7 @@ export function inputOf(node: GraphNode, port: string): InputDefinition | null {
 }
 
 /** The outputs of a node: its kind's, or those that stand on it. */
-export function outputsOf(node: GraphNode): Readonly<Record<string, OutputDefinition>> {
+function outputsOf(node: GraphNode): Readonly<Record<string, OutputDefinition>> {
 	const kind = nodeKinds.get(node.kind);
 	if (!kind?.ownPorts) return (kind?.outputs ?? NO_OUTPUTS) as Record<string, OutputDefinition>;
 	return Object.fromEntries(

@@ -30,7 +30,7 @@ export interface Opened {
 }
 
 /** The largest generator file, without assets. */
-export const LARGEST_DOCUMENT = 20_000_000;
+const LARGEST_DOCUMENT = 20_000_000;
 const DEEPEST_JSON = 40;
 
 /** Reads a document from text. Opens as much as can be; throws NodeError where nothing can. */

@@ -106,7 +106,7 @@ export const noteSchema = z.object({
 export const bodyId = z.string().regex(/^[A-Za-z][A-Za-z0-9_-]{0,39}$/);
 export const MOST_BODIES = 1000;
 
-export const graphSchema = z.object({
+const graphSchema = z.object({
 	/** The name of a body. */
 	name: nameSchema.optional(),
 	nodes: z.array(nodeSchema).max(5000),

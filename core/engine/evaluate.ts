@@ -86,7 +86,7 @@ export interface BeginOptions {
 }
 
 /** The most elements that one table may have. */
-export const MOST_ELEMENTS = 16_000_000;
+const MOST_ELEMENTS = 16_000_000;
 const MOST_SECONDS = 120;
 const MOST_NOTES = 20;
 

@@ -1,8 +1,6 @@
 export {
 	BACKGROUNDS,
-	FORMAT,
 	VERSION,
-	endsOf,
 	isFormula,
 	isPath,
 	isRamp,
@@ -28,11 +26,11 @@ export * from './document-text.ts';
 export * from './connect.ts';
 export * from './evaluate.ts';
 export type { NodeMessage, NodeResult } from './result.ts';
-export { isGeometry, isList, isRampValue, isVarying } from './values.ts';
+export { isGeometry, isList, isVarying } from './values.ts';
 export type { Value } from './values.ts';
-export { GraphIndex, formulasOf, referencesIn, treeOf } from './graph-index.ts';
+export { GraphIndex, formulasOf, referencesIn } from './graph-index.ts';
 export { settingOf } from './settings-graph.ts';
-export { bodiesIn, interfaceOf, withPorts } from './bodies.ts';
+export { withPorts } from './bodies.ts';
 export * from './build.ts';
 export * from './clip.ts';
 export { withKind } from './change-kind.ts';

@@ -113,7 +113,7 @@ export function trianglesOf(mesh: Mesh): Triangles {
 }
 
 /** Newell's normal of a face, not normalised: its length is twice the area. Summed in doubles. */
-export function faceAreaVector(
+function faceAreaVector(
 	out: { [i: number]: number },
 	o: number,
 	p: ArrayLike<number>,
@@ -257,7 +257,7 @@ export function pointNormals(mesh: Mesh): Float32Array {
 }
 
 /** Degrees over which an edge is drawn sharp. */
-export const SHARP_ANGLE_COSINE = 0.766; // 40°
+const SHARP_ANGLE_COSINE = 0.766; // 40°
 
 /**
  * Normals for shading, one for each corner: the faces around the point that turn from this one by less than 40° are
@@ -308,7 +308,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 }
 
 /** For each point the corners that use it: `corners[starts[p] … starts[p + 1]]`. */
-export function cornersOfPoints(topology: Topology): { starts: Uint32Array; corners: Uint32Array } {
+function cornersOfPoints(topology: Topology): { starts: Uint32Array; corners: Uint32Array } {
 	return derive(topology, 'corners of points', () => {
 		const { pointCount, cornerPoints } = topology;
 		const starts = scratch('index', pointCount + 1);

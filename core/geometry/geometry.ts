@@ -113,7 +113,7 @@ export function withPositions(table: Table, positions: Float32Array): Table {
 	return { ...table, columns };
 }
 
-export const faceCount = (mesh: Mesh): number => mesh.topology.faceStarts.length - 1;
+const faceCount = (mesh: Mesh): number => mesh.topology.faceStarts.length - 1;
 export const curveCount = (curves: Curves): number => curves.starts.length - 1;
 export const positionsOf = (part: { points: Table }): Float32Array => floats(part.points, 'position');
 

@@ -4,8 +4,8 @@ import { allocate, pollAt, scratch } from './allocate.ts';
 import type { Table } from './table.ts';
 
 /** The two words of a row's id. */
-export const lowOf = ({ ids }: Table, row: number): number => (ids ? ids[2 * row] : row);
-export const highOf = ({ ids }: Table, row: number): number => (ids ? ids[2 * row + 1] : 0);
+const lowOf = ({ ids }: Table, row: number): number => (ids ? ids[2 * row] : row);
+const highOf = ({ ids }: Table, row: number): number => (ids ? ids[2 * row + 1] : 0);
 
 /** Writes the id of the `nth` element that is made of a row. */
 export function writeDerived(out: Uint32Array, o: number, of: Table, row: number, nth: number): void {

@@ -1,7 +1,7 @@
 export * from './allocate.ts';
 export { Ledger, OutOfMemory } from './ledger.ts';
 export type { LedgerOptions } from './ledger.ts';
-export { setOwner, withOwner } from './owner.ts';
+export { setOwner } from './owner.ts';
 export type { Owner } from './owner.ts';
 export { derive, identityOf, together } from './kept.ts';
 export { holdGeometry, sizeOf } from './parts.ts';

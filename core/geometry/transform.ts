@@ -27,7 +27,7 @@ export function transformGeometry(geometry: Geometry, m: Affine): Geometry {
 }
 
 /** All columns of a table by their roles; the same table where none of them says where anything is. */
-export function transformTable(table: Table, m: Affine): Table {
+function transformTable(table: Table, m: Affine): Table {
 	let columns: Map<string, Column> | null = null;
 	for (const [name, source] of table.columns) {
 		const moved = placeColumn(source, m);
@@ -37,7 +37,7 @@ export function transformTable(table: Table, m: Affine): Table {
 }
 
 /** The mesh with every face the other way round; corner attributes go with their corners. */
-export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geometry['mesh']> {
+function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geometry['mesh']> {
 	const { faceStarts, cornerPoints } = mesh.topology;
 	const order = scratch('index', cornerPoints.length);
 	for (let f = 0; f + 1 < faceStarts.length; f++) {
@@ -70,7 +70,7 @@ export function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geom
 }
 
 /** Copies moved; where the result shears, the full linear parts are kept. */
-export function transformCopies(instances: Instances, m: Affine): Instances {
+function transformCopies(instances: Instances, m: Affine): Instances {
 	const count = instances.copies.count;
 	const position = allocate('float', 3 * count);
 	const orientation = allocate('float', 4 * count);

@@ -82,7 +82,7 @@ export function treeOfCurves(curves: Curves): CurveTree {
 	});
 }
 
-export const treeOfPoints = (points: Points): BoxTree =>
+const treeOfPoints = (points: Points): BoxTree =>
 	derive(
 		points.points.columns.get('position')!,
 		'box tree of points',

@@ -5,7 +5,6 @@ import {
 	lengthsAlong,
 	makeTable,
 	positionsOf,
-	column,
 	writeDerived,
 	pollAt
 } from '../geometry/index.ts';
@@ -67,7 +66,7 @@ export function countResampled(curves: Curves, spacing: Spacing): number {
 }
 
 /** Places at even distances along every curve, and how many each curve has. */
-export function placesAlong(
+function placesAlong(
 	curves: Curves,
 	spacing: Spacing,
 	keepLeftover: boolean
@@ -133,7 +132,7 @@ export function resampleCurves(curves: Curves, spacing: Spacing): Curves {
 }
 
 /** Ids of points that are counted along their curves: they follow from the curve and the count. */
-export function idsAlong({ curves }: Curves, starts: Uint32Array): Uint32Array {
+function idsAlong({ curves }: Curves, starts: Uint32Array): Uint32Array {
 	const ids = allocate('index', 2 * starts[starts.length - 1]);
 	for (let c = 0; c + 1 < starts.length; c++)
 		for (let i = starts[c]; i < starts[c + 1]; i++) {
@@ -180,6 +179,3 @@ export function tangentsOf(curves: Curves): Float32Array {
 	}
 	return tangents;
 }
-
-/** A float column. */
-export const floatColumn = (data: Float32Array): Column => column('float', 'plain', data);

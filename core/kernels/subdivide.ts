@@ -32,10 +32,6 @@ export interface Refined {
 	wanting: Uint8Array;
 }
 
-/** One step on all faces. Attributes are averaged; faces hand theirs to all of their parts. */
-export const subdivide = (mesh: Mesh, smooth: boolean): Mesh =>
-	subdivideWhere({ mesh, wanting: scratch('byte', mesh.faces.count) }, null, smooth).mesh;
-
 /**
  * One step on some faces; the others stay as they are, to the bit.
  * @param chosen one byte for each face; null for all.

@@ -243,5 +243,3 @@ export function pow(x: number, y: number): number {
 	const size = exp(y * log(-x));
 	return y % 2 === 0 ? size : -size;
 }
-/** Length of the vector (x, y, z). */
-export const length3 = (x: number, y: number, z: number): number => Math.sqrt(x * x + y * y + z * z);

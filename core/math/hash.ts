@@ -87,6 +87,3 @@ export class Hasher {
 		);
 	}
 }
-
-/** The digest of a text. */
-export const hashText = (text: string): string => new Hasher().text(text).digest();

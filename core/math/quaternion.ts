@@ -1,13 +1,10 @@
 /** Quaternions as (x, y, z, w) in flat arrays, and rotations from angles. Right-handed; y is up. */
-import { cos, sin, asin, atan2, PI } from './elementary.ts';
+import { PI, cos, sin } from './elementary.ts';
 
 type Numbers = { [index: number]: number };
 
 /** Degrees to radians. */
 export const radians = (degrees: number): number => (degrees * PI) / 180;
-/** Radians to degrees. */
-export const degrees = (angle: number): number => (angle * 180) / PI;
-
 /** out[o..o+3] = a ⊗ b: first b, then a. */
 export function multiply(
 	out: Numbers,
@@ -42,16 +39,6 @@ export function fromAngles(out: Numbers, o: number, x: number, y: number, z: num
 	out[o + 1] = cx * sy * cz + sx * cy * sz;
 	out[o + 2] = cx * cy * sz - sx * sy * cz;
 	out[o + 3] = cx * cy * cz + sx * sy * sz;
-}
-
-/** The angles in degrees about the fixed axes x, y, z that make this rotation. */
-export function toAngles(x: number, y: number, z: number, w: number): [number, number, number] {
-	const sinY = Math.max(-1, Math.min(1, 2 * (w * y - z * x)));
-	return [
-		degrees(atan2(2 * (w * x + y * z), 1 - 2 * (x * x + y * y))),
-		degrees(asin(sinY)),
-		degrees(atan2(2 * (w * z + x * y), 1 - 2 * (y * y + z * z)))
-	];
 }
 
 /** out = q · v · q⁻¹. */

@@ -19,11 +19,3 @@ export function listOf(type: Exclude<ListType, 'text'>, data: Float64Array): Lis
 	const width = type === 'vector' || type === 'colour' ? 3 : 1;
 	return { kind: 'list', type, length: data.length / width, data, width };
 }
-
-/** A list of texts. */
-export function listOfTexts(texts: readonly string[]): List {
-	const words = [...new Set(texts)];
-	const places = new Map(words.map((word, i) => [word, i]));
-	const data = Float64Array.from(texts, (text) => places.get(text)!);
-	return { kind: 'list', type: 'text', length: texts.length, data, width: 1, words };
-}

@@ -293,10 +293,15 @@ test('a cut lies on its plane, loses no area, leaves no crack and blends attribu
 			[
 				'delete-where',
 				'cap',
-				{ weight: { formula: 'side', streams: [] }, invert: true },
+				{ weight: { formula: 'attribute.side', streams: [] }, invert: true },
 				{ geometry: 'cut.geometry' }
 			],
-			['delete-where', 'bowl', { weight: { formula: 'side', streams: [] } }, { geometry: 'cut.geometry' }]
+			[
+				'delete-where',
+				'bowl',
+				{ weight: { formula: 'attribute.side', streams: [] } },
+				{ geometry: 'cut.geometry' }
+			]
 		])
 	);
 	const ball = run.geometry('ball'),

@@ -93,7 +93,7 @@ export const KEPT_NAMES = [
 	'storey'
 ] as const;
 /** Names that are kept before a dot. */
-export const KEPT_BEFORE_DOT = ['dial', 'outer', 'attribute', 'parent'] as const;
+const KEPT_BEFORE_DOT = ['dial', 'outer', 'attribute', 'parent'] as const;
 /** Names that no node may have: formulas would mean something else by them. */
 export const KEPT_SHORTS: ReadonlySet<string> = new Set([...KEPT_NAMES, ...KEPT_BEFORE_DOT]);
 /** Names that mean something before the settings of the node and the attributes do. */

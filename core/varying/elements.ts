@@ -76,7 +76,7 @@ function makeElements(geometry: Geometry, part: Part, kind: Kind): Elements {
 }
 
 /** The error for a name that is nothing here; it proposes the nearest one that is. */
-export function unknownName(name: string, known: readonly string[]): NodeError {
+function unknownName(name: string, known: readonly string[]): NodeError {
 	const near = nearestName(name, known);
 	const has = known.length
 		? ` Attributes here: ${known.slice(0, 8).join(', ')}${known.length > 8 ? ', …' : ''}.`

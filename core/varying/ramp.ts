@@ -25,7 +25,7 @@ export interface WiredRamp extends Ramp {
 }
 
 /** Handles that start and end level. */
-export const SOFT_HANDLES: readonly [number, number, number, number] = [0.4, 0, 0.6, 1];
+const SOFT_HANDLES: readonly [number, number, number, number] = [0.4, 0, 0.6, 1];
 
 /** A ramp from pairs of place and value. */
 export const rampOf = (easing: Easing, ...pairs: readonly (readonly [number, number])[]): Ramp => ({
@@ -70,7 +70,7 @@ export function flipRamp({ stops }: Ramp): Ramp {
 }
 
 /** In the order of their places; stops at one place keep theirs, so that they make a jump. */
-export function sortedStops(stops: readonly RampStop[]): RampStop[] {
+function sortedStops(stops: readonly RampStop[]): RampStop[] {
 	return stops
 		.map((stop, i) => ({ stop, i }))
 		.sort((a, b) => a.stop.at - b.stop.at || a.i - b.i)

@@ -283,11 +283,8 @@ export function part(of: Varying, place: number): Varying {
 	return make('part', [of], place, 'number');
 }
 
-/** True where some part below is read from the element. */
-export const varies = (value: Varying): boolean => !value.constant;
-
 /** The most distinct parts that one value may have. */
-export const LARGEST_VARYING = 10_000;
+const LARGEST_VARYING = 10_000;
 
 /** Visits every distinct part once, arguments before what uses them, without recursion. */
 export function* partsOf(value: Varying): Generator<Varying> {

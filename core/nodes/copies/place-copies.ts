@@ -15,7 +15,7 @@ const AXES = [
 ];
 
 /** The unit vector of an axis by its id. */
-export function axisVector(id: string): [number, number, number] {
+function axisVector(id: string): [number, number, number] {
 	const sign = id.startsWith('-') ? -1 : 1;
 	return [id.endsWith('x') ? sign : 0, id.endsWith('y') ? sign : 0, id.endsWith('z') ? sign : 0];
 }

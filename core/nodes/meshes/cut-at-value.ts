@@ -8,7 +8,7 @@ export const cutAtValue = defineNode({
 	name: 'Cut at value',
 	family: 'meshes',
 	words: ['clip', 'slice', 'bisect', 'erase', 'split', 'isoline', 'contour', 'threshold', 'waterline'],
-	help: 'Cuts faces exactly where a value crosses a threshold. Faces get an attribute “side”, yes where the value is above; “Delete where” can take one side away.',
+	help: 'Cuts faces exactly where a value crosses a threshold. Faces get an attribute “side” (attribute.side in formulas), yes where the value is above; “Delete where” can take one side away.',
 	inputs: {
 		geometry: geometry({
 			label: 'Geometry',

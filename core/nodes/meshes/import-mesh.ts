@@ -4,7 +4,7 @@ import { asset, choice, defineNode, number, output } from '../define.ts';
 import { geometryOf } from '../../geometry/index.ts';
 
 /** Metres to one of each unit. */
-export const IMPORT_UNITS: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 };
+const IMPORT_UNITS: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 };
 
 export const importMesh = defineNode({
 	id: 'import-mesh',

@@ -10,7 +10,7 @@ import Spline from '@lucide/svelte/icons/spline';
 import ToggleLeft from '@lucide/svelte/icons/toggle-left';
 import type { WireKind } from '$core/index';
 
-export const KIND_ICONS = {
+const KIND_ICONS = {
 	geometry: Box,
 	number: Hash,
 	whole: Hash,
