@@ -24,8 +24,8 @@ export interface WiredRamp extends Ramp {
 	readonly kind: 'ramp';
 }
 
-/** Handles that start and end level. */
-const SOFT_HANDLES: readonly [number, number, number, number] = [0.4, 0, 0.6, 1];
+/** Handles that start and end level. @public */
+export const SOFT_HANDLES: readonly [number, number, number, number] = [0.4, 0, 0.6, 1];
 
 /** A ramp from pairs of place and value. */
 export const rampOf = (easing: Easing, ...pairs: readonly (readonly [number, number])[]): Ramp => ({
@@ -69,8 +69,8 @@ export function flipRamp({ stops }: Ramp): Ramp {
 	};
 }
 
-/** In the order of their places; stops at one place keep theirs, so that they make a jump. */
-function sortedStops(stops: readonly RampStop[]): RampStop[] {
+/** In the order of their places; stops at one place keep theirs, so that they make a jump. @public */
+export function sortedStops(stops: readonly RampStop[]): RampStop[] {
 	return stops
 		.map((stop, i) => ({ stop, i }))
 		.sort((a, b) => a.stop.at - b.stop.at || a.i - b.i)
