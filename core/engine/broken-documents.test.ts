@@ -7,7 +7,7 @@ import { NodeError } from '../math/index.ts';
 import { dice, pick } from '../testing/index.ts';
 import { Evaluator, openDocument, openRaw, writeDocument } from './index.ts';
 import type { Wire } from './index.ts';
-import { holds } from './random-edits.ts';
+import { holds } from '../testing/random-edits.ts';
 
 const SAMPLES = ['reed-bed', 'boardwalk', 'rope-rail', 'worn-bollard', 'drying-net'];
 const texts = SAMPLES.map((name) => readFileSync(`samples/${name}.embrell.json`, 'utf8'));

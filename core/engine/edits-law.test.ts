@@ -7,7 +7,7 @@ import { nodeKinds } from '../nodes/index.ts';
 import { dice, pick } from '../testing/index.ts';
 import { Evaluator, fitsInGraph, inputsOf, openDocument, sourcesFor, writeDocument } from './index.ts';
 import type { Evaluation, GeneratorDocument } from './index.ts';
-import { edits, start } from './random-edits.ts';
+import { edits, start } from '../testing/random-edits.ts';
 
 /** All that an artist sees of an evaluation. */
 const seen = ({ results }: Evaluation) =>

@@ -30,7 +30,7 @@ import {
 	withoutWires
 } from './index.ts';
 import type { Graph, GraphNode, Wire } from './index.ts';
-import { edits, holds, start } from './random-edits.ts';
+import { edits, holds, start } from '../testing/random-edits.ts';
 
 for (const turn of [1, 2, 3, 4])
 	test(`any edits leave a graph that holds, and change none that came before (turn ${turn})`, () => {

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import type { Fix } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { generator, pick } from '../testing/index.ts';
+import { generator, pick } from './index.ts';
 import {
 	copyNodes,
 	fits,
@@ -26,8 +26,8 @@ import {
 	withWire,
 	withoutNodes,
 	withoutOwnInput
-} from './index.ts';
-import type { GeneratorDocument, Graph, GraphNode, Setting } from './index.ts';
+} from '../engine/index.ts';
+import type { GeneratorDocument, Graph, GraphNode, Setting } from '../engine/index.ts';
 
 /** A small flat with reeds, in which settings hang from one another in every way there is. */
 export const start = (): GeneratorDocument =>
