@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { readGlb } from '../core/formats/read-glb';
+import '../core/testing/index';
 import { boundsOf } from '../core/geometry/measure';
 import {
 	fitGraph,

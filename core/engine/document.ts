@@ -161,7 +161,7 @@ export const documentSchema = z.object({
 	ties: z.array(z.unknown()).max(0).default([]),
 	presets: z.array(z.unknown()).max(0).default([]),
 	kept: z.array(z.unknown()).max(0).default([]),
-	assets: z.record(z.string().regex(/^[0-9a-f]{32}$/), assetSchema).default({}),
+	assets: z.record(z.string().regex(/^([0-9a-f]{32}|[0-9a-f]{64})$/), assetSchema).default({}),
 	view: viewSchema
 });
 

@@ -1,4 +1,5 @@
 /** A generator as a file: plain JSON, or a zip of document.json and its assets where it has any. */
+import { sha256 } from '@noble/hashes/sha2.js';
 import { unzipSync, zipSync } from 'fflate';
 import { NodeError, Hasher } from '../math/index.ts';
 import type { Asset } from '../geometry/index.ts';
@@ -9,8 +10,12 @@ export const LARGEST_PACKAGE = 1_000_000_000;
 const LARGEST_UNPACKED = 1_000_000_000;
 const LARGEST_TEXT = 80_000_000;
 
-/** The name that an asset has by its content: 32 hexadecimal digits. */
-export const hashBytes = (bytes: Uint8Array): string => new Hasher().array(bytes).digest();
+/** The name that an asset has by its content: SHA-256, 64 hexadecimal digits. Nobody can make another file with the same. */
+export const hashBytes = (bytes: Uint8Array): string =>
+	[...sha256(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+
+/** The names of assets in files of earlier versions: 32 digits of a hash that somebody who wants to can meet. */
+const formerHash = (bytes: Uint8Array): string => new Hasher().array(bytes).digest();
 
 /** Packs the text of a document with its assets. */
 export function packGenerator(text: string, assets: readonly Asset[]): Uint8Array {
@@ -53,7 +58,7 @@ export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 				unpacked += file.originalSize;
 				if (unpacked > LARGEST_UNPACKED)
 					throw new NodeError(`${name} would unpack to more than ${formatBytes(LARGEST_UNPACKED)}.`);
-				return file.name === 'document.json' || /^assets\/[0-9a-f]{32}$/.test(file.name);
+				return file.name === 'document.json' || /^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(file.name);
 			}
 		});
 	} catch (error) {
@@ -64,12 +69,20 @@ export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 	if (!document) throw new NodeError(`${name} is an archive without a document.json: it is no generator.`);
 	const assets = new Map<string, Uint8Array>();
 	const leftOut: string[] = [];
+	/** What files of earlier versions call an asset, and its name of today. */
+	const former = new Map<string, string>();
 	for (const [path, data] of Object.entries(entries)) {
 		if (!path.startsWith('assets/')) continue;
 		const hash = path.slice(7);
 		// One under another’s name would take the place of a file that other generators read.
-		if (hashBytes(data) === hash) assets.set(hash, data);
-		else leftOut.push(`A file in the archive is not the one it says it is (${hash.slice(0, 8)} …).`);
+		const own = hashBytes(data);
+		if (own === hash) assets.set(hash, data);
+		else if (formerHash(data) === hash) {
+			assets.set(own, data);
+			former.set(hash, own);
+		} else leftOut.push(`A file in the archive is not the one it says it is (${hash.slice(0, 8)} …).`);
 	}
-	return { text: textOf(document), assets, leftOut };
+	let text = textOf(document);
+	for (const [old, now] of former) text = text.replaceAll(`"${old}"`, `"${now}"`);
+	return { text, assets, leftOut };
 }

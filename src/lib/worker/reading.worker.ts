@@ -1,12 +1,14 @@
 /** Reads one file once, away from the page, to see what it is; then it is done. */
-import { hashBytes } from '$core/index';
+import { Ledger, hashBytes } from '$core/index';
 import { readingOf } from '$lib/editor/imports';
 import type { ReadAnswer, ReadRequest } from './reading';
 
 self.onmessage = ({ data: { file, wanted } }: MessageEvent<ReadRequest>): void => {
 	let answer: ReadAnswer;
 	try {
-		answer = { kind: 'read', ...readingOf(file, wanted), hash: hashBytes(file.bytes), bytes: file.bytes };
+		// The memory that reading takes goes with this worker.
+		const reading = new Ledger().work(() => readingOf(file, wanted));
+		answer = { kind: 'read', ...reading, hash: hashBytes(file.bytes), bytes: file.bytes };
 	} catch (error) {
 		answer = { kind: 'refused', message: (error as Error).message };
 	}
