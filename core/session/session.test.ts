@@ -1,0 +1,158 @@
+/** A session as a page meets it: what it answers, when it stops, what it leaves out. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { withGraph, withSetting } from '../index.ts';
+import type { GeneratorDocument } from '../index.ts';
+import { readGlb } from '../formats/index.ts';
+import { generator } from '../testing/index.ts';
+import type { Answer, Request } from './messages.ts';
+import { patchBetween } from './patches.ts';
+import { Session } from './session.ts';
+import { AT_WORK, BEAT, STOP } from './shared-words.ts';
+
+const idOf = (document: GeneratorDocument, short: string): string =>
+	document.graphs.main.nodes.find((node) => node.short === short)!.id;
+
+function open() {
+	const answers: Answer[] = [];
+	const stop = new Int32Array(new SharedArrayBuffer(12));
+	const session = new Session({ say: (answer) => answers.push(answer) });
+	session.take({ kind: 'start', stop, name: 'a' });
+	let sent: GeneratorDocument | null = null;
+	let revision = 0;
+	return {
+		answers,
+		stop,
+		/** Takes a request, and gives the answers to it. */
+		ask(request: Request): Answer[] {
+			answers.length = 0;
+			session.take(request);
+			return [...answers];
+		},
+		evaluate(
+			document: GeneratorDocument,
+			short: string,
+			more: Partial<Extract<Request, { kind: 'evaluate' }>> = {}
+		) {
+			const patch = patchBetween(sent, document);
+			sent = document;
+			return this.ask({
+				kind: 'evaluate',
+				revision: ++revision,
+				patch,
+				shown: [idOf(document, short)],
+				ghosts: [],
+				wireframe: false,
+				heat: null,
+				...more
+			});
+		}
+	};
+}
+const kinds = (answers: readonly Answer[]) => answers.map(({ kind }) => kind);
+
+const reeds = () =>
+	generator([
+		['grid', 'flat', { columns: 20, rows: 20 }],
+		['sow-points', 'sowing', { by: 'count', count: 40_000 }, { surface: 'flat.mesh' }],
+		['box', 'reed', { size: [0.01, 1, 0.01] }],
+		['place-copies', 'reeds', {}, { points: 'sowing.points', source: 'reed.mesh' }]
+	]);
+
+test('an evaluation answers with the picture first, then with all reports; nothing runs twice', () => {
+	const page = open();
+	const document = reeds();
+	const first = page.evaluate(document, 'flat');
+	assert.deepEqual(kinds(first), ['picture', 'reports']);
+	const [picture, reports] = first as [
+		Extract<Answer, { kind: 'picture' }>,
+		Extract<Answer, { kind: 'reports' }>
+	];
+	assert.deepEqual(
+		picture.reports.map(({ id }) => id),
+		[idOf(document, 'flat')]
+	);
+	assert.equal(new Set(reports.ran).size, 4);
+	assert.equal(reports.ran.length, 4);
+	assert.equal(reports.reports.length, 4);
+	assert.ok(page.stop[BEAT] > 4, 'the page sees that it works');
+	assert.equal(page.stop[AT_WORK], 0);
+	const again = page.evaluate({ ...document, name: 'Other' }, 'reeds') as typeof first;
+	assert.deepEqual((again[1] as typeof reports).ran, []);
+});
+
+test('a stop ends the evaluation, and the next one works', () => {
+	const page = open();
+	const document = reeds();
+	Atomics.store(page.stop, STOP, 1);
+	assert.deepEqual(kinds(page.evaluate(document, 'reeds')), ['stopped']);
+	const next = page.evaluate(document, 'reeds');
+	assert.deepEqual(kinds(next), ['picture', 'reports']);
+});
+
+test('a node at which an evaluation had to be ended is left out, and those that hang from it wait', () => {
+	const page = open();
+	const document = reeds();
+	const ended = [idOf(document, 'sowing')];
+	const [, reports] = page.evaluate(document, 'flat', { ended }) as [
+		Answer,
+		Extract<Answer, { kind: 'reports' }>
+	];
+	const of = (short: string) => reports.reports.find(({ id }) => id === idOf(document, short))!;
+	assert.match(of('sowing').error!.message, /^Sow points did not answer for some seconds and was ended\./);
+	assert.equal(of('reeds').state, 'waiting');
+	assert.equal(of('flat').state, 'fresh');
+	const after = page.evaluate({ ...document, name: 'b' }, 'flat') as (typeof reports)[];
+	assert.ok(after[1].reports.every(({ state }) => state === 'fresh'));
+});
+
+test('questions are answered, and what cannot be done is refused with a sentence', () => {
+	const page = open();
+	const document = reeds();
+	page.evaluate(document, 'reeds');
+	const wire = document.graphs.main.wires.find(({ to }) => to[1] === 'points')!;
+	const [peeked] = page.ask({ kind: 'peek', ask: 1, wire });
+	assert.match((peeked as { text: string }).text, /^40,000 points · (10|9\.99\d*) × 0 × (10|9\.99\d*) m/);
+	const [exported] = page.ask({
+		kind: 'export',
+		ask: 2,
+		node: idOf(document, 'reed'),
+		format: 'glb',
+		flatten: false,
+		attributes: [],
+		name: 'Reed'
+	});
+	const [{ name, bytes }] = (exported as Extract<Answer, { kind: 'exported' }>).files;
+	assert.equal(name, '.glb');
+	assert.equal(readGlb(bytes, 'reed.glb').geometry.mesh!.faces.count >= 6, true);
+	const [refused] = page.ask({
+		kind: 'export',
+		ask: 3,
+		node: 'nowhere',
+		format: 'obj',
+		flatten: false,
+		attributes: [],
+		name: 'Nothing'
+	});
+	assert.equal(refused.kind, 'refused');
+	assert.match((refused as { message: string }).message, /There is nothing to export/);
+	const [attributes] = page.ask({ kind: 'attributes', ask: 4, node: idOf(document, 'sowing') });
+	assert.ok(
+		(attributes as Extract<Answer, { kind: 'attributes' }>).attributes.some(
+			({ name }) => name === 'orientation'
+		)
+	);
+});
+
+test('a change of one setting sends only what it changed', () => {
+	const page = open();
+	const document = reeds();
+	page.evaluate(document, 'reeds');
+	const moved = withGraph(document, 'main', (graph) =>
+		withSetting(graph, idOf(document, 'reeds'), 'offset', [0, 1, 0])
+	);
+	const [picture] = page.evaluate(moved, 'reeds') as [Extract<Answer, { kind: 'picture' }>];
+	assert.equal(picture.packet.objects.length, 0, 'the reed itself is there already');
+	assert.equal(picture.packet.draws.filter(({ matrices }) => matrices).length, 1);
+	assert.equal(picture.ran, 1);
+});
