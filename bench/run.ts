@@ -320,7 +320,7 @@ cornerNormals(ground);
 	let sum = 0;
 	compare(
 		'nearest point, 100,000 questions near 100,000 triangles',
-		1 / 3,
+		0.3,
 		() => {
 			for (let i = 0; i < asked.length; i += 3)
 				sum += tree.nearest(asked[i], asked[i + 1], asked[i + 2]).distance;

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-export const MODULES = ['formulas', 'sowing'];
+export const MODULES = ['formulas', 'sowing', 'nearest'];
 
 /** The bytes of a module, compiled from its source. */
 export function compile(name) {

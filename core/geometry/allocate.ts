@@ -7,6 +7,9 @@ export const poll = (): void => ownerIfAny()?.poll();
 /** Throws NodeError unless the current budget has room for memory that is given back after use. */
 export const checkScratch = (bytes: number): void => owner().check(bytes);
 
+/** Counts memory that is made elsewhere, such as that of a module. Throws NodeError when it does not fit. */
+export const charge = (bytes: number): void => owner().charge(bytes);
+
 /** Polls at every 4,096th step of a loop. */
 export function pollAt(step: number): void {
 	if ((step & 4095) === 0) ownerIfAny()?.poll();

@@ -19,7 +19,18 @@ export const makeMemory = (bytes: number): Memory =>
 
 /** Makes an instance of one of the modules in ./binaries.ts, which are part of the program and never come from a file. */
 export function instanceOf<Exports>(base64: string, memory: Memory): Exports {
-	const text = atob(base64);
-	const bytes = Uint8Array.from({ length: text.length }, (_, i) => text.charCodeAt(i));
-	return new standard.Instance(new standard.Module(bytes), { env: { memory } }).exports as Exports;
+	return new standard.Instance(moduleOf(base64), { env: { memory } }).exports as Exports;
+}
+
+const modules = new Map<string, object>();
+
+/** A module, compiled once. */
+function moduleOf(base64: string): object {
+	let module = modules.get(base64);
+	if (!module) {
+		const text = atob(base64);
+		const bytes = Uint8Array.from({ length: text.length }, (_, i) => text.charCodeAt(i));
+		modules.set(base64, (module = new standard.Module(bytes)));
+	}
+	return module;
 }
