@@ -1,4 +1,5 @@
 /** The benchmark: ratios of medians, against a library or a hand-written loop in the same process. */
+import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { BufferAttribute, BufferGeometry, Mesh as ThreeMesh, Vector3 } from 'three';
 import { MeshSurfaceSampler } from 'three/examples/jsm/math/MeshSurfaceSampler.js';
@@ -514,6 +515,40 @@ cornerNormals(ground);
 		void results;
 		return evaluator.ledger.peak / evaluator.ledger.held;
 	});
+}
+
+{
+	const model = generator([['number', 'n0', { value: { low: 0, high: 1, stream: 'a' } }]]);
+	const [first] = model.graphs.main.nodes;
+	const chain = (count: number, text: (before: string) => string) => ({
+		...model,
+		graphs: {
+			main: {
+				...model.graphs.main,
+				nodes: Array.from({ length: count }, (_, i) => ({
+					...first,
+					id: `n${i}`,
+					short: `n${i}`,
+					settings: i ? { value: { formula: text(`n${i - 1}.value`), streams: [] } } : first.settings
+				}))
+			}
+		}
+	});
+	const evaluated = (document: typeof model, last: string) =>
+		median(() =>
+			new Evaluator().evaluate({ ...document, graphs: { main: { ...document.graphs.main } } }, [last])
+		);
+	const long = chain(2000, (before) => `${before} + 1`);
+	within('2,000 references in a chain', 20, 'ms', () => evaluated(long, 'n1999'));
+	const doubling = chain(31, (before) => `${before} + ${before}`);
+	within('30 numbers that refer twice to the one before', 20, 'ms', () => evaluated(doubling, 'n30'));
+}
+{
+	const start = (args: string[]) =>
+		median(() => spawnSync(process.execPath, args, { stdio: 'ignore' }), 5, false) / 1000;
+	within('start of the command line', 0.3, 's', () =>
+		start(['bin/embrell.mjs', 'check', 'samples/reed-bed.embrell.json'])
+	);
 }
 
 const width = Math.max(...rows.map((row) => row.name.length));
