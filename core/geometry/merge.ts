@@ -1,11 +1,12 @@
 /** Several geometries as one: tables one after another, materials without doubles, ids salted by their input. */
 import { mix } from '../math/index.ts';
-import { allocate, pollAt, setInPieces, scratch } from './allocate.ts';
+import { allocate, pollAt, setInPieces } from './allocate.ts';
 import type { Curves, Geometry, Instances, Kind, Material, Mesh } from './geometry.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData, column, withColumns } from './table.ts';
 import { edgesOf } from './derive.ts';
 import { tableOf } from './convert.ts';
+import { affineOfCopy, identity } from './matrix.ts';
 
 /**
  * @param salts one number for each input that keeps their ids apart; the input's place where not given.
@@ -142,41 +143,20 @@ function mergeCopies(all: Instances[], tables: Tables): Instances | null {
 			pollAt(i);
 			source[row + i] = places[own[i]];
 		}
-		if (linear) linear.set(part.linear ?? linearOf(part), 9 * row);
+		if (linear) writeLinear(part, linear, 9 * row);
 		row += own.length;
 	}
 	return { copies: withColumns(stacked, { source: column('int', 'id', source) }), sources, linear };
 }
 
-function linearOf(part: Instances): Float32Array {
-	const q = part.copies.columns.get('orientation')!.data,
-		s = part.copies.columns.get('scale')!.data;
-	const out = scratch('float', 9 * part.copies.count);
+/** Writes the linear parts of all copies, nine numbers each, from the number `at` on. */
+function writeLinear(part: Instances, out: Float32Array, at: number): void {
+	const own = identity();
 	for (let i = 0; i < part.copies.count; i++) {
 		pollAt(i);
-		const x = q[4 * i],
-			y = q[4 * i + 1],
-			z = q[4 * i + 2],
-			w = q[4 * i + 3];
-		const sx = s[3 * i],
-			sy = s[3 * i + 1],
-			sz = s[3 * i + 2];
-		out.set(
-			[
-				(1 - 2 * (y * y + z * z)) * sx,
-				2 * (x * y + w * z) * sx,
-				2 * (x * z - w * y) * sx,
-				2 * (x * y - w * z) * sy,
-				(1 - 2 * (x * x + z * z)) * sy,
-				2 * (y * z + w * x) * sy,
-				2 * (x * z + w * y) * sz,
-				2 * (y * z - w * x) * sz,
-				(1 - 2 * (x * x + y * y)) * sz
-			],
-			9 * i
-		);
+		affineOfCopy(part, i, own);
+		for (let k = 0; k < 9; k++) out[at + 9 * i + k] = own[k];
 	}
-	return out;
 }
 
 /** Tables one below the other. A column that is not everywhere of one type takes the type of the first. */
@@ -191,20 +171,25 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 		const data = allocateData(model.type, count);
 		const has = (table: Table) => table.columns.get(name)?.type === model.type;
 		// Where a text is missing stands the empty one, which then is the first word.
-		const words: string[] = model.words && !parts.every(({ table }) => has(table)) ? [''] : [];
+		const places = new Map<string, number>();
+		const placeOf = (word: string): number => {
+			let place = places.get(word);
+			if (place === undefined) places.set(word, (place = places.size));
+			return place;
+		};
+		if (model.words && !parts.every(({ table }) => has(table))) placeOf('');
 		let row = 0;
 		for (const { table } of parts) {
 			const own = table.columns.get(name);
 			if (own && has(table)) {
-				setInPieces(data, own.data, row * width);
 				if (own.words) {
-					const base = words.length;
-					words.push(...own.words);
+					// One dictionary for all: a text that several of them have stands there once.
+					const now = own.words.map(placeOf);
 					for (let i = 0; i < table.count; i++) {
 						pollAt(i);
-						data[row + i] += base;
+						data[row + i] = now[own.data[i]];
 					}
-				}
+				} else setInPieces(data, own.data, row * width);
 			} else
 				for (let i = 0; i < table.count; i++) {
 					pollAt(i);
@@ -212,7 +197,11 @@ export function stackTables(parts: { table: Table; salt: number }[]): Table {
 				}
 			row += table.count;
 		}
-		columns.set(name, { ...model, data, ...(model.words && { words: words.length ? words : [''] }) });
+		columns.set(name, {
+			...model,
+			data,
+			...(model.words && { words: places.size ? [...places.keys()] : [''] })
+		});
 	}
 	const ids = allocate('index', 2 * count);
 	let row = 0;

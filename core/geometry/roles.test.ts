@@ -4,7 +4,16 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { quaternion } from '../math/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
-import { blendMany, blendTwo, column, placeInto, matrix } from './index.ts';
+import {
+	blendMany,
+	blendTwo,
+	column,
+	makeTable,
+	matrix,
+	placeInto,
+	stackTables,
+	textColumn
+} from './index.ts';
 
 const unit = fc
 	.tuple(
@@ -91,4 +100,21 @@ test('points of copies that are written out are turned with their copies', () =>
 		assert.ok(
 			near(turned(after, [0, 0, 1], 4 * i), turned(quarter, turned(before, [0, 0, 1], 4 * (i % 4))), 1e-5)
 		);
+});
+
+test('dictionaries of text become one, however large, and every row keeps its text', () => {
+	const texts = (from: number, count: number) =>
+		makeTable(count, { mark: textColumn(Array.from({ length: count }, (_, i) => `mark ${from + i}`)) });
+	const [a, b] = [texts(0, 150_000), texts(100_000, 150_000)];
+	const { count, columns } = stackTables([
+		{ table: a, salt: 1 },
+		{ table: b, salt: 2 },
+		{ table: makeTable(3, {}), salt: 3 }
+	]);
+	const { data, words } = columns.get('mark')!;
+	assert.equal(count, 300_003);
+	assert.equal(words!.length, 250_001, 'texts that both have stand there once, and the empty one');
+	for (const row of [0, 99_999, 149_999]) assert.equal(words![data[row]], `mark ${row}`);
+	for (const row of [0, 50_000, 149_999]) assert.equal(words![data[150_000 + row]], `mark ${100_000 + row}`);
+	assert.equal(words![data[300_002]], '');
 });
