@@ -5,6 +5,7 @@
  */
 import { charge, pollAt, scratch, setInPieces } from '../geometry/index.ts';
 import { TreeRoom, bytesOfTree } from '../wasm/nearest.ts';
+import { selectMiddle, widestAxis } from './halves.ts';
 import { rayTriangle } from './primitives.ts';
 import type { Nearest } from './primitives.ts';
 
@@ -292,46 +293,10 @@ function fillNodes(room: TreeRoom, { count, bounds, links, counts }: Boxes): num
 	return codeOf(0);
 }
 
-/** Orders a range so that its lower half along the longest side comes first (quickselect). Gives the first of the upper. */
+/** Orders a range so that its lower half along the longest side comes first. Gives the first of the upper half. */
 function split(centres: Float32Array, order: Uint32Array, start: number, end: number): number {
-	let axis = 0,
-		widest = -1;
-	for (let k = 0; k < 3; k++) {
-		let low = Infinity,
-			high = -Infinity;
-		for (let i = start; i < end; i++) {
-			pollAt(i);
-			pollAt(i);
-			const c = centres[3 * order[i] + k];
-			if (c < low) low = c;
-			if (c > high) high = c;
-		}
-		if (high - low > widest) {
-			widest = high - low;
-			axis = k;
-		}
-	}
 	const middle = (start + end) >> 1;
-	if (!(widest > 0)) return middle;
-	let low = start,
-		high = end - 1;
-	while (low < high) {
-		const pivot = centres[3 * order[(low + high) >> 1] + axis];
-		let i = low,
-			j = high;
-		while (i <= j) {
-			while (centres[3 * order[i] + axis] < pivot) i++;
-			while (centres[3 * order[j] + axis] > pivot) j--;
-			if (i <= j) {
-				pollAt(i);
-				const swap = order[i];
-				order[i++] = order[j];
-				order[j--] = swap;
-			}
-		}
-		if (middle <= j) high = j;
-		else if (middle >= i) low = i;
-		else break;
-	}
+	const { axis, width } = widestAxis(centres, order, start, end - 1);
+	if (width > 0) selectMiddle(centres, order, start, end - 1, middle, axis);
 	return middle;
 }

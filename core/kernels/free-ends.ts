@@ -4,10 +4,11 @@
  * over. Of equally near ones the first by number is found.
  */
 import { allocate, pollAt, scratch } from '../geometry/index.ts';
+import { selectMiddle, widestAxis } from './halves.ts';
 
 export class FreeEnds {
 	/** 3 numbers a place. */
-	readonly #places: Float64Array;
+	readonly #places: Float32Array;
 	/** The places in the order of the tree: the middle of a range splits it. */
 	readonly #order: Uint32Array;
 	/** Where each place stands in that order. */
@@ -18,7 +19,7 @@ export class FreeEnds {
 	readonly #free: Uint32Array;
 	readonly #stack: number[] = [];
 
-	constructor(places: Float64Array) {
+	constructor(places: Float32Array) {
 		const count = places.length / 3;
 		this.#places = places;
 		this.#order = allocate('index', count);
@@ -32,8 +33,8 @@ export class FreeEnds {
 			const high = open.pop()!,
 				low = open.pop()!;
 			const middle = (low + high) >> 1;
-			const axis = this.#widestAxis(low, high);
-			this.#select(low, high, middle, axis);
+			const { axis } = widestAxis(places, this.#order, low, high);
+			selectMiddle(places, this.#order, low, high, middle, axis);
 			this.#axes[middle] = axis;
 			this.#free[middle] = high - low + 1;
 			if (low < middle) open.push(low, middle - 1);
@@ -112,49 +113,5 @@ export class FreeEnds {
 		const left = low < at ? this.#free[(low + at - 1) >> 1] : 0;
 		const right = at < high ? this.#free[(at + 1 + high) >> 1] : 0;
 		return this.#free[at] > left + right;
-	}
-
-	#widestAxis(low: number, high: number): number {
-		let axis = 0,
-			widest = -1;
-		for (let k = 0; k < 3; k++) {
-			let least = Infinity,
-				most = -Infinity;
-			for (let i = low; i <= high; i++) {
-				pollAt(i);
-				const c = this.#places[3 * this.#order[i] + k];
-				if (c < least) least = c;
-				if (c > most) most = c;
-			}
-			if (most - least > widest) {
-				widest = most - least;
-				axis = k;
-			}
-		}
-		return axis;
-	}
-
-	/** Orders a range so that the one at `middle` stands where it would if all were sorted (quickselect). */
-	#select(low: number, high: number, middle: number, axis: number): void {
-		const order = this.#order,
-			places = this.#places;
-		while (low < high) {
-			const pivot = places[3 * order[(low + high) >> 1] + axis];
-			let i = low,
-				j = high;
-			while (i <= j) {
-				while (places[3 * order[i] + axis] < pivot) i++;
-				while (places[3 * order[j] + axis] > pivot) j--;
-				if (i <= j) {
-					pollAt(i);
-					const swap = order[i];
-					order[i++] = order[j];
-					order[j--] = swap;
-				}
-			}
-			if (middle <= j) high = j;
-			else if (middle >= i) low = i;
-			else return;
-		}
 	}
 }

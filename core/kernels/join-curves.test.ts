@@ -76,7 +76,7 @@ test('the nearest free place is found, and none that was taken', () => {
 			fc.array(fc.tuple(place, fc.boolean()), { minLength: 1, maxLength: 80 }),
 			fc.constantFrom(0.3, 1, Infinity),
 			(places, questions, most) => {
-				const ends = new FreeEnds(Float64Array.from(places.flat()));
+				const ends = new FreeEnds(Float32Array.from(places.flat()));
 				const free = new Set(places.keys());
 				for (const [asked, takes] of questions) {
 					let best = -1;

@@ -63,8 +63,8 @@ export function joinCurves(curves: Curves, distance: number, bridge: boolean): C
 const square = (x: number): number => x * x;
 
 /** The places of the first and the last point of each open curve. */
-function endsOf(p: Float32Array, starts: Uint32Array, open: Uint32Array): Float64Array {
-	const places = scratch('double', 6 * open.length);
+function endsOf(p: Float32Array, starts: Uint32Array, open: Uint32Array): Float32Array {
+	const places = scratch('float', 6 * open.length);
 	for (let k = 0; k < open.length; k++) {
 		pollAt(k);
 		const [first, last] = [3 * starts[open[k]], 3 * (starts[open[k] + 1] - 1)];

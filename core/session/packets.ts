@@ -71,6 +71,14 @@ export class Packer {
 		});
 	}
 
+	/** Lets go of all that was sent: another packer follows. */
+	close(): void {
+		for (const held of this.#sent.values()) this.#letGo(held);
+		this.#letGo(this.#loose);
+		this.#sent.clear();
+		this.#loose = [];
+	}
+
 	#letGo(held: readonly object[]): void {
 		for (const thing of held) this.#ledger.letGo(thing);
 	}

@@ -73,6 +73,7 @@ export class Session {
 		switch (request.kind) {
 			case 'start':
 				this.#shared = request.stop;
+				this.#packer.close();
 				this.#packer = new Packer(this.evaluator.ledger, request.name);
 				break;
 			case 'asset':
@@ -115,6 +116,8 @@ export class Session {
 			const run = this.evaluator.begin(this.#document, { ended: request.ended });
 			const first = run.pull([...shown, ...ghosts, ...(heat ? [heat[0]] : [])]);
 			this.#results = new Map([...this.#results, ...first.results]);
+			// What comes now is no node's work.
+			this.#begins('');
 			const drawn = this.#drawn(first.results, shown, ghosts);
 			const packet = this.#packer.pack(drawn, request.wireframe, this.#heatOf(heat));
 			this.#say({

@@ -116,7 +116,8 @@ export class EvaluationClient {
 		for (const { failed } of this.#waiting.values()) failed(new Error('The evaluation was stopped.'));
 		this.#waiting.clear();
 		this.#events.restarted(node?.short ?? null);
-		this.#pending ??= this.#last;
+		// Without a node to leave out, the same would only hang again.
+		if (node) this.#pending ??= this.#last;
 		this.#next();
 	}
 
@@ -125,14 +126,16 @@ export class EvaluationClient {
 		clearInterval(this.#listening);
 		const shared = this.#stop;
 		if (!shared) return;
-		let heard = Atomics.load(shared, BEAT);
+		// Before its first word it may still be loading, which is no fault of a node.
+		const atFirst = Atomics.load(shared, BEAT);
+		let heard = atFirst;
 		let since = performance.now();
 		this.#listening = setInterval(() => {
 			const beat = Atomics.load(shared, BEAT);
 			if (beat !== heard) {
 				heard = beat;
 				since = performance.now();
-			} else if (performance.now() - since > SILENT_FOR) this.#replace();
+			} else if (beat !== atFirst && performance.now() - since > SILENT_FOR) this.#replace();
 		}, LISTENS_EVERY);
 	}
 
