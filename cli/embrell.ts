@@ -2,7 +2,16 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
-import { NodeError, inputOf, inputsOf, mapFormulas, offeredKinds, plural, varying } from '../core/index.ts';
+import {
+	NodeError,
+	inputKind,
+	inputOf,
+	inputsOf,
+	mapFormulas,
+	offeredKinds,
+	plural,
+	varying
+} from '../core/index.ts';
 import type { OpenedFile, Override } from '../core/session/index.ts';
 import { openFile, runJob } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
@@ -104,38 +113,12 @@ function overrideOf({ graphs: { main } }: GeneratorDocument, name: string, writt
 }
 
 function valueOf(written: string, input: InputDefinition, name: string): Setting {
-	const number = (text: string): number => {
-		try {
-			return varying.constantNumber(varying.parseQuantity(text));
-		} catch {
-			throw new Usage(`--set ${name}: “${text}” is no number.`);
-		}
-	};
-	switch (input.kind) {
-		case 'number':
-		case 'value':
-			return number(written);
-		case 'yesno':
-			if (!/^(yes|no|true|false)$/i.test(written)) throw new Usage(`--set ${name} takes yes or no.`);
-			return /^(yes|true)$/i.test(written);
-		case 'vector':
-		case 'colour': {
-			const parts = written.split(',').map(number);
-			if (parts.length === 1) return [parts[0], parts[0], parts[0]];
-			if (parts.length !== 3) throw new Usage(`--set ${name} takes three numbers, such as 1,2,3.`);
-			return parts as [number, number, number];
-		}
-		case 'choice':
-			if (!input.options.some((option) => option.id === written))
-				throw new Usage(
-					`--set ${name} takes one of: ${input.options.map((option) => option.id).join(', ')}.`
-				);
-			return written;
-		case 'text':
-		case 'formula':
-			return written;
-		default:
-			throw new Usage(`“${name}” cannot be set from the command line.`);
+	const kind = inputKind(input);
+	if (!kind.read) throw new Usage(`“${name}” cannot be set from the command line.`);
+	try {
+		return kind.read(input, written);
+	} catch (error) {
+		throw error instanceof NodeError ? new Usage(`--set ${name} ${error.message}`) : error;
 	}
 }
 

@@ -5,6 +5,7 @@ import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { fits, inputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { isFormula, newStream } from './document.ts';
+import { inputKind } from './inputs/index.ts';
 import { KEPT_SHORTS, renameInFormula } from '../varying/index.ts';
 
 /** A name that no node of the graph has: sow, sow2, sow3 … */
@@ -39,15 +40,10 @@ export function newNode(
 	let id = '';
 	for (let n = graph.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
 	const own: Record<string, Setting> = {};
-	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][])
-		if (input.kind !== 'geometry' && input.kind !== 'list')
-			own[name] = (
-				Object.hasOwn(settings, name)
-					? settings[name]
-					: input.kind === 'asset'
-						? ''
-						: structuredClone((input as { default: unknown }).default)
-			) as Setting;
+	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][]) {
+		const start = inputKind(input).start(input);
+		if (start !== null) own[name] = Object.hasOwn(settings, name) ? (settings[name] as Setting) : start;
+	}
 	return {
 		id,
 		kind: kindId,

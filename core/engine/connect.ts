@@ -2,68 +2,11 @@
 import type { AnyNode, InputDefinition, WireKind, OutputDefinition } from '../nodes/index.ts';
 import type { Graph, GraphNode, Port } from './document.ts';
 import { nodeKinds } from '../nodes/index.ts';
-
-/** Whether a wire fits; if not, why, and the node that would convert. */
-export type Fit = { fits: true } | { fits: false; reason: string; through?: string };
-
-const NAMES: Record<string, string> = {
-	geometry: 'geometry',
-	number: 'numbers',
-	whole: 'whole numbers',
-	yesno: 'yes or no',
-	vector: 'vectors',
-	colour: 'colours',
-	value: 'values',
-	list: 'a list',
-	ramp: 'a ramp'
-};
+import type { Fit } from './inputs/index.ts';
+import { inputKind } from './inputs/index.ts';
 
 /** Checks the kinds at both ends of a wire. */
-export function fits(from: WireKind, to: InputDefinition): Fit {
-	const yes: Fit = { fits: true };
-	const no = (reason: string, through?: string): Fit => ({ fits: false, reason, through });
-	switch (to.kind) {
-		case 'geometry':
-			return from === 'geometry'
-				? yes
-				: no(
-						`“${to.label}” takes geometry; this gives ${NAMES[from]}.`,
-						from === 'list' ? 'points-from-values' : undefined
-					);
-		case 'ramp':
-			return from === 'ramp'
-				? yes
-				: no(`“${to.label}” takes a ramp; this gives ${NAMES[from]}. Make one with “Ramp”.`, 'ramp');
-		case 'choice':
-		case 'path':
-		case 'text':
-		case 'asset':
-		case 'formula':
-			return no(`“${to.label}” is set by hand; it takes no wire.`);
-		case 'list':
-			if (from === 'list') return yes;
-			return no(
-				from === 'geometry'
-					? `“${to.label}” takes a list; this gives geometry.`
-					: `“${to.label}” takes a list; one varying value has no length. Make a list with “Even steps”.`,
-				'even-steps'
-			);
-	}
-	if (from === 'ramp')
-		return no(`“${to.label}” takes a value; a ramp shapes one. Put “Shape weight” between.`, 'shape-weight');
-	if (from === 'geometry')
-		return no(`“${to.label}” takes a value; geometry can be measured for one.`, 'measure');
-	if (from === 'list' && !('varies' in to && to.varies))
-		return no(`“${to.label}” is one value for the whole node; a list holds many.`);
-	if (from === 'vector' || from === 'colour') {
-		if (to.kind === 'vector' || to.kind === 'colour' || to.kind === 'value') return yes;
-		return no(
-			`“${to.label}” is a single number; this gives ${NAMES[from]}. Take a part of it with “Formula”, such as v.x.`,
-			'formula'
-		);
-	}
-	return yes;
-}
+export const fits = (from: WireKind, to: InputDefinition): Fit => inputKind(to).fits(from, to);
 
 /** The definition of an input of a node in a graph: its kind's, or one that the artist declared. */
 export function inputOf(node: GraphNode, port: string): InputDefinition | null {

@@ -4,6 +4,7 @@ import { NodeError } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
+import { inputKind } from './inputs/index.ts';
 import { withNewBackground, withNewNames, withoutKeptNames } from './migrate.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import {
@@ -243,10 +244,27 @@ function soundNodes(nodes: readonly GraphNode[], leftOut: string[]): GraphNode[]
 		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
 		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
 		shorts.add(short);
+		const settings = soundSettings({ ...node, short }, leftOut);
 		if (node.version > kind.version)
 			leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
-		return [short === node.short ? node : { ...node, short }];
+		return [short === node.short && settings === node.settings ? node : { ...node, short, settings }];
 	});
+}
+
+/** The settings of a node that are what its inputs take; what is left out begins anew. */
+function soundSettings(node: GraphNode, leftOut: string[]): GraphNode['settings'] {
+	const wrong = Object.keys(node.settings).filter((name) => {
+		const input = inputOf(node, name);
+		if (!input) return false;
+		const { schema, takes } = inputKind(input);
+		if (schema?.safeParse(node.settings[name]).success) return false;
+		leftOut.push(
+			`The setting “${input.label}” of node ${node.short} was left out: it takes ${takes}, and something else stood there.`
+		);
+		return true;
+	});
+	if (!wrong.length) return node.settings;
+	return Object.fromEntries(Object.entries(node.settings).filter(([name]) => !wrong.includes(name)));
 }
 
 /** The wires whose ends are there and fit, one for an input that takes one. */

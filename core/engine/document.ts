@@ -22,10 +22,10 @@ const formulaSetting = z.object({
 	formula: z.string().max(4000),
 	streams: z.array(stream).max(200).default([])
 });
-const scalarSetting = z.union([finite, randomRange, formulaSetting]);
+export const scalarSetting = z.union([finite, randomRange, formulaSetting]);
 const unit = finite.min(0).max(1);
 /** Numbers or colours at places from 0 to 1. */
-const rampSetting = z.object({
+export const rampSetting = z.object({
 	stops: z
 		.array(
 			z.object({
@@ -39,7 +39,7 @@ const rampSetting = z.object({
 		.max(200)
 });
 /** A drawn curve: its control points in metres, with handles as steps away from them where it is a Bézier. */
-const pathSetting = z.object({
+export const pathSetting = z.object({
 	path: z
 		.array(
 			z.object({
@@ -51,12 +51,13 @@ const pathSetting = z.object({
 		)
 		.max(5000)
 });
+export const textSetting = z.string().max(20_000);
 export const settingSchema = z.union([
 	scalarSetting,
 	rampSetting,
 	pathSetting,
 	z.boolean(),
-	z.string().max(20_000),
+	textSetting,
 	z.tuple([scalarSetting, scalarSetting, scalarSetting])
 ]);
 

@@ -29,6 +29,8 @@ export type { NodeMessage, NodeResult } from './result.ts';
 export { isGeometry, isList, isVarying } from './values.ts';
 export type { Value } from './values.ts';
 export { GraphIndex, formulasOf, referencesIn } from './graph-index.ts';
+export { inputKind } from './inputs/index.ts';
+export type { Field, Fit } from './inputs/index.ts';
 export { settingOf } from './settings-graph.ts';
 export { withPorts } from './bodies.ts';
 export * from './build.ts';

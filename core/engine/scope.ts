@@ -2,7 +2,7 @@
 import type { GraphNode, GeneratorDocument, Graph } from './document.ts';
 import { GraphIndex } from './graph-index.ts';
 import type { NodeResult } from './result.ts';
-import { Waiting } from './resolve.ts';
+import { Waiting } from './inputs/index.ts';
 import { SettingsGraph } from './settings-graph.ts';
 import type { Value } from './values.ts';
 

@@ -9,17 +9,16 @@ import {
 	RESERVED,
 	bindFormula,
 	constant,
-	constantYesNo,
 	listValue,
 	random,
-	streamWords,
-	vector
+	streamWords
 } from '../varying/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { inputOf, inputsOf } from './connect.ts';
+import { inputKind } from './inputs/index.ts';
 import type { GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
-import { endsOf, isPath, isRamp, isRange } from './document.ts';
+import { endsOf, isRange } from './document.ts';
 import type { GraphIndex } from './graph-index.ts';
 import { formulasOf, referencesIn, treeOf } from './graph-index.ts';
 import { isList, isVarying } from './values.ts';
@@ -158,7 +157,7 @@ export class SettingsGraph {
 			const wire = this.#of.index.wiresInto(node.id, name).at(-1);
 			const value = wire
 				? this.#fromWire(wire, input, (message) => notes.push(message))
-				: this.#fromSetting(node, name, input, settingOf(node, name, input));
+				: this.#fromSetting(node, name, input);
 			return { value, error: null, notes };
 		} catch (error) {
 			return failedWith(
@@ -182,25 +181,15 @@ export class SettingsGraph {
 		return value;
 	}
 
-	#fromSetting(node: GraphNode, name: string, input: InputDefinition, setting: Setting): Varying {
-		if (typeof setting === 'boolean') return constantYesNo(setting);
-		if (Array.isArray(setting)) {
-			// Each part draws its own numbers, also where no streams are stored with it.
-			const [x, y, z] = setting.map((part, k) => this.#scalar(node, part, false, name, 'xyz'[k]));
-			return vector(x, y, z);
-		}
-		if (typeof setting === 'string') {
-			if (input.kind === 'formula') return this.#scalar(node, { formula: setting, streams: [] }, false, name);
-			throw new NodeError(`“${input.label}” takes a number; a text stands there.`, { input: name });
-		}
-		if (isRamp(setting) || isPath(setting))
-			throw new NodeError(`“${input.label}” takes a number.`, { input: name });
-		const scalar = this.#scalar(node, setting, input.kind === 'number' && !!input.whole, name);
-		if (input.kind === 'vector' && scalar.type === 'number') return vector(scalar, scalar, scalar);
-		return scalar;
+	#fromSetting(node: GraphNode, name: string, input: InputDefinition): Varying {
+		const kind = inputKind(input);
+		if (!kind.bind) throw new NodeError(`“${input.label}” holds no number.`);
+		return kind.bind(input, settingOf(node, name, input), {
+			scalar: (setting, { part = 'x', whole = false } = {}) => this.#scalar(node, setting, whole, name, part)
+		});
 	}
 
-	#scalar(node: GraphNode, setting: ScalarSetting, whole: boolean, name: string, part = 'x'): Varying {
+	#scalar(node: GraphNode, setting: ScalarSetting, whole: boolean, name: string, part: string): Varying {
 		if (typeof setting === 'number') return constant(setting);
 		if (isRange(setting)) {
 			const [low, high] = endsOf(setting);
@@ -290,7 +279,7 @@ class NamesOfNode implements Names {
 
 	#meaning(of: GraphNode, name: string): Meaning | null {
 		const input = inputOf(of, name);
-		if (!input || NOT_IN_FORMULAS.has(input.kind)) return null;
+		if (!input || !inputKind(input).isNumeric) return null;
 		return { value: this.#graph.value(of, name), unit: 'unit' in input ? input.unit : undefined };
 	}
 
@@ -310,18 +299,6 @@ class NamesOfNode implements Names {
 		return streamWords(this.#of.seed, this.#of.path, shared === null ? own() : `shared ${shared}`);
 	}
 }
-
-/** Kinds of input that hold no number. */
-const NOT_IN_FORMULAS: ReadonlySet<string> = new Set([
-	'geometry',
-	'text',
-	'choice',
-	'asset',
-	'list',
-	'ramp',
-	'path',
-	'formula'
-]);
 
 const failedWith = (error: Error): Bound => ({ value: null, error, notes: [] });
 
@@ -360,7 +337,5 @@ export function settingOf(node: GraphNode, name: string, input: InputDefinition)
 	if (Object.hasOwn(node.settings, name)) return node.settings[name];
 	const own = node.inputs?.find((one) => one.name === name);
 	if (own) return own.value;
-	if (input.kind === 'vector' || input.kind === 'colour')
-		return [...input.default] as [number, number, number];
-	return 'default' in input ? (input.default as Setting) : 0;
+	return inputKind(input).start(input) ?? 0;
 }

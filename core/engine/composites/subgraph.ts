@@ -4,7 +4,7 @@ import { constant } from '../../varying/index.ts';
 import { interfaceOf } from '../bodies.ts';
 import type { GraphNode } from '../document.ts';
 import { bodyFacts } from '../bodies.ts';
-import { Incomplete } from '../resolve.ts';
+import { Incomplete } from '../inputs/index.ts';
 import type { Arrival } from '../scope.ts';
 import { Scope } from '../scope.ts';
 import { isVarying } from '../values.ts';

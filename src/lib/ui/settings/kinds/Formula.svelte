@@ -1,0 +1,14 @@
+<script lang="ts">
+	import FormulaField from '../FormulaField.svelte';
+	import type { FieldProps } from './props';
+
+	let { row }: FieldProps = $props();
+</script>
+
+<FormulaField
+	value={row.setting as string}
+	label={row.input.label}
+	known={row.ownNames}
+	onunknown={(unknown) => row.editor.declareInput(row.node.id, unknown)}
+	onchange={row.put}
+/>

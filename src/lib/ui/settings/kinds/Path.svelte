@@ -1,0 +1,14 @@
+<script lang="ts">
+	import type { PathPoint, Setting } from '$core/index';
+	import { isPath } from '$core/index';
+	import PathTable from '../PathTable.svelte';
+	import type { FieldProps } from './props';
+
+	let { row }: FieldProps = $props();
+</script>
+
+<PathTable
+	path={(isPath(row.setting) ? row.setting.path : []) as PathPoint[]}
+	bezier={row.node.settings.type === 'bezier'}
+	onchange={(path) => row.put({ path } as unknown as Setting)}
+/>

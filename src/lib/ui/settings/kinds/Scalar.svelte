@@ -1,0 +1,25 @@
+<script lang="ts">
+	import type { NumberInput, ScalarSetting, ValueInput } from '$core/index';
+	import ScalarField from '../ScalarField.svelte';
+	import type { FieldProps } from './props';
+
+	let { row, wireEntry }: FieldProps = $props();
+	const input = $derived(row.input as NumberInput | ValueInput);
+	const number = $derived(input.kind === 'number' ? input : null);
+</script>
+
+<ScalarField
+	setting={row.setting as ScalarSetting}
+	label={input.label}
+	original={row.original as ScalarSetting}
+	unit={row.unit}
+	known={row.known}
+	min={number?.min}
+	max={number?.max}
+	step={number?.step}
+	whole={number?.whole}
+	pinned={row.isPinned}
+	onpin={row.pin}
+	{wireEntry}
+	onchange={row.drag}
+/>

@@ -1,0 +1,99 @@
+/** One setting of one node as a row of Settings shows it, and what can be done to it there. */
+import type { GraphNode, InputDefinition, ScalarSetting, Setting } from '$core/index';
+import { inputKind, nodeKinds, settingOf } from '$core/index';
+import type { Editor } from '$lib/editor/editor.svelte';
+
+/** What a row is about. */
+export interface RowOf {
+	editor: Editor;
+	node: GraphNode;
+	name: string;
+	input: InputDefinition;
+	/** Names of attributes that arrive at the node. */
+	attributes: readonly string[];
+}
+
+export class SettingRowState {
+	readonly #of: () => RowOf;
+
+	constructor(of: () => RowOf) {
+		this.#of = of;
+	}
+
+	get editor(): Editor {
+		return this.#of().editor;
+	}
+	get node(): GraphNode {
+		return this.#of().node;
+	}
+	get name(): string {
+		return this.#of().name;
+	}
+	get input(): InputDefinition {
+		return this.#of().input;
+	}
+	get setting(): Setting {
+		return settingOf(this.node, this.name, this.input);
+	}
+	/** What the setting begins with. */
+	get original(): Setting {
+		return inputKind(this.input).start(this.input) ?? 0;
+	}
+	get unit(): string {
+		return 'unit' in this.input ? (this.input.unit ?? '') : '';
+	}
+	/** Names that formulas may use here, beside those of other nodes. */
+	get known(): readonly string[] {
+		return [
+			...Object.keys(nodeKinds.get(this.node.kind)!.inputs),
+			...(this.node.inputs ?? []).map(({ name }) => name),
+			...this.#of().attributes
+		];
+	}
+	/** The artist's own inputs and the attributes that arrive. */
+	get ownNames(): readonly string[] {
+		return [...(this.node.inputs ?? []).map(({ name }) => name), ...this.#of().attributes];
+	}
+	get error() {
+		const error = this.editor.evaluation.reports.get(this.node.id)?.error;
+		return error?.input === this.name ? error : null;
+	}
+	get help(): string {
+		const isOwn = this.node.inputs?.some(({ name }) => name === this.name);
+		return `${this.input.help}${isOwn ? '' : ` In formulas: ${this.node.short}.${this.name}`}`;
+	}
+	get isPinned(): boolean {
+		return this.node.pinned?.includes(this.name) ?? false;
+	}
+
+	/** Sets it, as one step of undo. */
+	put = (value: Setting): void => {
+		this.editor.set(this.node.id, this.name, value, null);
+		this.editor.endGesture();
+	};
+	/** Sets it while something is dragged; `done` ends the step. */
+	drag = (value: Setting, done: boolean): void => {
+		this.editor.set(this.node.id, this.name, value, 'drag');
+		if (done) this.editor.endGesture();
+	};
+	/** Shows it on the node's label, or no more. */
+	pin = (): void => {
+		const list = this.node.pinned ?? [];
+		this.editor.update(this.node.id, this.isPinned ? 'Hide on node' : 'Show on node', {
+			pinned: this.isPinned ? list.filter((one) => one !== this.name) : [...list, this.name]
+		});
+	};
+
+	/** Whether a vector is set by one scalar: all three parts alike. */
+	get isUniform(): boolean {
+		return !Array.isArray(this.setting);
+	}
+	/** From one scalar for all axes to one for each, or back. */
+	switchUniform = (): void => {
+		const { setting } = this;
+		if (Array.isArray(setting)) return this.put(setting[0]);
+		// Split apart, a shared random range stays shared: the copies keep their shape until one part is changed.
+		const one = setting as ScalarSetting;
+		this.put([one, structuredClone(one), structuredClone(one)]);
+	};
+}
