@@ -17,7 +17,14 @@ const SOURCES: Record<string, Row[]> = {
 	],
 	points: [['grid-of-points', 'source', { countX: SIDE, countY: 1, countZ: SIDE }]],
 	copies: [
-		['grid-of-points', 'seeds', { countX: SIDE, countY: 1, countZ: SIDE }],
+		// Written out as a mesh, the copies make two million points.
+		[
+			'grid-of-points',
+			'seeds',
+			process.argv[2] === 'copies-to-mesh'
+				? { countX: SIDE / 2, countY: 1, countZ: 354 }
+				: { countX: SIDE, countY: 1, countZ: SIDE }
+		],
 		['box', 'box'],
 		['place-copies', 'source', {}, { points: 'seeds.points', source: 'box.mesh' }]
 	]

@@ -13,8 +13,6 @@ export interface ContextParts {
 	/** The node's own stream. */
 	stream: string;
 	warn: (message: string) => void;
-	poll: () => void;
-	progress: (share: number) => void;
 	/** What the node’s inputs came to, by name. */
 	inputs: Readonly<Record<string, unknown>>;
 	rangesOf: (input: string) => boolean;
@@ -23,15 +21,7 @@ export interface ContextParts {
 
 /** Makes the context of one run of one node. */
 export function makeContext(parts: ContextParts): Context {
-	const { seed, path, stream, warn, poll, progress, inputs, rangesOf, columns } = parts;
-	let polls = 0;
-	const options = {
-		warn,
-		// A clock is read only now and then.
-		poll: () => {
-			if ((++polls & 15) === 0) poll();
-		}
-	};
+	const { seed, path, stream, warn, inputs, rangesOf, columns } = parts;
 	/** Runs `work` on an input’s value; what goes wrong is told of that input. */
 	const blaming = <Result>(value: Varying, work: () => Result): Result => {
 		try {
@@ -52,7 +42,7 @@ export function makeContext(parts: ContextParts): Context {
 		const work = () => {
 			const data = allocate(array, elements.count * width);
 			const said: string[] = [];
-			run(value, elements, width, data, { poll: options.poll, warn: (message) => said.push(message) });
+			run(value, elements, width, data, { warn: (message) => said.push(message) });
 			return { data, said };
 		};
 		const kept = blaming(value, () => columns.take(value, elements, `${array} ${width} ${kind}`, work));
@@ -61,8 +51,6 @@ export function makeContext(parts: ContextParts): Context {
 	};
 	return {
 		warn,
-		poll,
-		progress,
 		rangesOf,
 		stream: (name = '') => streamWords(seed, path, name ? `${stream} ${mixText(0, name)}` : stream),
 		numbers: (value, on) => evaluate<Float32Array>(value, on, 1, 'float'),
@@ -70,7 +58,7 @@ export function makeContext(parts: ContextParts): Context {
 		yesNos: (value, on) => evaluate<Uint8Array>(value, on, 1, 'byte'),
 		numbersOn(value, elements) {
 			const data = allocate('double', elements.count);
-			blaming(value, () => run(value, elements, 1, data, options));
+			blaming(value, () => run(value, elements, 1, data, { warn }));
 			return data;
 		}
 	};

@@ -23,6 +23,7 @@ import { bypassedFrom, failed, waiting, waitingFor } from './result.ts';
 import type { NodeMessage, NodeResult } from './result.ts';
 import { Scope } from './scope.ts';
 import { settingOf } from './settings-graph.ts';
+import { Progress } from './progress.ts';
 import { isGeometry, isVarying } from './values.ts';
 import type { Value } from './values.ts';
 
@@ -97,6 +98,11 @@ export class Evaluator {
 	readonly #options: EvaluatorOptions;
 	readonly #cache: ResultCache;
 	readonly #columns: EvaluatedColumns;
+	readonly #progress = new Progress();
+	/** The node of the main graph that is being evaluated. */
+	#at = '';
+	/** Whether it is evaluated for a body: how far the whole of it is, nobody knows. */
+	#isInBody = false;
 	/** When the node at hand is given up. */
 	#latest = Infinity;
 	readonly #before = new WeakMap<GraphNode, Before>();
@@ -265,7 +271,10 @@ export class Evaluator {
 				});
 			const known = this.#known(key);
 			if (known) return this.#told(known, scope, node, kind);
-			if (!scope.path) this.#options.begins?.(node.id);
+			if (!scope.path) {
+				this.#at = node.id;
+				this.#options.begins?.(node.id);
+			}
 			run.ran.push(scope.path ? `${scope.path} ${node.id}` : node.id);
 			if (kind.body) {
 				task.body = { steps: bodyOf(scope, node), key, since: now() };
@@ -408,14 +417,14 @@ export class Evaluator {
 		};
 		const since = now();
 		const inputs = resolveInputs(node, kind, { scope, asset: this.#options.asset }, warn);
-		this.#checkEstimate(kind, inputs);
+		const expected = this.#checkEstimate(kind, inputs);
+		this.#isInBody = scope.path !== '';
+		this.#progress.begin(kind.id, Math.max(expected, elementsIn(inputs)));
 		const context = makeContext({
 			seed: scope.seed,
 			path: scope.path,
 			stream: node.stream,
 			warn,
-			poll: () => this.#poll(),
-			progress: (share) => this.#options.progress?.(node.id, share),
 			columns: this.#columns,
 			inputs,
 			rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
@@ -424,12 +433,15 @@ export class Evaluator {
 			(node.inputs ?? []).map((own): [string, Varying] => [own.name, scope.settings.value(node, own.name)])
 		);
 		const made = kind.run!(inputs as never, context, extra) as Record<string, Value>;
-		return this.#publish(node, key, made, notes, since, 'fresh');
+		const result = this.#publish(node, key, made, notes, since, 'fresh');
+		if (!this.#isInBody) this.#progress.end();
+		return result;
 	}
 
-	#checkEstimate(kind: AnyNode, inputs: Record<string, unknown>): void {
+	/** How many elements a node expects to make. Throws where it would be too much. */
+	#checkEstimate(kind: AnyNode, inputs: Record<string, unknown>): number {
 		const estimate = kind.estimate?.(inputs as never);
-		if (!estimate) return;
+		if (!estimate) return 0;
 		const { elements, of, lower, most = MOST_ELEMENTS, bytes = 0, seconds = 0 } = estimate;
 		if (!(elements <= most))
 			throw new NodeError(
@@ -441,6 +453,7 @@ export class Evaluator {
 				`This would take about ${formatCount(seconds)} seconds; ${formatCount(longest)} are allowed. ${lower}`
 			);
 		this.ledger.check(bytes);
+		return elements;
 	}
 
 	/** Checks what a node hands on, and keeps it. */
@@ -481,6 +494,8 @@ export class Evaluator {
 	/** Throws when it is time to stop, or when a node takes too long. */
 	#poll(): void {
 		this.#options.poll?.();
+		if (this.#latest < Infinity)
+			this.#options.progress?.(this.#at, this.#isInBody ? 0 : this.#progress.ask());
 		if (now() > this.#latest)
 			throw new NodeError(
 				`This took more than ${this.#options.seconds ?? MOST_SECONDS} seconds and was given up. Lower the counts.`
@@ -494,6 +509,17 @@ export class Evaluator {
 		this.#columns.trim(isTooMuch);
 		this.#cache.trim(isTooMuch);
 	}
+}
+
+/** Elements of the largest geometry that comes in. */
+function elementsIn(inputs: Record<string, unknown>): number {
+	let most = 0;
+	for (const input of Object.values(inputs).flat()) {
+		if (!isGeometry(input)) continue;
+		const { points, faces, copies } = countsOf(input);
+		most = Math.max(most, points, faces, copies);
+	}
+	return most;
 }
 
 function sameSources(before: Before, wires: readonly Wire[], { results }: Scope): boolean {

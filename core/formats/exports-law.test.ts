@@ -96,10 +96,10 @@ for (const short of shorts)
 				[0, 0],
 				JSON.stringify(issues.messages.slice(0, 3))
 			);
-			const whole = meshOfCopies(geometry, () => {});
+			const whole = meshOfCopies(geometry);
 			if (!facesOf(whole)) return;
 			const back = readGlb(glb, 'out.glb').geometry;
-			assert.equal(facesOf(meshOfCopies(back, () => {})), facesOf(whole));
+			assert.equal(facesOf(meshOfCopies(back)), facesOf(whole));
 			const [was, is] = [{ ...whole, curves: null, points: null }, back].map((one) => boundsOf(one)!);
 			const size = Math.max(...was.high.map((high, k) => high - was.low[k]), 1e-3);
 			for (let k = 0; k < 3; k++) {
@@ -111,7 +111,7 @@ for (const short of shorts)
 for (const short of shorts)
 	test(`${short} as OBJ: the same faces, places and names of materials`, () => {
 		const geometry = geometryOfNode(short)!;
-		const whole = meshOfCopies(geometry, () => {});
+		const whole = meshOfCopies(geometry);
 		const { obj } = writeObj(geometry, 'x.mtl');
 		assert.doesNotMatch(obj, /NaN|undefined|e[+-]\d/);
 		if (!whole.mesh?.faces.count) return;

@@ -30,9 +30,7 @@ export interface GlbOptions {
 
 /** Writes a geometry. Throws NodeError where it is too large for the format. */
 export function writeGlb(geometry: Geometry, options: GlbOptions = {}): Uint8Array {
-	return new Writer(options).write(
-		options.flatten && geometry.copies ? meshOfCopies(geometry, () => {}) : geometry
-	);
+	return new Writer(options).write(options.flatten && geometry.copies ? meshOfCopies(geometry) : geometry);
 }
 
 type NineNumbers = [number, number, number, number, number, number, number, number, number];

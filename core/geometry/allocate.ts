@@ -58,16 +58,42 @@ export function copyOf<Data extends Float32Array | Float64Array | Int32Array | U
 	data: Data
 ): Data {
 	const copy = allocate(KIND_OF.get(data.constructor)!, data.length);
-	copy.set(data);
+	setInPieces(copy, data);
 	return copy as Data;
 }
 
+/** Numbers written between two polls: a page of memory is given to the program when it is first written to, which takes time. */
 const PIECE = 1 << 20;
+
+/** Scratch memory with one number everywhere, written a piece at a time. */
+export function filled<Kind extends keyof ArrayKinds>(
+	kind: Kind,
+	length: number,
+	value: number
+): ArrayKinds[Kind] {
+	const out = scratch(kind, length);
+	for (let i = 0; i < length; i += PIECE) {
+		ownerIfAny()?.poll();
+		out.fill(value, i, Math.min(length, i + PIECE));
+	}
+	return out;
+}
+
+/** The first numbers of an array, as one of their own. */
+export function firstOf<Data extends Float32Array | Float64Array | Int32Array | Uint32Array | Uint8Array>(
+	data: Data,
+	length: number
+): Data {
+	if (length === data.length) return data;
+	const out = allocate(KIND_OF.get(data.constructor)!, length) as Data;
+	setInPieces(out, data.subarray(0, length) as Data);
+	return out;
+}
 
 /** Copies an array into another, a piece at a time, so that long ones can be stopped. */
 export function setInPieces(
-	target: Float32Array | Int32Array | Uint32Array | Uint8Array,
-	source: Float32Array | Int32Array | Uint32Array | Uint8Array,
+	target: Float32Array | Float64Array | Int32Array | Uint32Array | Uint8Array,
+	source: Float32Array | Float64Array | Int32Array | Uint32Array | Uint8Array,
 	at = 0
 ): void {
 	for (let i = 0; i < source.length; i += PIECE) {

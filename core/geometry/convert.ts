@@ -5,6 +5,7 @@ import type { Column, Table } from './table.ts';
 import type { Relation } from './blend.ts';
 import { blendMany } from './blend.ts';
 import { edgesOf } from './derive.ts';
+import { counting, grouped } from './grouped.ts';
 import { derive, together } from './kept.ts';
 
 /** The parts of a geometry whose tables hold elements. */
@@ -131,29 +132,27 @@ export function convertColumn(geometry: Geometry, part: Part, source: Column, fr
 		part === 'mesh' ? geometry.mesh?.topology : part === 'curves' ? geometry.curves?.starts : target;
 	return derive(together(source, shape ?? target), `${from} to ${to} of ${target.count}`, () => {
 		if (from === 'whole')
-			return blendMany(source, { starts: range(target.count), items: scratch('index', target.count) });
+			return blendMany(source, { starts: counting(target.count + 1), items: scratch('index', target.count) });
 		const relation = relate(geometry, part, from, to);
 		return blendMany(source, relation);
 	});
 }
 
-const range = (count: number): Uint32Array => Uint32Array.from({ length: count + 1 }, (_, i) => i);
-
 function relate(geometry: Geometry, part: Part, from: Kind, to: Kind): Relation {
 	if (to === 'whole') {
 		const count = tableOf(geometry, part, from)!.count;
-		return { starts: Uint32Array.of(0, count), items: range(count).slice(0, count) };
+		return { starts: Uint32Array.of(0, count), items: counting(count) };
 	}
 	if (part === 'mesh') return relateMesh(geometry.mesh!, from, to);
 	const { starts } = geometry.curves!;
 	const count = starts[starts.length - 1];
-	if (from === 'point') return { starts, items: range(count).slice(0, count) };
+	if (from === 'point') return { starts, items: counting(count) };
 	const items = scratch('index', count);
 	for (let i = 0; i + 1 < starts.length; i++) {
 		pollAt(i);
 		items.fill(i, starts[i], starts[i + 1]);
 	}
-	return { starts: range(count), items };
+	return { starts: counting(count + 1), items };
 }
 
 /** Corners know their point, their face and their edge; every other relation is a pair of these. */
@@ -162,12 +161,19 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 		const corners = mesh.topology.cornerPoints.length;
 		if (from === 'point' && to === 'edge') {
 			const ends = edgesOf(mesh.topology).points;
-			return { starts: range(ends.length / 2).map((i) => 2 * i), items: ends };
+			const starts = counting(ends.length / 2 + 1);
+			for (let e = 0; e < starts.length; e++) {
+				pollAt(e);
+				starts[e] *= 2;
+			}
+			return { starts, items: ends };
 		}
+		if (from === 'edge' && to === 'point')
+			return grouped(mesh.topology.pointCount, edgesOf(mesh.topology).points, (k) => k >> 1);
 		const owners = (kind: Kind): Uint32Array => {
 			if (kind === 'point') return mesh.topology.cornerPoints;
 			if (kind === 'edge') return edgesOf(mesh.topology).ofCorner;
-			if (kind === 'corner') return range(corners).slice(0, corners);
+			if (kind === 'corner') return counting(corners);
 			const faces = scratch('index', corners);
 			const { faceStarts } = mesh.topology;
 			for (let f = 0; f + 1 < faceStarts.length; f++) {
@@ -186,42 +192,6 @@ function relateMesh(mesh: Mesh, from: Kind, to: Kind): Relation {
 					: to === 'face'
 						? mesh.topology.faceStarts.length - 1
 						: corners;
-		const starts = scratch('index', count + 1);
-		for (let c = 0; c < corners; c++) {
-			pollAt(c);
-			starts[targets[c] + 1]++;
-		}
-		for (let i = 0; i < count; i++) {
-			pollAt(i);
-			starts[i + 1] += starts[i];
-		}
-		const fill = starts.slice(0, count);
-		const items = scratch('index', corners);
-		for (let c = 0; c < corners; c++) {
-			pollAt(c);
-			items[fill[targets[c]]++] = sources[c];
-		}
-		if (from === 'edge' && to === 'point') return edgesOfPoints(mesh);
-		return { starts, items };
+		return grouped(count, targets, (c) => sources[c]);
 	});
-}
-
-function edgesOfPoints(mesh: Mesh): Relation {
-	const ends = edgesOf(mesh.topology).points;
-	const starts = scratch('index', mesh.topology.pointCount + 1);
-	for (let k = 0; k < ends.length; k++) {
-		pollAt(k);
-		starts[ends[k] + 1]++;
-	}
-	for (let p = 0; p < mesh.topology.pointCount; p++) {
-		pollAt(p);
-		starts[p + 1] += starts[p];
-	}
-	const fill = starts.slice(0, mesh.topology.pointCount);
-	const items = scratch('index', ends.length);
-	for (let k = 0; k < ends.length; k++) {
-		pollAt(k);
-		items[fill[ends[k]]++] = k >> 1;
-	}
-	return { starts, items };
 }

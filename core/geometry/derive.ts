@@ -2,7 +2,9 @@
 import earcut from 'earcut';
 import type { Mesh, Topology } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
-import { allocate, pollAt, scratch } from './allocate.ts';
+import { allocate, filled, firstOf, pollAt, scratch } from './allocate.ts';
+import type { Grouped } from './grouped.ts';
+import { grouped } from './grouped.ts';
 import { derive, together } from './kept.ts';
 
 /** The key for what follows from a mesh’s positions and topology. */
@@ -24,7 +26,7 @@ export function edgesOf(topology: Topology): Edges {
 		const corners = cornerPoints.length;
 		const ofCorner = allocate('index', corners);
 		// Chains of edges by their lower point: first[p] is the newest edge there, next[e] the one before it.
-		const first = scratch('int', pointCount).fill(-1);
+		const first = filled('int', pointCount, -1);
 		const next = scratch('int', corners);
 		const ends = scratch('index', corners * 2);
 		const uses = scratch('index', corners);
@@ -51,7 +53,7 @@ export function edgesOf(topology: Topology): Edges {
 				ofCorner[c] = e;
 			}
 		}
-		return { points: ends.slice(0, count * 2), ofCorner, uses: uses.slice(0, count) };
+		return { points: firstOf(ends, count * 2), ofCorner, uses: firstOf(uses, count) };
 	});
 }
 
@@ -106,8 +108,8 @@ export function trianglesOf(mesh: Mesh): Triangles {
 			faceOf.fill(f, from, t);
 		}
 		return {
-			corners: t < count ? corners.slice(0, t * 3) : corners,
-			faces: t < count ? faceOf.slice(0, t) : faceOf
+			corners: firstOf(corners, t * 3),
+			faces: firstOf(faceOf, t)
 		};
 	});
 }
@@ -270,7 +272,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 		const flat = faceNormals(mesh);
 		const areas = faceAreas(mesh);
-		const { starts, corners: around } = cornersOfPoints(mesh.topology);
+		const { starts, items: around } = cornersOfPoints(mesh.topology);
 		const faceOf = scratch('index', cornerPoints.length);
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
 			pollAt(f);
@@ -307,28 +309,9 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 	});
 }
 
-/** For each point the corners that use it: `corners[starts[p] … starts[p + 1]]`. */
-function cornersOfPoints(topology: Topology): { starts: Uint32Array; corners: Uint32Array } {
-	return derive(topology, 'corners of points', () => {
-		const { pointCount, cornerPoints } = topology;
-		const starts = scratch('index', pointCount + 1);
-		for (let c = 0; c < cornerPoints.length; c++) {
-			pollAt(c);
-			starts[cornerPoints[c] + 1]++;
-		}
-		for (let p = 0; p < pointCount; p++) {
-			pollAt(p);
-			starts[p + 1] += starts[p];
-		}
-		const fill = starts.slice(0, pointCount);
-		const corners = scratch('index', cornerPoints.length);
-		for (let c = 0; c < cornerPoints.length; c++) {
-			pollAt(c);
-			corners[fill[cornerPoints[c]]++] = c;
-		}
-		return { starts, corners };
-	});
-}
+/** For each point the corners that use it. */
+const cornersOfPoints = (topology: Topology): Grouped =>
+	derive(topology, 'corners of points', () => grouped(topology.pointCount, topology.cornerPoints));
 
 /** The signed volume that a closed mesh with outward faces encloses, in cubic metres. */
 export function volumeOf(mesh: Mesh): number {

@@ -1,6 +1,6 @@
 /** An array that grows as it is filled, its memory charged like any other. */
 import type { ArrayKinds } from './allocate.ts';
-import { allocate, pollAt, scratch } from './allocate.ts';
+import { allocate, pollAt, scratch, setInPieces } from './allocate.ts';
 import { ownerIfAny } from './owner.ts';
 
 const FIRST = 256;
@@ -34,7 +34,7 @@ export class Growing<Kind extends keyof ArrayKinds> {
 	/** All that was appended, as an array of its own that may become a column. */
 	take(): ArrayKinds[Kind] {
 		const taken = allocate(this.#kind, this.length);
-		taken.set(this.#data.subarray(0, this.length) as never);
+		setInPieces(taken, this.#data.subarray(0, this.length));
 		return taken;
 	}
 
@@ -46,7 +46,7 @@ export class Growing<Kind extends keyof ArrayKinds> {
 	#grow(): void {
 		const before = this.#data;
 		this.#data = scratch(this.#kind, 2 * before.length);
-		this.#data.set(before as never);
+		setInPieces(this.#data, before);
 		ownerIfAny()?.refund(before.byteLength);
 	}
 }

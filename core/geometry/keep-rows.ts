@@ -1,6 +1,6 @@
 /** Some of the elements of a geometry, of whatever kind: their columns, their ids, and all that hangs from them. */
 import { Growing } from './growing.ts';
-import { allocate, pollAt, scratch } from './allocate.ts';
+import { allocate, filled, pollAt, scratch } from './allocate.ts';
 import type { Part } from './convert.ts';
 import type { Curves, Geometry, Instances, Kind, Mesh } from './geometry.ts';
 import { gatherTable } from './table.ts';
@@ -30,7 +30,7 @@ function keepFaces(mesh: Mesh, rows: Uint32Array): Mesh {
 	}
 	const corners = allocate('index', starts[rows.length]);
 	const oldCorners = scratch('index', starts[rows.length]);
-	const newPoint = scratch('int', pointCount).fill(-1);
+	const newPoint = filled('int', pointCount, -1);
 	const points = new Growing('index');
 	for (let f = 0, k = 0; f < rows.length; f++) {
 		pollAt(f);

@@ -66,7 +66,11 @@ function remapped(table: Table, remap: number[], inputs: readonly Geometry[]): T
 			pollAt(f);
 			data[f] = remap[own.data[f]] ?? -1;
 		}
-	else data.fill(-1);
+	else
+		for (let f = 0; f < data.length; f++) {
+			pollAt(f);
+			data[f] = -1;
+		}
 	return withColumns(table, { material: { ...column('int', 'id', data), default: [-1] } });
 }
 

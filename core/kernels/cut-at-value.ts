@@ -1,6 +1,6 @@
 /** Faces cut where a value crosses a threshold, exactly on the line between the points of each edge, without cracks. */
 import { mix } from '../math/index.ts';
-import { allocate, blendTwo, column, edgesOf, idsOf, pollAt, scratch } from '../geometry/index.ts';
+import { allocate, blendTwo, column, edgesOf, filled, idsOf, pollAt } from '../geometry/index.ts';
 import type { Column, Mesh, Table } from '../geometry/index.ts';
 
 /** Between two rows of a table: a share of the way from the first to the second. Equal rows are taken as they are. */
@@ -23,7 +23,7 @@ export function cutAtValue(mesh: Mesh, values: ArrayLike<number>, threshold: num
 		push(points, i, i, 0);
 	}
 	/** The new point on each edge that is crossed. */
-	const onEdge = scratch('int', edges.uses.length).fill(-1);
+	const onEdge = filled('int', edges.uses.length, -1);
 	for (let e = 0; e < edges.uses.length; e++) {
 		pollAt(e);
 		const a = edges.points[2 * e],

@@ -1,22 +1,22 @@
 /** Points that keep a least distance from one another. */
-import { scratch } from '../geometry/index.ts';
+import { filled, scratch, firstOf, pollAt } from '../geometry/index.ts';
 
 /**
  * Of points in order, those that keep a least distance from all kept before them: the first of a pair stays.
  * A grid of cells as wide as the distance, chained through flat arrays (cells are hashed, never listed).
  * @returns the rows that are kept.
  */
-export function keepApart(positions: Float32Array, distance: number, poll?: () => void): Uint32Array {
+export function keepApart(positions: Float32Array, distance: number): Uint32Array {
 	const n = positions.length / 3;
 	const size = Math.max(16, 1 << (32 - Math.clz32(n)));
-	const heads = scratch('int', size).fill(-1);
+	const heads = filled('int', size, -1);
 	const next = scratch('int', n);
 	const kept = scratch('index', n);
 	const square = distance * distance;
 	const scale = 1 / distance;
 	let count = 0;
 	for (let i = 0; i < n; i++) {
-		if (poll && (i & 1023) === 0) poll();
+		pollAt(i);
 		const x = positions[3 * i],
 			y = positions[3 * i + 1],
 			z = positions[3 * i + 2];
@@ -45,7 +45,7 @@ export function keepApart(positions: Float32Array, distance: number, poll?: () =
 		heads[cell] = i;
 		kept[count++] = i;
 	}
-	return kept.slice(0, count);
+	return firstOf(kept, count);
 }
 
 const cellOf = (x: number, y: number, z: number): number => {

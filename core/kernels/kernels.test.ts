@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import '../testing/index.ts';
 import {
+	Ledger,
 	cornerNormals,
 	edgesOf,
 	faceAreas,
@@ -71,7 +72,7 @@ test('points lie on their faces, with the normals, rotations and values that bel
 	const p = positionsOf(mesh);
 	for (let i = 0; i < p.length; i += 3) p[i + 1] = p[i] / 2;
 	const heights = Float32Array.from({ length: p.length / 3 }, (_, i) => p[3 * i + 1]);
-	const sow = (count: number, poll?: () => void) =>
+	const sow = (count: number) =>
 		sowPoints(mesh, {
 			count,
 			stream: [7, 8],
@@ -79,8 +80,7 @@ test('points lie on their faces, with the normals, rotations and values that bel
 			normals: cornerNormals(mesh),
 			orientations: true,
 			blends: [{ source: heights, width: 1, rows: pointsOfTriangles(mesh) }],
-			triangles: true,
-			poll
+			triangles: true
 		});
 	// More than a block.
 	const first = sow(20_001);
@@ -103,11 +103,12 @@ test('points lie on their faces, with the normals, rotations and values that bel
 	}
 	// Stopped in the middle, after another mesh, and with fewer points: always the same points.
 	let polls = 0;
-	assert.throws(() =>
-		sow(50_000, () => {
+	const stopping = new Ledger({
+		poll: () => {
 			if (++polls > 3) throw new Error('stop');
-		})
-	);
+		}
+	});
+	assert.throws(() => stopping.work(() => sow(50_000)), /^Error: stop$/);
 	assert.deepEqual(sow(20_001), first);
 	sowPoints(makeGrid(1, 1, 30, 30), { count: 10, stream: [1, 1], weights: null });
 	assert.deepEqual(sow(2000).positions, positions.slice(0, 6000));

@@ -1,6 +1,6 @@
 /** Collects faces whose points are found again by a key, and gives a mesh with a UV for each corner. */
 import { mix } from '../math/index.ts';
-import { Growing, column, makeMesh, pollAt, scratch, withColumns } from '../geometry/index.ts';
+import { column, filled, Growing, makeMesh, pollAt, scratch, withColumns } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
 const FIRST_SLOTS = 1024;
@@ -12,7 +12,7 @@ export class MeshBuilder {
 	readonly #uvs = new Growing('float');
 	/** Keys and the places behind them, found by a hash: the next free slot after it (−1: free). */
 	#keys = scratch('double', FIRST_SLOTS);
-	#places = scratch('int', FIRST_SLOTS).fill(-1);
+	#places = filled('int', FIRST_SLOTS, -1);
 	#keyCount = 0;
 
 	constructor() {
@@ -49,7 +49,7 @@ export class MeshBuilder {
 	#moreSlots(): void {
 		const [keys, places] = [this.#keys, this.#places];
 		this.#keys = scratch('double', 2 * keys.length);
-		this.#places = scratch('int', 2 * keys.length).fill(-1);
+		this.#places = filled('int', 2 * keys.length, -1);
 		for (let i = 0; i < keys.length; i++) {
 			pollAt(i);
 			if (places[i] < 0) continue;

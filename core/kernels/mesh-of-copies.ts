@@ -35,10 +35,8 @@ export function countWrittenOut(geometry: Geometry): number {
 }
 
 /** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
-export function meshOfCopies(geometry: Geometry, poll: () => void): Geometry {
-	const parts = expand(geometry).map((placed) =>
-		placed.matrices ? writeOut(placed, poll) : placed.geometry
-	);
+export function meshOfCopies(geometry: Geometry): Geometry {
+	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed) : placed.geometry));
 	if (!parts.length) return { ...geometry, copies: null };
 	return mergeGeometries(
 		parts,
@@ -46,8 +44,8 @@ export function meshOfCopies(geometry: Geometry, poll: () => void): Geometry {
 	);
 }
 
-function writeOut({ geometry, matrices, count, origins }: Placed, poll: () => void): Geometry {
-	const place = { matrices: matrices!, count, origins: origins!, poll };
+function writeOut({ geometry, matrices, count, origins }: Placed): Geometry {
+	const place = { matrices: matrices!, count, origins: origins! };
 	const { mesh, curves, points } = geometry;
 	return {
 		...geometry,
@@ -66,7 +64,6 @@ interface Place {
 	matrices: Float32Array;
 	count: number;
 	origins: Uint32Array;
-	poll: () => void;
 }
 
 function tileStarts(starts: Uint32Array, count: number): Uint32Array {
@@ -121,7 +118,7 @@ function repeatMesh(mesh: Mesh, place: Place): Mesh {
 }
 
 /** A table once for each place, its vectors moved by role. */
-function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy: boolean): Table {
+function tile(table: Table, { matrices, count, origins }: Place, withCopy: boolean): Table {
 	const rows = table.count;
 	const m = matrix.identity();
 	const columns = new Map<string, Column>();
@@ -130,7 +127,7 @@ function tile(table: Table, { matrices, count, origins, poll }: Place, withCopy:
 		const data = allocateData(source.type, rows * count);
 		const isMoved = isPlaced(source);
 		for (let i = 0; i < count; i++) {
-			if ((i & 255) === 0) poll();
+			pollAt(i);
 			const base = i * rows * width;
 			if (isMoved) placeInto(source, affineAt(matrices, i, m), data, base);
 			else data.set(source.data, base);

@@ -1,7 +1,7 @@
 /** Copies placed on points: where each stands, how it is turned, and which source it shows. */
 import { mix, quaternion, toUnit } from '../math/index.ts';
 import type { ColumnData, Table } from '../geometry/index.ts';
-import { allocate, idsOf, pollAt, scratch } from '../geometry/index.ts';
+import { allocate, filled, idsOf, pollAt, scratch } from '../geometry/index.ts';
 
 export interface Placing {
 	/** The points’ rotations, which copies follow; null where all stand straight. */
@@ -95,7 +95,7 @@ export function countDoubles(position: Float32Array): number {
 	const count = position.length / 3;
 	if (count < 2 || count > MOST_LOOKED_AT) return 0;
 	const size = 1 << (33 - Math.clz32(count));
-	const heads = scratch('int', size).fill(-1);
+	const heads = filled('int', size, -1);
 	const next = scratch('int', count);
 	// eslint-disable-next-line no-restricted-syntax -- another look at the same memory.
 	const words = new Uint32Array(position.buffer, position.byteOffset, 3 * count);

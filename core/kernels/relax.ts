@@ -1,5 +1,5 @@
 /** Points moved towards the middle of their neighbours, again and again. */
-import { Growing, allocate, edgesOf, pollAt, positionsOf, scratch } from '../geometry/index.ts';
+import { Growing, allocate, edgesOf, pollAt, positionsOf, scratch, setInPieces } from '../geometry/index.ts';
 import type { Curves, Geometry, Mesh } from '../geometry/index.ts';
 
 export interface RelaxOptions {
@@ -77,14 +77,18 @@ function smoothed(
 ): Float32Array {
 	let from = scratch('double', positions.length),
 		to = scratch('double', from.length);
-	from.set(positions);
+	setInPieces(from, positions);
 	const counts = scratch('double', share.length);
 	for (let i = 0; i < pairs.length; i++) {
 		pollAt(i);
 		counts[pairs[i]]++;
 	}
 	for (let time = 0; time < iterations; time++) {
-		to.fill(0);
+		if (time > 0)
+			for (let i = 0; i < to.length; i++) {
+				pollAt(i);
+				to[i] = 0;
+			}
 		for (let e = 0; e < pairs.length; e += 2) {
 			pollAt(e >> 1);
 			const a = 3 * pairs[e],
@@ -94,12 +98,14 @@ function smoothed(
 				to[b + k] += from[a + k];
 			}
 		}
-		for (let i = 0; i < share.length; i++)
+		for (let i = 0; i < share.length; i++) {
+			pollAt(i);
 			for (let k = 3 * i; k < 3 * i + 3; k++)
 				to[k] = counts[i] && share[i] !== 0 ? from[k] + (to[k] / counts[i] - from[k]) * share[i] : from[k];
+		}
 		[from, to] = [to, from];
 	}
 	const out = allocate('float', positions.length);
-	out.set(from);
+	setInPieces(out, from);
 	return out;
 }

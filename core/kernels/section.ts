@@ -33,12 +33,14 @@ export function sectionsOf(curves: Curves, asDrawn = false): Section[] {
 	const p = positionsOf(curves);
 	const closed = curves.curves.columns.get('closed')!.data;
 	const out: Section[] = [];
+	// One array for all: a million curves would else be a million buffers.
+	const all = scratch('double', 2 * (curves.starts.at(-1) ?? 0));
 	for (let c = 0; c < curveCount(curves); c++) {
 		pollAt(c);
 		const first = curves.starts[c],
 			size = curves.starts[c + 1] - first;
 		if (size < 2) continue;
-		const points = scratch('double', 2 * size);
+		const points = all.subarray(2 * first, 2 * (first + size));
 		for (let i = 0; i < size; i++) {
 			points[2 * i] = signA * p[3 * (first + i) + a];
 			points[2 * i + 1] = signB * p[3 * (first + i) + b];

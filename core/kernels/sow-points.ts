@@ -2,7 +2,7 @@
  * Points sown over the faces of a mesh, in proportion to area times weight. Counter-based: point number n is the same
  * whatever the count, so raising the count keeps the earlier points where they were.
  */
-import { allocate, checkScratch, positionsOf, trianglesOf } from '../geometry/index.ts';
+import { allocate, checkScratch, positionsOf, trianglesOf, poll } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 import { SORTED, SORTED_BITS, SOWING_BLOCK, SowingRoom } from '../wasm/sowing.ts';
 import { writeSlots } from './alias-table.ts';
@@ -48,7 +48,6 @@ export interface SowOptions {
 	faces?: boolean;
 	ids?: boolean;
 	triangles?: boolean;
-	poll?: () => void;
 }
 
 /** Bytes of a slot, and of the rows of a triangle. */
@@ -57,7 +56,7 @@ const SLOT_BYTES = 8,
 
 /** Sows points. An area of zero gives none. */
 export function sowPoints(mesh: Mesh, options: SowOptions): Sown {
-	const { count, stream, weights, normals = null, blends = [], poll = () => {} } = options;
+	const { count, stream, weights, normals = null, blends = [] } = options;
 	const { corners, faces: faceOf } = trianglesOf(mesh);
 	const sums = options.areas ?? cumulativeAreas(mesh, weights);
 	const n = sums.length && sums[sums.length - 1] > 0 ? count : 0;
@@ -104,7 +103,7 @@ export function sowPoints(mesh: Mesh, options: SowOptions): Sown {
 	}
 	if (!room.hasSlots) writeSlots(room.words(tables.slots, 2 * faceOf.length), sums);
 	room.markFilled();
-	sowBlocks(room, tables, n, stream, all, sown, poll);
+	sowBlocks(room, tables, n, stream, all, sown);
 	return sown;
 }
 
@@ -133,8 +132,7 @@ function sowBlocks(
 	count: number,
 	[first, second]: readonly [number, number],
 	members: readonly Member[],
-	{ positions, ids, faces, triangles, normals, orientations }: Sown,
-	poll: () => void
+	{ positions, ids, faces, triangles, normals, orientations }: Sown
 ): void {
 	const { sowing, pairs, seconds, thirds } = room;
 	const outs = members.map(({ width }) => room.take(4 * width * SOWING_BLOCK));

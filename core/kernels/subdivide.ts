@@ -8,20 +8,23 @@
  */
 import { mix } from '../math/index.ts';
 import {
-	WIDTH,
 	allocate,
 	allocateData,
-	edgesOf,
-	positionsOf,
-	pollAt,
-	scratch,
 	blendMany,
-	blendTwo,
 	blends,
+	blendTwo,
+	edgesOf,
+	filled,
 	gatherColumn,
 	idsOf,
 	idsOfRows,
-	writeDerived
+	pollAt,
+	positionsOf,
+	scratch,
+	WIDTH,
+	writeDerived,
+	setInPieces,
+	copyOf
 } from '../geometry/index.ts';
 import type { Column, Mesh, Table, Topology } from '../geometry/index.ts';
 
@@ -213,7 +216,7 @@ function idsOfPoints(mesh: Mesh, { topology, edges, faces }: Parts): Uint32Array
 	const ids = allocate('index', 2 * topology.pointCount);
 	const old = idsOf(mesh.points);
 	const ends = edgesOf(mesh.topology).points;
-	ids.set(old);
+	setInPieces(ids, old);
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	let o = pointCount;
 	for (let i = 0; i < edges.length; i++, o++) {
@@ -261,7 +264,7 @@ function spreadPoints(
 	const [a, b, half] = [
 		scratch('index', edges.length),
 		scratch('index', edges.length),
-		scratch('float', edges.length).fill(0.5)
+		filled('float', edges.length, 0.5)
 	];
 	for (let i = 0; i < edges.length; i++) {
 		pollAt(i);
@@ -269,11 +272,11 @@ function spreadPoints(
 		b[i] = ends[2 * edges[i] + 1];
 	}
 	const data = allocateData(source.type, topology.pointCount);
-	data.set(source.data);
+	setInPieces(data, source.data);
 	// What does not blend comes from the first end.
 	const ofEdges = blends(source) ? blendTwo(source, a, b, half) : gatherColumn(source, a);
-	data.set(ofEdges.data, source.data.length);
-	data.set(blendMany(source, middles).data, source.data.length + ofEdges.data.length);
+	setInPieces(data, ofEdges.data, source.data.length);
+	setInPieces(data, blendMany(source, middles).data, source.data.length + ofEdges.data.length);
 	return { ...source, data };
 }
 
@@ -313,7 +316,7 @@ function smoothed(mesh: Mesh, flat: Column, parts: Parts, chosen: Uint8Array | n
 	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 	const { points, ofCorner, uses } = edgesOf(mesh.topology);
 	const p = positionsOf(mesh);
-	const out = (flat.data as Float32Array).slice();
+	const out = copyOf(flat.data as Float32Array);
 	const edgeCount = uses.length;
 	const middles = 3 * (pointCount + parts.edges.length);
 	const edgeSum = scratch('double', 3 * edgeCount),

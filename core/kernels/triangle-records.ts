@@ -2,12 +2,13 @@
 import {
 	allocate,
 	derive,
+	filled,
 	pollAt,
 	positionsOf,
+	scratch,
 	shapeOf,
 	together,
-	trianglesOf,
-	scratch
+	trianglesOf
 } from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
@@ -89,7 +90,7 @@ export function recordsOf(members: readonly Blend[]): Records {
 	return derive(key, 'records', () => {
 		const rows = allocate('index', points.length);
 		// The newest record of each point, the one before it, and the corner it was made for.
-		const newest = scratch('int', source.length / width).fill(-1),
+		const newest = filled('int', source.length / width, -1),
 			before = scratch('int', points.length),
 			made = scratch('index', points.length);
 		const agree = (i: number, j: number) =>

@@ -196,10 +196,6 @@ export type Outputs<Definitions extends Record<string, OutputDefinition>> = {
 export interface Context {
 	/** Says something on the node that the artist should know; the result stands. */
 	warn(message: string): void;
-	/** Throws when the evaluation should stop. Call it every thousand steps. */
-	poll(): void;
-	/** How far the node is, from 0 to 1. */
-	progress(share: number): void;
 	/** Two words that start the node's own randomness; `name` separates several in one node. */
 	stream(name?: string): readonly [number, number];
 	/** A number for each element; kept with the geometry, so that the same value is worked out once. */

@@ -7,6 +7,7 @@ import {
 	derive,
 	edgesOf,
 	expand,
+	filled,
 	floats,
 	identityOf,
 	pollAt,
@@ -212,7 +213,7 @@ function meshObject(
 		at += size;
 	}
 	// Corners that share point and normal share a vertex: chains of vertices by point, as in `edgesOf`.
-	const first = scratch('int', mesh.points.count).fill(-1);
+	const first = filled('int', mesh.points.count, -1);
 	const next = scratch('int', 3 * count);
 	const cornerOf = scratch('index', 3 * count);
 	const index = allocate('index', 3 * count);

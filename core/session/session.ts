@@ -194,6 +194,8 @@ export class Session {
 	}
 
 	#begins(node: string): void {
+		// Only what goes on for a while is told of.
+		this.#lastProgress = performance.now();
 		if (!this.#shared) return;
 		const place = this.#document?.graphs.main.nodes.findIndex(({ id }) => id === node) ?? -1;
 		Atomics.store(this.#shared, AT_WORK, place + 1);

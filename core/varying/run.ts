@@ -3,6 +3,7 @@
  * one loop for each step.
  */
 import { NodeError } from '../math/index.ts';
+import { pollAt } from '../geometry/index.ts';
 import { BLOCK, addressOf, formulas, registersFor, stageArray, stageAt } from '../wasm/formulas.ts';
 import type { Elements } from './elements.ts';
 import type { Plan, Report } from './plan.ts';
@@ -12,8 +13,6 @@ import type { ValueType, Varying } from './varying.ts';
 export interface RunOptions {
 	/** Hears of ambiguous names, and of values that are no numbers. */
 	warn?: Report;
-	/** Called at each block; throws to stop. */
-	poll?: () => void;
 }
 
 /**
@@ -42,7 +41,7 @@ export function run(
 	let broken = 0;
 	for (let start = 0; start < count; start += BLOCK) {
 		const n = Math.min(BLOCK, count - start);
-		options.poll?.();
+		pollAt(start);
 		for (const step of plan.steps) step(start, n, pool);
 		if (out instanceof Float32Array) broken += storeSingles(out, start, n, sources);
 		else for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);

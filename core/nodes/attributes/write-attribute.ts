@@ -84,7 +84,7 @@ export const writeAttribute = defineNode({
 				columnType === 'int' ? 'int' : columnType === 'bool' ? 'byte' : 'float',
 				elements.count * (isVector ? 3 : 1)
 			);
-			run(value, elements, isVector ? 3 : 1, data, { warn: context.warn, poll: context.poll });
+			run(value, elements, isVector ? 3 : 1, data, { warn: context.warn });
 			const made: Column = column(columnType, roleOf(name, type, columnType), data);
 			out = withTable(out, part, kind, withColumns(table, { [name]: made }));
 		}

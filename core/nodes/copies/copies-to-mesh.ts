@@ -21,5 +21,5 @@ export const copiesToMesh = defineNode({
 		of: 'points',
 		lower: 'Use fewer copies or a simpler source.'
 	}),
-	run: ({ copies }, context) => ({ mesh: copies.copies ? meshOfCopies(copies, context.poll) : copies })
+	run: ({ copies }) => ({ mesh: copies.copies ? meshOfCopies(copies) : copies })
 });

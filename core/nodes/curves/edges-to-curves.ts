@@ -1,16 +1,17 @@
 import { PI, cos } from '../../math/index.ts';
 import {
-	Growing,
 	column,
 	derive,
 	edgesOf,
 	EMPTY,
 	faceNormals,
+	filled,
 	gatherTable,
+	Growing,
 	makeTable,
-	shapeOf,
+	pollAt,
 	scratch,
-	pollAt
+	shapeOf
 } from '../../geometry/index.ts';
 import type { Curves, Mesh } from '../../geometry/index.ts';
 import { choice, defineNode, geometry, number, output } from '../define.ts';
@@ -80,8 +81,8 @@ function cosinesOf(mesh: Mesh): Float32Array {
 		const { ofCorner, uses } = edgesOf(mesh.topology);
 		const normals = faceNormals(mesh);
 		const { faceStarts } = mesh.topology;
-		const first = scratch('int', uses.length).fill(-1);
-		const out = scratch('float', uses.length).fill(1);
+		const first = filled('int', uses.length, -1);
+		const out = filled('float', uses.length, 1);
 		for (let f = 0; f + 1 < faceStarts.length; f++) {
 			pollAt(f);
 			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {

@@ -4,7 +4,8 @@ import {
 	column,
 	positionsOf,
 	trianglesOf,
-	withColumns
+	withColumns,
+	pollAt
 } from '../../geometry/index.ts';
 import { treeOfMesh } from '../../kernels/nearest.ts';
 import { choice, defineNode, geometry, number, output, vector } from '../define.ts';
@@ -67,7 +68,7 @@ export const projectOnSurface = defineNode({
 			const moved = allocate('float', p.length),
 				normal = allocate('float', p.length);
 			for (let i = 0; i < p.length; i += 3) {
-				if ((i & 1023) === 0) context.poll();
+				pollAt(i);
 				let [x, y, z] = [p[i], p[i + 1], p[i + 2]];
 				if (by === 'direction') {
 					const ahead = tree.along(x, y, z, dx, dy, dz),

@@ -11,7 +11,8 @@ import {
 	withColumns,
 	withPositions,
 	withTable,
-	scratch
+	scratch,
+	poll
 } from '../../geometry/index.ts';
 import type { SpaceMap, Stretch } from '../../kernels/deform-maps.ts';
 import type { Context } from '../define.ts';
@@ -42,28 +43,17 @@ export function deform(geometry: Geometry, given: Given, context: Context, map: 
 		const weights = weightsOn(context, given, { geometry, part, kind });
 		const p = floats(table, 'position');
 		const moved = allocate('float', p.length);
-		inBlocks(map, p, weights, moved, context.poll);
+		inBlocks(map, p, weights, moved);
 		keepStill(p, weights, moved);
 		out = withMoved(out, part, kind, moved);
 		if (table.columns.has('orientation'))
-			out = withTable(
-				out,
-				part,
-				kind,
-				turned(tableOf(out, part, kind)!, p, weights, moved, map, context.poll)
-			);
+			out = withTable(out, part, kind, turned(tableOf(out, part, kind)!, p, weights, moved, map));
 	}
 	return out;
 }
 
 /** A map over all points, some thousands at a time, so that it can be stopped between. */
-function inBlocks(
-	map: SpaceMap,
-	p: Float32Array,
-	weights: Float32Array,
-	out: Float32Array,
-	poll: () => void
-): void {
+function inBlocks(map: SpaceMap, p: Float32Array, weights: Float32Array, out: Float32Array): void {
 	const block = 16_384;
 	for (let i = 0; i < weights.length; i += block) {
 		poll();
@@ -86,8 +76,7 @@ function turned(
 	p: Float32Array,
 	weights: Float32Array,
 	moved: Float32Array,
-	map: SpaceMap,
-	poll: () => void
+	map: SpaceMap
 ): Table {
 	const q = floats(table, 'orientation');
 	const step = 1e-3;
@@ -112,7 +101,7 @@ function turned(
 			way[k] = p[k] + step * way[k];
 		}
 		const out = scratch('float', p.length);
-		inBlocks(map, way, weights, out, poll);
+		inBlocks(map, way, weights, out);
 		return out;
 	});
 	const orientation = allocate('float', q.length);

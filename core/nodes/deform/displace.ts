@@ -1,6 +1,6 @@
 import { NodeError, quaternion } from '../../math/index.ts';
 import type { Geometry, Part, Table } from '../../geometry/index.ts';
-import { allocate, floats, pointNormals, tableOf, pollAt } from '../../geometry/index.ts';
+import { allocate, floats, pointNormals, tableOf, pollAt, setInPieces } from '../../geometry/index.ts';
 import { treesOf } from '../../kernels/nearest.ts';
 import type { Nearest } from '../../kernels/primitives.ts';
 import { withMoved } from './deform-tools.ts';
@@ -120,8 +120,7 @@ export const displace = defineNode({
 				moveByObject(p, moved, weights, nearest, {
 					along,
 					far: context.numbers(along === 'distance' ? distance : amount, where),
-					normals,
-					poll: context.poll
+					normals
 				});
 			} else {
 				const far = context.numbers(amount, where);
@@ -165,7 +164,6 @@ interface ByObject {
 	far: Float32Array;
 	/** Where only inward moves count. */
 	normals: Float32Array | null;
-	poll: () => void;
 }
 
 /** Points go by the nearest place on an object. One that lies exactly on it goes inward along its normal, or stays. */
@@ -174,11 +172,11 @@ function moveByObject(
 	moved: Float32Array,
 	weights: Float32Array,
 	nearest: (x: number, y: number, z: number) => Nearest | null,
-	{ along, far, normals, poll }: ByObject
+	{ along, far, normals }: ByObject
 ): void {
-	moved.set(p);
+	setInPieces(moved, p);
 	for (let i = 0, o = 0; o < p.length; i++, o += 3) {
-		if ((i & 255) === 0) poll();
+		pollAt(16 * i);
 		if (weights[i] === 0) continue;
 		const found = nearest(p[o], p[o + 1], p[o + 2]);
 		if (!found) return;

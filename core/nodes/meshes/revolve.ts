@@ -1,5 +1,5 @@
 import { NodeError, quaternion, cos, sin } from '../../math/index.ts';
-import { allocate, geometryOf, makeCurves, scratch, pollAt } from '../../geometry/index.ts';
+import { allocate, filled, geometryOf, makeCurves, pollAt, scratch } from '../../geometry/index.ts';
 import type { Curves } from '../../geometry/index.ts';
 import { revolve as revolveProfile } from '../../kernels/revolve.ts';
 import { sectionsOf } from '../../kernels/section.ts';
@@ -71,7 +71,7 @@ export const revolve = defineNode({
 			tangents.set([-sin(turn), 0, -cos(turn)], 3 * i);
 			normals[3 * i + 1] = 1;
 		}
-		const ones = scratch('float', count).fill(1);
+		const ones = filled('float', count, 1);
 		const made = sweep(
 			path,
 			{ tangents, normals },

@@ -1,4 +1,4 @@
-import { scratch, pollAt } from '../../geometry/index.ts';
+import { scratch, pollAt, poll } from '../../geometry/index.ts';
 import { closeUp, subdivideWhere } from '../../kernels/subdivide.ts';
 import type { Refined } from '../../kernels/subdivide.ts';
 import type { Geometry, Mesh } from '../../geometry/index.ts';
@@ -59,7 +59,7 @@ export const subdivide = defineNode({
 		const everywhere = weight.op === 'constant' && weight.value === 1;
 		let refined: Refined = { mesh: geometry.mesh!, wanting: scratch('byte', geometry.mesh!.faces.count) };
 		for (let time = 1; time <= levels; time++) {
-			context.poll();
+			poll();
 			const chosen = everywhere
 				? null
 				: facesFor(time / levels - 0.5 / levels, weight, geometry, refined.mesh, context);

@@ -126,8 +126,7 @@ export const sowPoints = defineNode({
 			orientations: !upright,
 			blends,
 			faces: ofFaces(mesh).length > 0,
-			triangles: gathers.length > 0,
-			poll: context.poll
+			triangles: gathers.length > 0
 		});
 		let table: Table = {
 			count: sown.positions.length / 3,
@@ -135,7 +134,7 @@ export const sowPoints = defineNode({
 			ids: sown.ids
 		};
 		if (minimumDistance > 0) {
-			const rows = keepApart(sown.positions, minimumDistance, context.poll);
+			const rows = keepApart(sown.positions, minimumDistance);
 			if (by === 'count' && rows.length < wanted)
 				context.warn(`${rows.length} of ${wanted} points fit with this minimum distance.`);
 			table = gatherTable(table, rows);
