@@ -43,17 +43,26 @@ const CONSTANTS = new Map([
 	['golden', GOLDEN],
 	['goldenAngle', GOLDEN_ANGLE]
 ]);
-const SIGNS: Record<string, string> = {
-	'+': 'add',
-	'-': 'subtract',
-	'*': 'multiply',
-	'/': 'divide',
-	'%': 'mod',
-	'^': 'pow',
-	negate: 'negate',
-	not: 'not',
-	and: 'and',
-	or: 'or'
+/** Units of angles as they are typed; all become degrees. */
+const ANGLES: ReadonlySet<string> = new Set(['°', 'deg', 'rad']);
+/** What each sign does: an operation, perhaps with its values turned round, or the opposite of its answer. */
+const SIGNS: Readonly<Record<string, { op: string; isTurned?: boolean; isNot?: boolean }>> = {
+	'+': { op: 'add' },
+	'-': { op: 'subtract' },
+	'*': { op: 'multiply' },
+	'/': { op: 'divide' },
+	'%': { op: 'mod' },
+	'^': { op: 'pow' },
+	'<': { op: 'less' },
+	'>': { op: 'less', isTurned: true },
+	'<=': { op: 'atMost' },
+	'>=': { op: 'atMost', isTurned: true },
+	'==': { op: 'equal' },
+	'!=': { op: 'equal', isNot: true },
+	negate: { op: 'negate' },
+	not: { op: 'not' },
+	and: { op: 'and' },
+	or: { op: 'or' }
 };
 const INNER = new Set([
 	'add',
@@ -108,64 +117,80 @@ const keptName = (name: string): NodeError =>
 	);
 
 /** Gives the names of a formula their meaning. Throws FormulaError. */
-export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
-	let randoms = 0;
-	const spell = (t: Tree) => text.slice(t.from, t.to);
-	/** Finds the value, and whether it is in degrees. */
-	function bind(t: Tree): Meaning {
+export const bindFormula = (tree: Tree, names: Names, text: string): Varying =>
+	new Binder(names, text).bind(tree).value;
+
+/** Binds one formula: each part of its tree to what it means. */
+class Binder {
+	readonly #names: Names;
+	readonly #text: string;
+	/** Random numbers met so far: each draws from a stream of its own. */
+	#randoms = 0;
+
+	constructor(names: Names, text: string) {
+		this.#names = names;
+		this.#text = text;
+	}
+
+	/** The value, and whether it is in degrees. What is wrong is told with the place where it stands. */
+	bind(t: Tree): Meaning {
 		try {
-			return bindHere(t);
+			switch (t.kind) {
+				case 'number':
+					return { value: constant(t.value), unit: t.unit && ANGLES.has(t.unit) ? '°' : undefined };
+				case 'part':
+					return { value: part(this.bind(t.of).value, t.place) };
+				case 'name':
+					return this.#name(t);
+				case 'operator':
+					return this.#operator(
+						t.op,
+						t.args.map((arg) => this.bind(arg))
+					);
+				case 'call':
+					return this.#call(t);
+			}
 		} catch (error) {
 			if (error instanceof NodeError) throw new FormulaError(error.message, t.from, t.to);
 			throw error;
 		}
 	}
-	function bindHere(t: Tree): Meaning {
-		switch (t.kind) {
-			case 'number':
-				return {
-					value: constant(t.value),
-					unit: t.unit === '°' || t.unit === 'deg' || t.unit === 'rad' ? '°' : undefined
-				};
-			case 'part':
-				return { value: part(bind(t.of).value, t.place) };
-			case 'name':
-				return bindName(t);
-			case 'operator':
-				return bindOperator(t.op, t.args.map(bind));
-			case 'call':
-				return bindCall(t);
-		}
+
+	#spell({ from, to }: Tree): string {
+		return this.#text.slice(from, to);
 	}
-	function bindName(t: Tree & { kind: 'name' }): Meaning {
-		const { name } = t;
-		// A part after the name: the longest beginning that means something wins.
-		const found = meaningOf(name);
+
+	/** A name; a part may come after it, and the longest beginning that means something wins. */
+	#name({ name, from, to }: Tree & { kind: 'name' }): Meaning {
+		const found = this.#meaning(name) ?? this.#partOfName(name);
 		if (found) return found;
-		const cut = name.lastIndexOf('.');
-		if (cut > 0) {
-			const place = ['x', 'y', 'z'].indexOf(name.slice(cut + 1));
-			const of =
-				place >= 0
-					? (meaningOf(name.slice(0, cut)) ??
-						(scope.attributes && cut === name.indexOf('.') ? { value: attribute(name.slice(0, cut)) } : null))
-					: null;
-			if (of) return { value: part(of.value, place), unit: of.unit };
-		} else if (scope.attributes) return { value: attribute(name) };
-		const near = nearestName(name, [...scope.names(), ...ELEMENT_NAMES, ...CONSTANTS.keys()]);
+		if (this.#names.attributes && !name.includes('.')) return { value: attribute(name) };
+		const near = nearestName(name, [...this.#names.names(), ...ELEMENT_NAMES, ...CONSTANTS.keys()]);
 		throw new FormulaError(
 			`“${name}” is not known here.${near ? ` Did you mean “${near}”?` : ''}`,
-			t.from,
-			t.to,
+			from,
+			to,
 			{ unknown: name, mending: near ? { label: `Write ${near}`, text: near } : undefined }
 		);
 	}
-	function meaningOf(name: string): Meaning | null {
+
+	/** `wind.x`, where wind is known, or may be an attribute. */
+	#partOfName(name: string): Meaning | null {
+		const cut = name.lastIndexOf('.');
+		const place = ['x', 'y', 'z'].indexOf(name.slice(cut + 1));
+		if (cut <= 0 || place < 0) return null;
+		const before = name.slice(0, cut);
+		const mayBeAttribute = this.#names.attributes && !before.includes('.');
+		const of = this.#meaning(before) ?? (mayBeAttribute ? { value: attribute(before) } : null);
+		return of && { value: part(of.value, place), unit: of.unit };
+	}
+
+	#meaning(name: string): Meaning | null {
 		if (name.startsWith('attribute.')) {
 			const [, own, ...rest] = name.split('.');
 			return rest.length ? null : { value: attribute(own) };
 		}
-		const own = scope.lookUp(name);
+		const own = this.#names.lookUp(name);
 		if (own) return own;
 		const [beginning] = name.split('.');
 		const isKept = name === beginning ? KEPT.has(name) : KEPT_DOTS.has(beginning);
@@ -177,70 +202,40 @@ export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 		if (name === 'false' || name === 'no') return { value: constantYesNo(false) };
 		return null;
 	}
-	function bindOperator(op: string, args: Meaning[]): Meaning {
+
+	#operator(sign: string, args: readonly Meaning[]): Meaning {
+		const { op, isTurned = false, isNot = false } = SIGNS[sign];
 		const values = args.map((arg) => arg.value);
-		const unit = args.some((arg) => arg.unit === '°') ? '°' : undefined;
-		switch (op) {
-			case '<':
-				return { value: operate('less', values) };
-			case '>':
-				return { value: operate('less', [values[1], values[0]]) };
-			case '<=':
-				return { value: operate('atMost', values) };
-			case '>=':
-				return { value: operate('atMost', [values[1], values[0]]) };
-			case '==':
-				return { value: operate('equal', values) };
-			case '!=':
-				return { value: operate('not', [operate('equal', values)]) };
-			default:
-				// An angle over an angle is a bare number.
-				return {
-					value: operate(SIGNS[op], values),
-					unit: op === '/' && args[1].unit === '°' ? undefined : unit
-				};
-		}
+		const value = operate(op, isTurned ? values.reverse() : values);
+		return { value: isNot ? operate('not', [value]) : value, unit: unitOf(op, args) };
 	}
-	function bindCall(t: Tree & { kind: 'call' }): Meaning {
+
+	#call(t: Tree & { kind: 'call' }): Meaning {
 		const { name } = t;
-		if (name === 'random') return bindRandom(t);
-		const args = t.args.map(bind);
+		if (name === 'random') return this.#random(t);
+		const args = t.args.map((arg) => this.bind(arg));
 		const values = args.map((arg) => arg.value);
 		if (name === 'vec') {
 			if (values.length !== 3) throw new NodeError(`“vec” takes three numbers; ${values.length} came.`);
 			return { value: vector(values[0], values[1], values[2]) };
 		}
-		if (!OPERATIONS[name] || INNER.has(name)) {
-			const near = nearestName(name, FUNCTIONS);
+		if (!OPERATIONS[name] || INNER.has(name)) throw unknownFunction(t);
+		if (OPERATIONS[name].takes === 'radians' && args[0]?.unit === '°') {
+			const mended = `radians(${this.#spell(t.args[0])})`;
 			throw new FormulaError(
-				`There is no function “${name}”.${near ? ` Did you mean “${near}”?` : ''}`,
-				t.from,
-				t.from + name.length,
-				near ? { mending: { label: `Write ${near}`, text: near } } : {}
+				`${this.#spell(t.args[0])} is in degrees: write ${name}(${mended})`,
+				t.args[0].from,
+				t.args[0].to,
+				{ mending: { label: `Write ${mended}`, text: mended } }
 			);
 		}
-		if (name === 'sin' || name === 'cos' || name === 'tan') {
-			if (args[0]?.unit === '°') {
-				const inner = t.args[0];
-				throw new FormulaError(
-					`${spell(inner)} is in degrees: write ${name}(radians(${spell(inner)}))`,
-					inner.from,
-					inner.to,
-					{ mending: { label: `Write radians(${spell(inner)})`, text: `radians(${spell(inner)})` } }
-				);
-			}
-		}
-		const unit =
-			name === 'degrees' ||
-			(!['radians', 'sign', 'step', 'smoothstep', 'noise', 'fractal'].includes(name) &&
-				args.some((arg) => arg.unit === '°'))
-				? '°'
-				: undefined;
-		if (name === 'noise') return bindNoise(t, values);
-		return { value: operate(name, values, name === 'fractal' ? scope.noiseSeed : null), unit };
+		if (name === 'noise') return this.#noise(t, values);
+		const seed = name === 'fractal' ? this.#names.noiseSeed : null;
+		return { value: operate(name, values, seed), unit: unitOf(name, args) };
 	}
+
 	/** `noise(p)` is one function, the same everywhere; `noise(p, 2)` is another, and independent of it. */
-	function bindNoise(t: Tree & { kind: 'call' }, [place, which, ...more]: Varying[]): Meaning {
+	#noise(t: Tree & { kind: 'call' }, [place, which, ...more]: readonly Varying[]): Meaning {
 		if (which && (which.op !== 'constant' || which.value !== Math.floor(which.value as number)))
 			throw new FormulaError(
 				'The second value of “noise” says which noise it is: a whole number, such as noise(position, 2).',
@@ -248,10 +243,12 @@ export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 				t.args[1].to
 			);
 		const number = which ? (which.value as number) : 1;
-		const seed = number === 1 ? scope.noiseSeed : mix(mix(0x6e6f69, scope.noiseSeed), number);
+		const { noiseSeed } = this.#names;
+		const seed = number === 1 ? noiseSeed : mix(mix(0x6e6f69, noiseSeed), number);
 		return { value: operate('noise', [place, ...more], seed) };
 	}
-	function bindRandom(t: Tree & { kind: 'call' }): Meaning {
+
+	#random(t: Tree & { kind: 'call' }): Meaning {
 		if (t.args.length < 2 || t.args.length > 3)
 			throw new FormulaError(
 				'“random” takes a low and a high, and a shared stream’s name if you like: random(0, 1).',
@@ -265,11 +262,35 @@ export function bindFormula(tree: Tree, scope: Names, text: string): Varying {
 				shared.from,
 				shared.to
 			);
-		const [low, high] = t.args.slice(0, 2).map(bind);
-		const stream = scope.stream(randoms++, shared ? (shared as { name: string }).name : null);
+		const [low, high] = t.args.slice(0, 2).map((arg) => this.bind(arg));
+		const stream = this.#names.stream(this.#randoms++, shared ? shared.name : null);
 		return { value: random(low.value, high.value, stream), unit: low.unit ?? high.unit };
 	}
-	return bind(tree).value;
+}
+
+/** The unit of a result: degrees, or none that matters. */
+function unitOf(op: string, args: readonly Meaning[]): '°' | undefined {
+	const isAngle = args.map(({ unit }) => unit === '°');
+	switch (OPERATIONS[op].unit) {
+		case 'degrees':
+			return '°';
+		case 'none':
+			return undefined;
+		case 'quotient':
+			return isAngle[0] && !isAngle[1] ? '°' : undefined;
+		case 'kept':
+			return isAngle.includes(true) ? '°' : undefined;
+	}
+}
+
+function unknownFunction({ name, from }: Tree & { kind: 'call' }): FormulaError {
+	const near = nearestName(name, FUNCTIONS);
+	return new FormulaError(
+		`There is no function “${name}”.${near ? ` Did you mean “${near}”?` : ''}`,
+		from,
+		from + name.length,
+		near ? { mending: { label: `Write ${near}`, text: near } } : {}
+	);
 }
 
 /**

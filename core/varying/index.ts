@@ -5,6 +5,6 @@ export * from './bind-formula.ts';
 export * from './formula-names.ts';
 export { constantNumber, run, typeOn } from './run.ts';
 export type { RunOptions } from './run.ts';
-export type { Report } from './plan.ts';
+export type { Report } from './lower.ts';
 export * from './noise.ts';
 export * from './ramp.ts';

@@ -6,7 +6,8 @@ import { NodeError } from '../math/index.ts';
 import { pollAt } from '../geometry/index.ts';
 import { BLOCK, addressOf, formulas, registersFor, stageArray, stageAt } from '../wasm/formulas.ts';
 import type { Elements } from './elements.ts';
-import type { Plan, Report } from './plan.ts';
+import type { Report } from './lower.ts';
+import type { Plan } from './plan.ts';
 import { planFor } from './plan.ts';
 import type { ValueType, Varying } from './varying.ts';
 

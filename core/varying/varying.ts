@@ -201,36 +201,50 @@ const ordinal = (place: number): string =>
 	['first', 'second', 'third', 'fourth', 'fifth'][place] ?? `${place + 1}th`;
 
 interface Signature {
+	/** The least and the most values that it takes. */
 	arguments: readonly [number, number];
 	kind:
 		'each' | 'scalar' | 'compare' | 'vectors to number' | 'vectors to vector' | 'choose' | 'noise' | 'colour';
+	/** Whether the result is an angle where a value is one; a quotient of two angles is a bare number. */
+	unit: 'kept' | 'none' | 'degrees' | 'quotient';
+	/** An angle in degrees is a mistake here. */
+	takes?: 'radians';
 }
-const each = (low: number, high = low): Signature => ({ arguments: [low, high], kind: 'each' });
+type Kind = Signature['kind'];
+const of = (kind: Kind, low: number, high = low, more: Partial<Signature> = {}): Signature => ({
+	arguments: [low, high],
+	kind,
+	unit: 'kept',
+	...more
+});
+const each = (count: number, more: Partial<Signature> = {}) => of('each', count, count, more);
+const none = { unit: 'none' } as const;
+const circular = { takes: 'radians' } as const;
 
-/** Every operation with how many values it takes and how types go through it. */
+/** Every operation with how many values it takes, and how types and units go through it. */
 export const OPERATIONS: Readonly<Record<string, Signature>> = Object.assign(
 	Object.create(null) as Record<string, Signature>,
 	{
 		add: each(2),
 		subtract: each(2),
 		multiply: each(2),
-		divide: each(2),
+		divide: each(2, { unit: 'quotient' }),
 		mod: each(2),
 		pow: each(2),
 		negate: each(1),
-		sin: each(1),
-		cos: each(1),
-		tan: each(1),
+		sin: each(1, circular),
+		cos: each(1, circular),
+		tan: each(1, circular),
 		asin: each(1),
 		acos: each(1),
-		atan: each(1, 2),
-		radians: each(1),
-		degrees: each(1),
+		atan: of('each', 1, 2),
+		radians: each(1, none),
+		degrees: each(1, { unit: 'degrees' }),
 		exp: each(1),
 		log: each(1),
 		sqrt: each(1),
 		abs: each(1),
-		sign: each(1),
+		sign: each(1, none),
 		floor: each(1),
 		ceil: each(1),
 		round: each(1),
@@ -239,26 +253,26 @@ export const OPERATIONS: Readonly<Record<string, Signature>> = Object.assign(
 		max: each(2),
 		clamp: each(3),
 		mix: each(3),
-		step: each(2),
-		smoothstep: each(3),
+		step: each(2, none),
+		smoothstep: each(3, none),
 		remap: each(5),
-		less: { arguments: [2, 2], kind: 'compare' },
-		atMost: { arguments: [2, 2], kind: 'compare' },
-		equal: { arguments: [2, 2], kind: 'compare' },
-		and: { arguments: [2, 2], kind: 'compare' },
-		or: { arguments: [2, 2], kind: 'compare' },
-		not: { arguments: [1, 1], kind: 'compare' },
-		choose: { arguments: [3, 3], kind: 'choose' },
-		dot: { arguments: [2, 2], kind: 'vectors to number' },
-		distance: { arguments: [2, 2], kind: 'vectors to number' },
-		len: { arguments: [1, 1], kind: 'vectors to number' },
-		cross: { arguments: [2, 2], kind: 'vectors to vector' },
-		normalize: { arguments: [1, 1], kind: 'vectors to vector' },
-		noise: { arguments: [1, 1], kind: 'noise' },
-		fractal: { arguments: [2, 4], kind: 'noise' },
-		ridged: { arguments: [4, 4], kind: 'noise' },
-		cells: { arguments: [1, 1], kind: 'noise' },
-		hsl: { arguments: [3, 3], kind: 'colour' }
+		less: of('compare', 2, 2, none),
+		atMost: of('compare', 2, 2, none),
+		equal: of('compare', 2, 2, none),
+		and: of('compare', 2, 2, none),
+		or: of('compare', 2, 2, none),
+		not: of('compare', 1, 1, none),
+		choose: of('choose', 3),
+		dot: of('vectors to number', 2),
+		distance: of('vectors to number', 2),
+		len: of('vectors to number', 1),
+		cross: of('vectors to vector', 2),
+		normalize: of('vectors to vector', 1),
+		noise: of('noise', 1, 1, none),
+		fractal: of('noise', 2, 4, none),
+		ridged: of('noise', 4, 4, none),
+		cells: of('noise', 1, 1, none),
+		hsl: of('colour', 3, 3, none)
 	}
 );
 
