@@ -41,7 +41,7 @@ test('a rectangle has its area and its length round in any of the three planes, 
 		const area = areaOfSection(section.points);
 		near(area, 6, 1e-4);
 		near(lengthsOfSection(section).whole, 10, 1e-4);
-		near(Math.abs(areaOfSection(sectionsOf(curves, true)[0].points)), area, 1e-6);
+		near(Math.abs(areaOfSection(sectionsOf(curves, { asDrawn: true })[0].points)), area, 1e-6);
 	}
 });
 

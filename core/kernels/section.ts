@@ -24,35 +24,52 @@ export function planeOf(curves: Curves): readonly [number, number, number, numbe
 	return thin === 1 ? [0, 1, 2, -1] : thin === 2 ? [0, 1, 1, 1] : [2, -1, 1, 1];
 }
 
-/**
- * All curves of a geometry as sections of one plane. Fewer than two points make none.
- * @param asDrawn keeps the sense of rotation of closed ones; otherwise they are turned counter-clockwise.
- */
-export function sectionsOf(curves: Curves, asDrawn = false): Section[] {
+export interface SectionOptions {
+	/** Keeps the sense of rotation of closed ones; otherwise they are turned counter-clockwise. */
+	asDrawn?: boolean;
+	/** Leaves out those that are open. */
+	closedOnly?: boolean;
+}
+
+/** All curves of a geometry as sections of one plane. Fewer than two points make none. */
+export function sectionsOf(
+	curves: Curves,
+	{ asDrawn = false, closedOnly = false }: SectionOptions = {}
+): Section[] {
 	const [a, signA, b, signB] = planeOf(curves);
 	const p = positionsOf(curves);
-	const closed = curves.curves.columns.get('closed')!.data;
+	const { starts } = curves;
 	const out: Section[] = [];
 	// One array for all: a million curves would else be a million buffers.
-	const all = scratch('double', 2 * (curves.starts.at(-1) ?? 0));
+	const all = scratch('double', 2 * (starts.at(-1) ?? 0));
 	for (let c = 0; c < curveCount(curves); c++) {
 		pollAt(c);
-		const first = curves.starts[c],
-			size = curves.starts[c + 1] - first;
-		if (size < 2) continue;
-		const points = all.subarray(2 * first, 2 * (first + size));
-		for (let i = 0; i < size; i++) {
-			points[2 * i] = signA * p[3 * (first + i) + a];
-			points[2 * i + 1] = signB * p[3 * (first + i) + b];
+		const closed = isClosedSection(curves, c);
+		if (starts[c + 1] - starts[c] < 2 || (closedOnly && !closed)) continue;
+		const points = all.subarray(2 * starts[c], 2 * starts[c + 1]);
+		for (let i = 0, o = 3 * starts[c]; i < points.length; i += 2, o += 3) {
+			pollAt(i);
+			points[i] = signA * p[o + a];
+			points[i + 1] = signB * p[o + b];
 		}
-		const isClosed = !!closed[c] && size > 2;
-		out.push(
-			isClosed && !asDrawn && areaOfSection(points) < 0
-				? { points: turnedRound(points), closed: true }
-				: { points, closed: isClosed }
-		);
+		const isTurned = closed && !asDrawn && areaOfSection(points) < 0;
+		out.push({ points: isTurned ? turnedRound(points) : points, closed });
 	}
 	return out;
+}
+
+/** Whether a curve goes round: it is closed, and has more than two points. */
+const isClosedSection = ({ starts, curves }: Curves, c: number): boolean =>
+	!!curves.columns.get('closed')!.data[c] && starts[c + 1] - starts[c] > 2;
+
+/** How many curves make an open section. */
+export function openSectionsIn(curves: Curves): number {
+	let open = 0;
+	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
+		if (curves.starts[c + 1] - curves.starts[c] >= 2 && !isClosedSection(curves, c)) open++;
+	}
+	return open;
 }
 
 /** Signed: positive counter-clockwise. */

@@ -1,18 +1,10 @@
 /** A section carried along curves. At bends it is widened across the bend, so that its sides keep their distance. */
-import {
-	allocate,
-	column,
-	curveCount,
-	lengthsAlong,
-	makeMesh,
-	pollAt,
-	positionsOf,
-	withColumns
-} from '../geometry/index.ts';
+import { allocate, curveCount, pollAt, positionsOf } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { cos, sin } from '../math/index.ts';
 import type { Frames } from './frames.ts';
 import { lengthsOfSection } from './section.ts';
+import { skin } from './skin.ts';
 import type { Section } from './section.ts';
 
 export interface SweepOptions {
@@ -39,70 +31,19 @@ export function sweep(curves: Curves, frames: Frames, options: SweepOptions): Me
 	const p = positionsOf(curves);
 	const positions = allocate('float', (p.length / 3) * around * 3);
 	placeSections(positions, curves, frames, options);
-	const closed = curves.curves.columns.get('closed')!.data;
-	const { along: measured, lengths } = lengthsAlong(curves);
-	const along = options.along ?? measured;
-	const columns = closedSection ? around : around - 1;
-	let faces = 0,
-		corners = 0;
-	const rowsOf = (c: number) => {
-		const size = curves.starts[c + 1] - curves.starts[c];
-		return size < 2 ? 0 : closed[c] && size > 2 ? size : size - 1;
-	};
-	const capped = (c: number) =>
-		caps &&
-		closedSection &&
-		around > 2 &&
-		rowsOf(c) > 0 &&
-		rowsOf(c) < curves.starts[c + 1] - curves.starts[c];
-	for (let c = 0; c < curveCount(curves); c++) {
-		pollAt(c);
-		faces += rowsOf(c) * columns + (capped(c) ? 2 : 0);
-		corners += rowsOf(c) * columns * 4 + (capped(c) ? 2 * around : 0);
-	}
-	const starts = allocate('index', faces + 1);
-	const cornerPoints = allocate('index', corners);
-	const uv = allocate('float', corners * 2);
 	const { along: u, whole } = lengthsOfSection(sections[0]);
-	let f = 0,
-		k = 0;
-	const corner = (point: number, x: number, y: number) => {
-		cornerPoints[k] = point;
-		uv[2 * k] = x;
-		uv[2 * k++ + 1] = y;
-	};
-	for (let c = 0; c < curveCount(curves); c++) {
-		const first = curves.starts[c],
-			size = curves.starts[c + 1] - first;
-		for (let r = 0; r < rowsOf(c); r++) {
-			pollAt(r);
-			const a = first + r,
-				b = r + 1 < size ? a + 1 : first;
-			const v = along[a],
-				w = r + 1 < size ? along[b] : lengths[c];
-			for (let s = 0; s < columns; s++) {
-				const t = (s + 1) % around;
-				const x = u[s],
-					y = s + 1 < around ? u[s + 1] : whole;
-				corner(a * around + s, x, v);
-				corner(b * around + s, x, w);
-				corner(b * around + t, y, w);
-				corner(a * around + t, y, v);
-				starts[++f] = k;
-			}
+	const flat = sections[0].points;
+	return skin(curves, positions, {
+		around,
+		closed: closedSection,
+		caps,
+		along: options.along,
+		u: (_, s) => (s < around ? u[s] : whole),
+		cap(_, isLast, s) {
+			const i = isLast ? (around - s) % around : s;
+			return [isLast ? -flat[2 * i] : flat[2 * i], flat[2 * i + 1]];
 		}
-		if (!capped(c)) continue;
-		const flat = sections[0].points;
-		for (let s = 0; s < around; s++) corner(first * around + s, flat[2 * s], flat[2 * s + 1]);
-		starts[++f] = k;
-		for (let s = 0; s < around; s++) {
-			const i = (around - s) % around;
-			corner((first + size - 1) * around + i, -flat[2 * i], flat[2 * i + 1]);
-		}
-		starts[++f] = k;
-	}
-	const mesh = makeMesh(positions, starts, cornerPoints);
-	return { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }) };
+	});
 }
 
 function placeSections(

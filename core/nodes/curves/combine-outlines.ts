@@ -32,8 +32,7 @@ export const combineOutlines = defineNode({
 		const plane = planeOf(first.curves!);
 		if (second.curves!.points.count && planeOf(second.curves!).join() !== plane.join())
 			context.warn('The two lie in different planes; the second is seen from its own.');
-		const closed = (curves: NonNullable<typeof first.curves>) =>
-			sectionsOf(curves).filter((one) => one.closed);
+		const closed = (curves: NonNullable<typeof first.curves>) => sectionsOf(curves, { closedOnly: true });
 		const [one, two] = [closed(first.curves!), closed(second.curves!)];
 		const flat = [...one, ...two].filter((section) => !hasInside(section)).length;
 		if (flat)

@@ -15,7 +15,7 @@ import {
 	poll
 } from '../../geometry/index.ts';
 import type { SpaceMap, Stretch } from '../../kernels/deform-maps.ts';
-import type { Context } from '../define.ts';
+import type { Context, Where } from '../define.ts';
 import { choice, number } from '../define.ts';
 import { weightsOn } from '../weights/weight-tools.ts';
 
@@ -31,26 +31,64 @@ export function withMoved(geometry: Geometry, part: Part, kind: Kind, moved: Flo
 	return out;
 }
 
-type Given = Parameters<typeof weightsOn>[1];
+export type Given = Parameters<typeof weightsOn>[1];
 
-/** Every part through a map of space. Copies, and points that have an orientation, are turned along with it. */
-export function deform(geometry: Geometry, given: Given, context: Context, map: SpaceMap): Geometry {
+/** The points or copies of one part that are to be moved. */
+export interface Moving {
+	where: Where;
+	table: Table;
+	/** How much of the effect each gets. */
+	weights: Float32Array;
+	/** Where they are, three numbers each, and where they shall be: to be written. */
+	p: Float32Array;
+	moved: Float32Array;
+}
+
+/** What has positions, in order: points of every part, and copies. */
+const MOVABLE = [
+	['mesh', 'point'],
+	['curves', 'point'],
+	['points', 'point'],
+	['copies', 'copy']
+] as const;
+
+/** Points and copies of every part moved by weight. `finish` may change the part once more after its points moved. */
+export function movePoints(
+	geometry: Geometry,
+	given: Given,
+	context: Context,
+	move: (moving: Moving) => void,
+	finish: (out: Geometry, moving: Moving) => Geometry = (out) => out
+): Geometry {
 	let out = geometry;
-	for (const part of ['mesh', 'curves', 'points', 'copies'] as const) {
-		const kind = part === 'copies' ? 'copy' : 'point';
+	for (const [part, kind] of MOVABLE) {
 		const table = tableOf(geometry, part, kind);
 		if (!table?.count) continue;
-		const weights = weightsOn(context, given, { geometry, part, kind });
+		const where = { geometry, part, kind };
 		const p = floats(table, 'position');
-		const moved = allocate('float', p.length);
-		inBlocks(map, p, weights, moved);
-		keepStill(p, weights, moved);
-		out = withMoved(out, part, kind, moved);
-		if (table.columns.has('orientation'))
-			out = withTable(out, part, kind, turned(tableOf(out, part, kind)!, p, weights, moved, map));
+		const weights = weightsOn(context, given, where);
+		const moving: Moving = { where, table, weights, p, moved: allocate('float', p.length) };
+		move(moving);
+		out = finish(withMoved(out, part, kind, moving.moved), moving);
 	}
 	return out;
 }
+
+/** Every part through a map of space. Copies, and points that have an orientation, are turned along with it. */
+export const deform = (geometry: Geometry, given: Given, context: Context, map: SpaceMap): Geometry =>
+	movePoints(
+		geometry,
+		given,
+		context,
+		({ p, weights, moved }) => {
+			inBlocks(map, p, weights, moved);
+			keepStill(p, weights, moved);
+		},
+		(out, { where: { part, kind }, table, p, weights, moved }) =>
+			table.columns.has('orientation')
+				? withTable(out, part, kind, turned(tableOf(out, part, kind)!, p, weights, moved, map))
+				: out
+	);
 
 /** A map over all points, some thousands at a time, so that it can be stopped between. */
 function inBlocks(map: SpaceMap, p: Float32Array, weights: Float32Array, out: Float32Array): void {

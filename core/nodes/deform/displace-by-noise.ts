@@ -1,11 +1,13 @@
 import { mix } from '../../math/index.ts';
-import { floats, tableOf, allocate, pollAt } from '../../geometry/index.ts';
+import type { Table } from '../../geometry/index.ts';
+import { pollAt } from '../../geometry/index.ts';
+import { normalsForMoving } from '../../kernels/normals-for-moving.ts';
 import { constant, operate, vector as vectorOf } from '../../varying/index.ts';
+import type { Where } from '../define.ts';
 import { choice, defineNode, geometry, number, output, vector } from '../define.ts';
-import { withMoved } from './deform-tools.ts';
-import { normalsForMoving } from './displace.ts';
+import { movePoints } from './deform-tools.ts';
 import { noiseInputs, placeInNoise } from '../values/noise-inputs.ts';
-import { weightInputs, weightsOn } from '../weights/weight-tools.ts';
+import { weightInputs } from '../weights/weight-tools.ts';
 
 export const displaceByNoise = defineNode({
 	id: 'displace-by-noise',
@@ -54,37 +56,26 @@ export const displaceByNoise = defineNode({
 				[place, constant(octaves), constant(2), constant(gain)],
 				mix(mix(mix(first, second), seed), axis)
 			);
-		let out = geometry;
-		for (const part of ['mesh', 'curves', 'points', 'copies'] as const) {
-			const kind = part === 'copies' ? 'copy' : 'point';
-			const table = tableOf(geometry, part, kind);
-			if (!table?.count) continue;
-			const where = { geometry, part, kind } as const;
-			const weights = weightsOn(context, given, where);
-			const p = floats(table, 'position');
-			const moved = allocate('float', p.length);
+		const waysOn = (where: Where, table: Table) =>
+			along === 'normal'
+				? normalsForMoving(geometry, where.part, table, context.warn)
+				: context.vectors(operate('normalize', [vectorOf(direction[0], direction[1], direction[2])]), where);
+		const out = movePoints(geometry, given, context, ({ where, table, weights, p, moved }) => {
 			if (along === 'every') {
 				const steps = context.vectors(vectorOf(noise(0), noise(1), noise(2)), where);
 				for (let k = 0; k < p.length; k++) {
 					pollAt(k);
 					moved[k] = p[k] + steps[k] * amount * weights[(k / 3) | 0];
 				}
-			} else {
-				const far = context.numbers(noise(0), where);
-				const ways =
-					along === 'normal'
-						? normalsForMoving(geometry, part, table, context.warn)
-						: context.vectors(
-								operate('normalize', [vectorOf(direction[0], direction[1], direction[2])]),
-								where
-							);
-				for (let i = 0; i < table.count; i++) {
-					pollAt(i);
-					for (let k = 3 * i; k < 3 * i + 3; k++) moved[k] = p[k] + ways[k] * far[i] * amount * weights[i];
-				}
+				return;
 			}
-			out = withMoved(out, part, kind, moved);
-		}
+			const far = context.numbers(noise(0), where);
+			const ways = waysOn(where, table);
+			for (let i = 0; i < far.length; i++) {
+				pollAt(i);
+				for (let k = 3 * i; k < 3 * i + 3; k++) moved[k] = p[k] + ways[k] * far[i] * amount * weights[i];
+			}
+		});
 		return { geometry: out };
 	}
 });

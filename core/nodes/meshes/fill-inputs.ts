@@ -3,7 +3,7 @@ import type { Curves } from '../../geometry/index.ts';
 import { regionsOf } from '../../kernels/fill.ts';
 import type { Region } from '../../kernels/fill.ts';
 import { resolveCrossings } from '../../kernels/outlines.ts';
-import { sectionsOf } from '../../kernels/section.ts';
+import { openSectionsIn, sectionsOf } from '../../kernels/section.ts';
 import { choice } from '../define.ts';
 
 export const fillRuleInput = choice({
@@ -19,13 +19,12 @@ export const fillRuleInput = choice({
 
 /** The filled regions of closed curves; says what was left out. */
 export function filledRegions(curves: Curves, rule: string, warn: (message: string) => void): Region[] {
-	const sections = sectionsOf(curves, rule !== 'nesting');
-	const open = sections.filter((one) => !one.closed).length;
+	const open = openSectionsIn(curves);
 	if (open)
 		warn(
 			`${open === 1 ? 'One open curve was' : `${open} open curves were`} left out: only closed outlines have an inside.`
 		);
-	const closed = sections.filter((one) => one.closed);
+	const closed = sectionsOf(curves, { asDrawn: rule !== 'nesting', closedOnly: true });
 	const regions = regionsOf(
 		rule === 'even-odd' || rule === 'nonzero' ? resolveCrossings(closed, rule) : closed
 	);
