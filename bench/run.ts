@@ -461,7 +461,7 @@ cornerNormals(ground);
 		source: column('int', 'id', new Int32Array(N))
 	});
 	const geometry: Geometry = geometryOf({
-		copies: { copies, sources: [geometryOf({ mesh: makeGrid(1, 1, 1, 1) })], linear: null }
+		copies: { copies, sources: [geometryOf({ mesh: makeGrid(1, 1, 1, 1) })] }
 	});
 	compare(
 		'1,000,000 copies to GLB',

@@ -12,7 +12,8 @@ import {
 	floats,
 	geometryOf,
 	matrix,
-	splitLinear
+	splitLinear,
+	shears
 } from '../geometry/index.ts';
 import { GlbFile, VERTICES } from './glb-file.ts';
 import type { Json } from './glb-file.ts';
@@ -156,7 +157,7 @@ class Writer {
 	/** A node with instancing for each source that is one level deep and does not shear; others are written as nodes. */
 	#copies(instances: Instances): number[] {
 		const nodes: number[] = [];
-		const deep = instances.linear !== null || instances.sources.some((source) => source.copies);
+		const deep = shears(instances.copies) || instances.sources.some((source) => source.copies);
 		const { copies, sources } = instances;
 		const source = copies.columns.get('source')!.data,
 			shown = copies.columns.get('shown')?.data;

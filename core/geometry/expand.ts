@@ -2,7 +2,8 @@
 import { NodeError, formatCount } from '../math/index.ts';
 import { allocate, scratch, pollAt } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
-import { affineOfCopy, identity, matricesOf, product } from './matrix.ts';
+import { identity, product } from './matrix.ts';
+import { Places } from './places.ts';
 import type { Affine } from './matrix.ts';
 
 /** A geometry without its copies, and every place where it stands. */
@@ -96,7 +97,8 @@ function flatPlaces(instances: Instances): Map<Geometry, Slot> {
 			pollAt(i);
 			if (sources[source[i]] === leaf && (!shown || shown[i])) slot.origins[slot.filled++] = i;
 		}
-	for (const { matrices, origins } of slots.values()) matricesOf(instances, origins, matrices);
+	const places = new Places(copies);
+	for (const { matrices, origins } of slots.values()) places.matrices(origins, matrices);
 	return slots;
 }
 
@@ -141,12 +143,13 @@ function walk(
 		);
 	const source = copies.columns.get('source')!.data;
 	const shown = copies.columns.get('shown')?.data;
+	const places = new Places(copies);
 	const own = identity();
 	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
 		const leaf = sources[source[i]];
 		if (!leaf || (shown && !shown[i])) continue;
-		const m = product(outer, affineOfCopy(geometry.copies!, i, own));
+		const m = product(outer, places.affine(i, own));
 		const from = depth === 0 ? i : origin;
 		if (leaf.mesh || leaf.curves || leaf.points) visit(leaf, m, from);
 		if (leaf.copies) walk(leaf, m, depth + 1, from, visit);

@@ -317,8 +317,7 @@ function row2() {
 				['scale', column('vec3', 'plain', Float32Array.of(1, 1, 1, 1, 1, 1))],
 				['source', column('int', 'id', Int32Array.of(0, 0))]
 			])
-		},
-		linear: null
+		}
 	};
 }
 

@@ -40,11 +40,9 @@ export interface Points {
 }
 
 export interface Instances {
-	/** Has `position` (vec3), `orientation` (vec4), `scale` (vec3), `source` (int). May have `shown` (bool). */
+	/** Has `source` (int) and the columns of places (see places.ts). May have `shown` (bool). */
 	readonly copies: Table;
 	readonly sources: readonly Geometry[];
-	/** Nine numbers a copy, columns of a 3×3 matrix that replaces orientation and scale, where some copy shears. */
-	readonly linear: Float32Array | null;
 }
 
 /** glTF's metallic-roughness fields; `colour` is linear. */

@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { evaluateAll, generator } from '../testing/index.ts';
-import { faceAreas, idsOf, keepRows, lengthsAlong, matrix, positionsOf } from './index.ts';
+import { faceAreas, idsOf, keepRows, lengthsAlong, positionsOf, Places, shears } from './index.ts';
 import type { Geometry, Kind } from './index.ts';
 
 const { geometry } = evaluateAll(
@@ -85,15 +85,15 @@ test('copies stand as they stood, also those that shear', () => {
 				const kept = keepRows(whole, 'copies', 'copy', rows).copies!;
 				rows.forEach((row, i) =>
 					assert.deepEqual(
-						[...matrix.affineOfCopy(kept, i)],
-						[...matrix.affineOfCopy(whole.copies!, row)],
+						[...new Places(kept.copies).affine(i)],
+						[...new Places(whole.copies!.copies).affine(row)],
 						`${short}: copy ${row}`
 					)
 				);
 			})
 		);
 	}
-	assert.ok(geometry('sheared2').copies!.linear, 'they do shear');
+	assert.ok(shears(geometry('sheared2').copies!.copies), 'they do shear');
 });
 
 test('loose points keep their places in the order asked for', () => {

@@ -67,14 +67,7 @@ function keepCurves({ points, curves, starts }: Curves, rows: Uint32Array): Curv
 	return { points: gatherTable(points, kept), curves: gatherTable(curves, rows), starts: newStarts };
 }
 
-function keepCopies({ copies, sources, linear }: Instances, rows: Uint32Array): Instances {
-	let kept: Float32Array | null = null;
-	if (linear) {
-		kept = allocate('float', 9 * rows.length);
-		for (let i = 0; i < rows.length; i++) {
-			pollAt(i);
-			for (let k = 0; k < 9; k++) kept[9 * i + k] = linear[9 * rows[i] + k];
-		}
-	}
-	return { copies: gatherTable(copies, rows), sources, linear: kept };
-}
+const keepCopies = ({ copies, sources }: Instances, rows: Uint32Array): Instances => ({
+	copies: gatherTable(copies, rows),
+	sources
+});

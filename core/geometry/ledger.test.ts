@@ -171,8 +171,7 @@ test('the size of a geometry is what a ledger would hold of it', () => {
 	const copies = geometryOf({
 		copies: {
 			copies: withColumns(g.points!.points, { source: column('int', 'id', allocate('int', 100)) }),
-			sources: [g, g],
-			linear: null
+			sources: [g, g]
 		}
 	});
 	assert.equal(sizeOf(copies), 1600 + 400, 'a source that stands there twice counts once');

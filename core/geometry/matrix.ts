@@ -1,8 +1,6 @@
 /** Affine maps as 12 numbers: three columns of the linear part, then the translation. */
 import { anyAcross, cross } from './singular.ts';
 import { quaternion } from '../math/index.ts';
-import type { Instances } from './geometry.ts';
-import { floats } from './table.ts';
 
 export type Affine = Float64Array;
 
@@ -18,6 +16,23 @@ export function compose(
 	o = 0,
 	s = 0
 ): Affine {
+	setAxes(out, q, o, scale, s);
+	out[9] = position[p];
+	out[10] = position[p + 1];
+	out[11] = position[p + 2];
+	return out;
+}
+
+/** Writes the linear part that scales and then rotates: the axes, one after another. `stride` numbers lie between them. */
+export function setAxes(
+	out: { [i: number]: number },
+	q: ArrayLike<number>,
+	o: number,
+	scale: ArrayLike<number>,
+	s: number,
+	at = 0,
+	stride = 3
+): void {
 	const x = q[o],
 		y = q[o + 1],
 		z = q[o + 2],
@@ -25,19 +40,17 @@ export function compose(
 	const sx = scale[s],
 		sy = scale[s + 1],
 		sz = scale[s + 2];
-	out[0] = (1 - 2 * (y * y + z * z)) * sx;
-	out[1] = 2 * (x * y + w * z) * sx;
-	out[2] = 2 * (x * z - w * y) * sx;
-	out[3] = 2 * (x * y - w * z) * sy;
-	out[4] = (1 - 2 * (x * x + z * z)) * sy;
-	out[5] = 2 * (y * z + w * x) * sy;
-	out[6] = 2 * (x * z + w * y) * sz;
-	out[7] = 2 * (y * z - w * x) * sz;
-	out[8] = (1 - 2 * (x * x + y * y)) * sz;
-	out[9] = position[p];
-	out[10] = position[p + 1];
-	out[11] = position[p + 2];
-	return out;
+	out[at] = (1 - 2 * (y * y + z * z)) * sx;
+	out[at + 1] = 2 * (x * y + w * z) * sx;
+	out[at + 2] = 2 * (x * z - w * y) * sx;
+	at += stride;
+	out[at] = 2 * (x * y - w * z) * sy;
+	out[at + 1] = (1 - 2 * (x * x + z * z)) * sy;
+	out[at + 2] = 2 * (y * z + w * x) * sy;
+	at += stride;
+	out[at] = 2 * (x * z + w * y) * sz;
+	out[at + 1] = 2 * (y * z - w * x) * sz;
+	out[at + 2] = (1 - 2 * (x * x + y * y)) * sz;
 }
 
 /** From a move (m), angles (degrees, fixed axes x, y, z), a scale, all about a pivot (m). */
@@ -109,21 +122,38 @@ export function cofactors(m: ArrayLike<number>): Float64Array {
 
 /** Splits a linear part into rotation and scale. Null when it shears, which no rotation and scale can say. */
 export function decompose(m: ArrayLike<number>): { q: number[]; scale: number[] } | null {
-	const s = [0, 3, 6].map((c) => Math.sqrt(m[c] * m[c] + m[c + 1] * m[c + 1] + m[c + 2] * m[c + 2]));
-	if (determinant(m) < 0) s[0] = -s[0];
-	const a = [0, 3, 6].map((c, k) => (s[k] === 0 ? null : [m[c] / s[k], m[c + 1] / s[k], m[c + 2] / s[k]]));
-	completeAxes(a);
+	const q = [0, 0, 0, 1],
+		scale = [1, 1, 1];
+	return decomposeInto(m, q, scale) ? { q, scale } : null;
+}
+
+const axes = new Float64Array(9);
+
+/** The same into a quaternion and three sizes. False when it shears; then both are left as they come. */
+export function decomposeInto(m: ArrayLike<number>, q: number[], scale: number[]): boolean {
+	let isFlat = false;
+	for (let k = 0; k < 3; k++) {
+		const [x, y, z] = [m[3 * k], m[3 * k + 1], m[3 * k + 2]];
+		scale[k] = Math.sqrt(x * x + y * y + z * z);
+		if (scale[k] === 0) isFlat = true;
+	}
+	if (determinant(m) < 0) scale[0] = -scale[0];
+	for (let k = 0; k < 9; k++) axes[k] = m[k] / scale[(k / 3) | 0];
 	for (let i = 0; i < 3; i++)
-		for (let j = i + 1; j < 3; j++)
-			if (
-				s[i] !== 0 &&
-				s[j] !== 0 &&
-				Math.abs(a[i][0] * a[j][0] + a[i][1] * a[j][1] + a[i][2] * a[j][2]) > 1e-5
-			)
-				return null;
-	const q = [0, 0, 0, 1];
-	quaternion.fromAxes(q, 0, a[0][0], a[0][1], a[0][2], a[1][0], a[1][1], a[1][2], a[2][0], a[2][1], a[2][2]);
-	return { q, scale: s };
+		for (let j = i + 1; j < 3; j++) {
+			if (scale[i] === 0 || scale[j] === 0) continue;
+			const a = 3 * i,
+				b = 3 * j;
+			const along = axes[a] * axes[b] + axes[a + 1] * axes[b + 1] + axes[a + 2] * axes[b + 2];
+			if (Math.abs(along) > 1e-5) return false;
+		}
+	if (isFlat) {
+		const full = scale.map((size, k) => (size === 0 ? null : [...axes.subarray(3 * k, 3 * k + 3)]));
+		completeAxes(full);
+		axes.set(full.flat());
+	}
+	quaternion.fromAxes(q, 0, axes[0], axes[1], axes[2], axes[3], axes[4], axes[5], axes[6], axes[7], axes[8]);
+	return true;
 }
 
 /** Gives axes that are missing a direction at right angles to the others, so that the three make a rotation. */
@@ -132,64 +162,4 @@ function completeAxes(axes: (number[] | null)[]): asserts axes is number[][] {
 	if (known < 0) axes.splice(0, 3, [1, 0, 0], [0, 1, 0], [0, 0, 1]);
 	else if (axes.filter((axis) => axis === null).length === 2) axes[(known + 1) % 3] = anyAcross(axes[known]!);
 	for (let k = 0; k < 3; k++) axes[k] ??= cross(axes[(k + 1) % 3]!, axes[(k + 2) % 3]!);
-}
-
-/** The map of one copy. */
-export function affineOfCopy(instances: Instances, i: number, out = identity()): Affine {
-	const position = floats(instances.copies, 'position');
-	if (instances.linear) {
-		for (let k = 0; k < 9; k++) out[k] = instances.linear[9 * i + k];
-		for (let k = 0; k < 3; k++) out[9 + k] = position[3 * i + k];
-		return out;
-	}
-	return compose(
-		position,
-		floats(instances.copies, 'orientation'),
-		floats(instances.copies, 'scale'),
-		out,
-		3 * i,
-		4 * i,
-		3 * i
-	);
-}
-
-/** The maps of some copies as 4 × 4 matrices by columns, in one loop. */
-export function matricesOf(instances: Instances, rows: Uint32Array, out: Float32Array): void {
-	const position = floats(instances.copies, 'position');
-	const { linear } = instances;
-	if (linear) {
-		for (let i = 0, o = 0; i < rows.length; i++, o += 16) {
-			for (let c = 0; c < 3; c++)
-				for (let k = 0; k < 3; k++) out[o + 4 * c + k] = linear[9 * rows[i] + 3 * c + k];
-			for (let k = 0; k < 3; k++) out[o + 12 + k] = position[3 * rows[i] + k];
-			out[o + 15] = 1;
-		}
-		return;
-	}
-	const orientation = floats(instances.copies, 'orientation'),
-		scale = floats(instances.copies, 'scale');
-	for (let i = 0, o = 0; i < rows.length; i++, o += 16) {
-		const p = 3 * rows[i],
-			q = 4 * rows[i];
-		const x = orientation[q],
-			y = orientation[q + 1],
-			z = orientation[q + 2],
-			w = orientation[q + 3];
-		const sx = scale[p],
-			sy = scale[p + 1],
-			sz = scale[p + 2];
-		out[o] = (1 - 2 * (y * y + z * z)) * sx;
-		out[o + 1] = 2 * (x * y + w * z) * sx;
-		out[o + 2] = 2 * (x * z - w * y) * sx;
-		out[o + 4] = 2 * (x * y - w * z) * sy;
-		out[o + 5] = (1 - 2 * (x * x + z * z)) * sy;
-		out[o + 6] = 2 * (y * z + w * x) * sy;
-		out[o + 8] = 2 * (x * z + w * y) * sz;
-		out[o + 9] = 2 * (y * z - w * x) * sz;
-		out[o + 10] = (1 - 2 * (x * x + y * y)) * sz;
-		out[o + 12] = position[p];
-		out[o + 13] = position[p + 1];
-		out[o + 14] = position[p + 2];
-		out[o + 15] = 1;
-	}
 }

@@ -6,7 +6,8 @@ import { faceAreas } from './derive.ts';
 import { derive, together } from './kept.ts';
 import type { Curves, Geometry, Kind } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
-import { affineOfCopy, identity } from './matrix.ts';
+import { identity } from './matrix.ts';
+import { Places } from './places.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH } from './table.ts';
 
@@ -48,12 +49,13 @@ function measureBounds(geometry: Geometry, depth: number): Bounds | null {
 		const boxes = sources.map((source) => boundsOf(source, depth + 1));
 		const source = copies.columns.get('source')!.data;
 		const shown = copies.columns.get('shown')?.data;
+		const places = new Places(copies);
 		const m = identity();
 		for (let i = 0; i < copies.count; i++) {
 			pollAt(i);
 			const box = boxes[source[i]];
 			if (!box || (shown && !shown[i])) continue;
-			affineOfCopy(geometry.copies, i, m);
+			places.affine(i, m);
 			// The centre moves; the half sizes grow by the absolute values of the matrix.
 			for (let k = 0; k < 3; k++) {
 				let centre = m[9 + k],
@@ -201,10 +203,7 @@ export function digestOf(geometry: Geometry): string {
 		}
 		table('points', geometry.points?.points ?? null);
 		table('copies', geometry.copies?.copies ?? null);
-		if (geometry.copies) {
-			if (geometry.copies.linear) hasher.array(geometry.copies.linear, pollAt);
-			for (const source of geometry.copies.sources) hasher.text(digestOf(source));
-		}
+		for (const source of geometry.copies?.sources ?? []) hasher.text(digestOf(source));
 		hasher.text(JSON.stringify(geometry.materials));
 		table('whole', geometry.whole);
 		return hasher.digest();
@@ -225,9 +224,6 @@ export function firstUnsound(geometry: Geometry, isSound: (column: Column) => bo
 			if (count)
 				return `${formatCount(count)} of ${plural(table.count, NAMES[kind][0], NAMES[kind][1])} ${count === 1 ? 'has' : 'have'} a ${column.role === 'plain' ? `value “${name}”` : name} that no number says: beyond 10³⁸, or the outcome of a calculation without an answer. Lower the sizes, scales, strengths or distances.`;
 		}
-	const linear = geometry.copies?.linear;
-	if (linear && countUnsound(linear, 9))
-		return 'Some copies have a shape that no number can say. Lower the scales.';
 	return null;
 }
 

@@ -6,7 +6,7 @@ import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData, column, withColumns } from './table.ts';
 import { edgesOf } from './derive.ts';
 import { tableOf } from './convert.ts';
-import { affineOfCopy, identity } from './matrix.ts';
+import { shears, withAxes } from './places.ts';
 
 /**
  * @param salts one number for each input that keeps their ids apart; the input's place where not given.
@@ -132,10 +132,11 @@ function mergeCurves(all: Curves[], tables: Tables): Curves | null {
 function mergeCopies(all: Instances[], tables: Tables): Instances | null {
 	if (!all.length) return null;
 	const sources: Geometry[] = [];
-	const stacked = stackTables(tables('copy', 'copies'));
+	const isSheared = all.some(({ copies }) => shears(copies));
+	const stacked = stackTables(
+		tables('copy', 'copies').map(({ table, salt }) => ({ table: isSheared ? withAxes(table) : table, salt }))
+	);
 	const source = allocate('int', stacked.count);
-	const shears = all.some((part) => part.linear);
-	const linear = shears ? allocate('float', 9 * stacked.count) : null;
 	let row = 0;
 	for (const part of all) {
 		const places = part.sources.map((g) => {
@@ -147,20 +148,9 @@ function mergeCopies(all: Instances[], tables: Tables): Instances | null {
 			pollAt(i);
 			source[row + i] = places[own[i]];
 		}
-		if (linear) writeLinear(part, linear, 9 * row);
 		row += own.length;
 	}
-	return { copies: withColumns(stacked, { source: column('int', 'id', source) }), sources, linear };
-}
-
-/** Writes the linear parts of all copies, nine numbers each, from the number `at` on. */
-function writeLinear(part: Instances, out: Float32Array, at: number): void {
-	const own = identity();
-	for (let i = 0; i < part.copies.count; i++) {
-		pollAt(i);
-		affineOfCopy(part, i, own);
-		for (let k = 0; k < 9; k++) out[at + 9 * i + k] = own[k];
-	}
+	return { copies: withColumns(stacked, { source: column('int', 'id', source) }), sources };
 }
 
 /** Tables one below the other. A column that is not everywhere of one type takes the type of the first. */

@@ -45,7 +45,6 @@ function partsIn(ledger: Ledger, { mesh, curves, points, copies, whole }: Geomet
 	table(points?.points);
 	if (copies) {
 		table(copies.copies);
-		array(copies.linear);
 		for (const source of copies.sources) held.push(holdGeometry(ledger, source));
 	}
 	table(whole);

@@ -2,10 +2,11 @@
 import { allocate, copyOf, pollAt, scratch } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import type { Affine } from './matrix.ts';
-import { affineOfCopy, decompose, determinant, identity, product } from './matrix.ts';
-import { placeColumn, rotationOf } from './place.ts';
+import { determinant, identity, product } from './matrix.ts';
+import { placeColumn } from './place.ts';
+import { PLACE_COLUMNS, Places, PlacesMade } from './places.ts';
 import type { Column, Table } from './table.ts';
-import { column, withColumns } from './table.ts';
+import { withColumns } from './table.ts';
 
 /** Moves every part. Faces are turned round when the map mirrors, so that they stay outward. */
 export function transformGeometry(geometry: Geometry, m: Affine): Geometry {
@@ -69,46 +70,20 @@ function turnFaces(mesh: NonNullable<Geometry['mesh']>): NonNullable<Geometry['m
 	};
 }
 
-/** Copies moved; where the result shears, the full linear parts are kept. */
-function transformCopies(instances: Instances, m: Affine): Instances {
-	const count = instances.copies.count;
-	const position = allocate('float', 3 * count);
-	const orientation = allocate('float', 4 * count);
-	const scale = allocate('float', 3 * count);
-	let linear: Float32Array | null = null;
+/** Copies moved, their other columns by role. */
+function transformCopies({ copies, sources }: Instances, m: Affine): Instances {
+	const places = new Places(copies),
+		made = new PlacesMade(copies.count);
 	const own = identity(),
 		whole = identity();
-	for (let i = 0; i < count; i++) {
+	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
-		product(m, affineOfCopy(instances, i, own), whole);
-		for (let k = 0; k < 3; k++) position[3 * i + k] = whole[9 + k];
-		const parts = linear ? null : decompose(whole);
-		if (parts) {
-			orientation.set(parts.q, 4 * i);
-			scale.set(parts.scale, 3 * i);
-		} else if (!linear) {
-			linear = allocate('float', 9 * count);
-			i = -1;
-			continue;
-		}
-		if (linear) {
-			linear.set(whole.subarray(0, 9), 9 * i);
-			orientation.set(rotationOf(whole), 4 * i);
-			for (let k = 0; k < 3; k++) {
-				const c = 3 * k;
-				scale[3 * i + k] = Math.sqrt(
-					whole[c] * whole[c] + whole[c + 1] * whole[c + 1] + whole[c + 2] * whole[c + 2]
-				);
-			}
-		}
+		made.set(i, product(m, places.affine(i, own), whole));
 	}
-	const others = new Map(instances.copies.columns);
-	for (const own of ['position', 'orientation', 'scale']) others.delete(own);
-	const moved = transformTable({ ...instances.copies, columns: others }, m);
-	const copies = withColumns(moved, {
-		position: column('vec3', 'position', position),
-		orientation: column('vec4', 'orientation', orientation),
-		scale: column('vec3', 'plain', scale)
-	});
-	return { ...instances, copies, linear };
+	const others = new Map(copies.columns);
+	for (const name of PLACE_COLUMNS) others.delete(name);
+	return {
+		copies: withColumns(transformTable({ ...copies, columns: others }, m), made.columns()),
+		sources
+	};
 }

@@ -2,8 +2,8 @@
 import { scratch, pollAt } from '../geometry/index.ts';
 import { PI, cos, sin } from '../math/index.ts';
 
-/** Moves `count` points of `p` to `out`, each as far as its weight says. */
-export type SpaceMap = (p: Float32Array, weights: Float32Array, out: Float32Array) => void;
+/** Moves the points of `p`, three numbers each, to `out`, each as far as its weight says. All in doubles: see deform.ts. */
+export type SpaceMap = (p: Float64Array, weights: Float32Array, out: Float64Array) => void;
 
 /** The stretch along an axis in which a map acts: before it nothing moves, after it all goes on as at its end. */
 export interface Stretch {

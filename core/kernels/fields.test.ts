@@ -171,9 +171,9 @@ const lattice = (counts: [number, number, number], smooth: boolean, move: (p: Pl
 				moves.push(...move([x, y, z].map((i, k) => (size[k] * i) / (counts[k] - 1))));
 	return { counts, box, moves: Float32Array.from(moves), smooth };
 };
-const bent = (form: Lattice, places: readonly Place[], strength = 1): Float32Array => {
-	const out = new Float32Array(3 * places.length);
-	latticeMap(form)(Float32Array.from(places.flat()), new Float32Array(places.length).fill(strength), out);
+const bent = (form: Lattice, places: readonly Place[], strength = 1): Float64Array => {
+	const out = new Float64Array(3 * places.length);
+	latticeMap(form)(Float64Array.from(places.flat()), new Float32Array(places.length).fill(strength), out);
 	return out;
 };
 const roll = dice(21);
@@ -190,7 +190,7 @@ for (const smooth of [true, false])
 			lattice([2, 2, 2], smooth, () => [0, 0, 0]),
 			inBox
 		);
-		assert.deepEqual(still, Float32Array.from(inBox.flat()));
+		assert.deepEqual(still, Float64Array.from(inBox.flat()));
 		const halved = bent(lattice([3, 4, 5], smooth, even), inBox, 0.5);
 		for (const [i, p] of inBox.entries()) near(halved[3 * i] - p[0], (out[3 * i] - p[0]) / 2, 2e-6);
 	});

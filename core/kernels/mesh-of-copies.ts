@@ -13,7 +13,9 @@ import {
 	placeInto,
 	matrix,
 	mergeGeometries,
-	pollAt
+	pollAt,
+	PLACE_COLUMNS,
+	gatherColumn
 } from '../geometry/index.ts';
 
 /** Points that `meshOfCopies` would make. */
@@ -34,9 +36,13 @@ export function countWrittenOut(geometry: Geometry): number {
 	return below(geometry, 0);
 }
 
-/** The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`. */
+/**
+ * The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`, and what
+ * it had: its attributes, but for those that the source has itself.
+ */
 export function meshOfCopies(geometry: Geometry): Geometry {
-	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed) : placed.geometry));
+	const own = geometry.copies ? attributesOf(geometry.copies.copies) : [];
+	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed, own) : placed.geometry));
 	if (!parts.length) return { ...geometry, copies: null };
 	return mergeGeometries(
 		parts,
@@ -44,8 +50,15 @@ export function meshOfCopies(geometry: Geometry): Geometry {
 	);
 }
 
-function writeOut({ geometry, matrices, count, origins }: Placed): Geometry {
-	const place = { matrices: matrices!, count, origins: origins! };
+type Named = readonly [name: string, column: Column];
+
+/** What copies have beside their places. */
+const attributesOf = (copies: Table): Named[] =>
+	[...copies.columns].filter(([name]) => !PLACE_COLUMNS.includes(name) && !OWN.has(name));
+const OWN: ReadonlySet<string> = new Set(['source', 'shown']);
+
+function writeOut({ geometry, matrices, count, origins }: Placed, attributes: readonly Named[]): Geometry {
+	const place = { matrices: matrices!, count, origins: origins!, attributes };
 	const { mesh, curves, points } = geometry;
 	return {
 		...geometry,
@@ -64,6 +77,7 @@ interface Place {
 	matrices: Float32Array;
 	count: number;
 	origins: Uint32Array;
+	attributes: readonly Named[];
 }
 
 function tileStarts(starts: Uint32Array, count: number): Uint32Array {
@@ -118,7 +132,7 @@ function repeatMesh(mesh: Mesh, place: Place): Mesh {
 }
 
 /** A table once for each place, its vectors moved by role. */
-function tile(table: Table, { matrices, count, origins }: Place, withCopy: boolean): Table {
+function tile(table: Table, { matrices, count, origins, attributes }: Place, withCopy: boolean): Table {
 	const rows = table.count;
 	const m = matrix.identity();
 	const columns = new Map<string, Column>();
@@ -141,6 +155,8 @@ function tile(table: Table, { matrices, count, origins }: Place, withCopy: boole
 			copy.fill(origins[i], i * rows, (i + 1) * rows);
 		}
 		columns.set('copy', column('int', 'id', copy));
+		for (const [name, source] of attributes)
+			if (!table.columns.has(name)) columns.set(name, gatherColumn(source, copy));
 	}
 	const own = idsOf(table);
 	const ids = allocate('index', 2 * rows * count);

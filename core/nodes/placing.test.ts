@@ -1,7 +1,7 @@
 /** Where copies, points and shapes stand: places, turns and sizes by the numbers. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { boundsOf, countsOf, floats, matrix, positionsOf } from '../geometry/index.ts';
+import { boundsOf, countsOf, floats, matrix, positionsOf, Places } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { quaternion } from '../math/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
@@ -16,7 +16,7 @@ const near = (a: ArrayLike<number>, b: ArrayLike<number>, what: string, within =
 /** Where a place in the source stands on copy number `i`. */
 function placeOn({ copies }: Geometry, i: number, place: readonly [number, number, number]): number[] {
 	const out = [0, 0, 0];
-	matrix.apply(out, 0, matrix.affineOfCopy(copies!, i), place[0], place[1], place[2]);
+	matrix.apply(out, 0, new Places(copies!.copies).affine(i), place[0], place[1], place[2]);
 	return out;
 }
 const rounded = (values: ArrayLike<number>) => Array.from(values, (x) => Math.round(x * 1e4) / 1e4 + 0);
@@ -238,7 +238,7 @@ test('copies are turned and scaled where they stand: as if the source had been m
 			q,
 			settings.scale.map((x, k) => x * size[k])
 		);
-		near(matrix.affineOfCopy(after.copies!, i), matrix.product(home, step), `copy ${i}`);
+		near(new Places(after.copies!.copies).affine(i), matrix.product(home, step), `copy ${i}`);
 	}
 });
 
@@ -282,8 +282,8 @@ test('half a transform of points is half of its move and rotation, and copies tu
 	const map = matrix.compose([0, 2, 0], q, [1, 1, 1]);
 	for (let i = 0; i < 7; i++)
 		near(
-			matrix.affineOfCopy(after.copies!, i),
-			matrix.product(map, matrix.affineOfCopy(before.copies!, i)),
+			new Places(after.copies!.copies).affine(i),
+			matrix.product(map, new Places(before.copies!.copies).affine(i)),
 			`copy ${i}`
 		);
 });

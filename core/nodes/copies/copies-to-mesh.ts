@@ -7,7 +7,7 @@ export const copiesToMesh = defineNode({
 	name: 'Copies to mesh',
 	family: 'copies',
 	words: ['flatten', 'bake', 'expand', 'instances', 'real faces'],
-	help: 'Writes every copy out as points and faces of its own, so that nodes which need a mesh can work on them. This takes memory for each copy.',
+	help: 'Writes every copy out as points and faces of its own, so that nodes which need a mesh can work on them. Points keep the attributes that their copy had. This takes memory for each copy.',
 	inputs: {
 		copies: geometry({
 			label: 'Copies',

@@ -176,7 +176,7 @@ export const placeCopies = defineNode({
 		if (doubles) context.warn(`${plural(doubles, 'copy lies', 'copies lie')} exactly on another.`);
 		return {
 			copies: geometryOf({
-				copies: { copies: makeTable(table.count, columns, idsOf(table)), sources: sources, linear: null }
+				copies: { copies: makeTable(table.count, columns, idsOf(table)), sources }
 			})
 		};
 	}

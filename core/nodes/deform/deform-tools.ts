@@ -1,19 +1,18 @@
 /** What nodes that move points have in common. */
-import { quaternion } from '../../math/index.ts';
 import type { Bounds, Geometry, Kind, Part, Table } from '../../geometry/index.ts';
 import {
+	PlacesChanged,
 	allocate,
 	boundsOf,
 	column,
+	copyOf,
 	floats,
-	pollAt,
 	tableOf,
 	withColumns,
 	withPositions,
-	withTable,
-	scratch,
-	poll
+	withTable
 } from '../../geometry/index.ts';
+import { mapOrientations, mapPoints } from '../../kernels/deform.ts';
 import type { SpaceMap, Stretch } from '../../kernels/deform-maps.ts';
 import type { Context, Where } from '../define.ts';
 import { choice, number } from '../define.ts';
@@ -75,89 +74,43 @@ export function movePoints(
 }
 
 /** Every part through a map of space. Copies, and points that have an orientation, are turned along with it. */
-export const deform = (geometry: Geometry, given: Given, context: Context, map: SpaceMap): Geometry =>
-	movePoints(
+export function deform(geometry: Geometry, given: Given, context: Context, map: SpaceMap): Geometry {
+	const box = boundsOf(geometry);
+	const size = box ? Math.max(...box.high.map((high, k) => high - box.low[k])) : 0;
+	return movePoints(
 		geometry,
 		given,
 		context,
-		({ p, weights, moved }) => {
-			inBlocks(map, p, weights, moved);
-			keepStill(p, weights, moved);
-		},
-		(out, { where: { part, kind }, table, p, weights, moved }) =>
-			table.columns.has('orientation')
-				? withTable(out, part, kind, turned(tableOf(out, part, kind)!, p, weights, moved, map))
-				: out
-	);
-
-/** A map over all points, some thousands at a time, so that it can be stopped between. */
-function inBlocks(map: SpaceMap, p: Float32Array, weights: Float32Array, out: Float32Array): void {
-	const block = 16_384;
-	for (let i = 0; i < weights.length; i += block) {
-		poll();
-		const end = Math.min(weights.length, i + block);
-		map(p.subarray(3 * i, 3 * end), weights.subarray(i, end), out.subarray(3 * i, 3 * end));
-	}
-}
-
-/** Points without weight are exactly where they were, to the bit. */
-function keepStill(p: Float32Array, weights: Float32Array, moved: Float32Array): void {
-	for (let i = 0; i < weights.length; i++) {
-		pollAt(i);
-		if (weights[i] === 0) for (let k = 3 * i; k < 3 * i + 3; k++) moved[k] = p[k];
-	}
-}
-
-/** Orientations turned as the map turns a small frame at each place. */
-function turned(
-	table: Table,
-	p: Float32Array,
-	weights: Float32Array,
-	moved: Float32Array,
-	map: SpaceMap
-): Table {
-	const q = floats(table, 'orientation');
-	const step = 1e-3;
-	const ends = [1, 2].map((axis) => {
-		const way = scratch('float', p.length);
-		for (let i = 0; i < table.count; i++) {
-			pollAt(i);
-			quaternion.rotate(
-				way,
-				3 * i,
-				q[4 * i],
-				q[4 * i + 1],
-				q[4 * i + 2],
-				q[4 * i + 3],
-				0,
-				axis === 1 ? 1 : 0,
-				axis === 2 ? 1 : 0
+		({ p, weights, moved }) => mapPoints(map, p, weights, moved),
+		(out, { where: { part, kind }, table, p, weights }) => {
+			const now = tableOf(out, part, kind)!;
+			if (!table.columns.has('orientation')) return out;
+			const changed = part === 'copies' ? turnedCopies : turnedPoints;
+			return withTable(
+				out,
+				part,
+				kind,
+				changed(now, (q, turned) => mapOrientations(map, p, weights, q, size, turned))
 			);
 		}
-		for (let k = 0; k < way.length; k++) {
-			pollAt(k);
-			way[k] = p[k] + step * way[k];
-		}
-		const out = scratch('float', p.length);
-		inBlocks(map, way, weights, out);
-		return out;
+	);
+}
+
+type Turn = (orientations: Float32Array, turned: (i: number, q: readonly number[]) => void) => void;
+
+function turnedPoints(points: Table, turn: Turn): Table {
+	const before = floats(points, 'orientation');
+	const orientation = copyOf(before);
+	turn(before, (i, q) => {
+		for (let k = 0; k < 4; k++) orientation[4 * i + k] = q[k];
 	});
-	const orientation = allocate('float', q.length);
-	for (let i = 0; i < table.count; i++) {
-		pollAt(i);
-		if (weights[i] === 0) {
-			for (let k = 4 * i; k < 4 * i + 4; k++) orientation[k] = q[k];
-			continue;
-		}
-		const o = 3 * i;
-		const [up, forward] = ends.map((end) => [
-			end[o] - moved[o],
-			end[o + 1] - moved[o + 1],
-			end[o + 2] - moved[o + 2]
-		]);
-		quaternion.lookAlong(orientation, 4 * i, up[0], up[1], up[2], forward[0], forward[1], forward[2]);
-	}
-	return withColumns(table, { orientation: column('vec4', 'orientation', orientation) });
+	return withColumns(points, { orientation: column('vec4', 'orientation', orientation) });
+}
+
+function turnedCopies(copies: Table, turn: Turn): Table {
+	const places = new PlacesChanged(copies);
+	turn(floats(copies, 'orientation'), (i, q) => places.turnTo(i, q));
+	return withColumns(copies, places.columns());
 }
 
 /** The settings that say along which axis a map acts, and over which stretch of the object. */

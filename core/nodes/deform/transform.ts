@@ -1,20 +1,18 @@
-import { NodeError, quaternion } from '../../math/index.ts';
+import { NodeError } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
-import {
-	allocate,
-	column,
-	floats,
-	matrix,
-	pollAt,
-	tableOf,
-	transformGeometry,
-	withColumns,
-	withTable
-} from '../../geometry/index.ts';
+import { floats, matrix, tableOf, transformGeometry, withTable } from '../../geometry/index.ts';
 import { curveSpaceMap } from '../../kernels/curve-space.ts';
+import type { OnCopies } from '../../kernels/move-by-weight.ts';
+import {
+	copiesMovedByWeight,
+	copiesMovedOnTheirOwn,
+	copiesResized,
+	pointsMovedByWeight
+} from '../../kernels/move-by-weight.ts';
 import { framesBy, upInput } from '../curves/curve-tools.ts';
 import type { Context } from '../define.ts';
 import { choice, defineNode, geometry, output, vector } from '../define.ts';
+import type { Given } from './deform-tools.ts';
 import { deform, withMoved } from './deform-tools.ts';
 import { weightInputs, weightsOn } from '../weights/weight-tools.ts';
 
@@ -115,133 +113,57 @@ export const transform = defineNode({
 				context,
 				curveSpaceMap(curves, frames, { move, rotate: rotation, scale })
 			);
-			return { geometry: withSizes(out, scale, given, context) };
+			if (scale.every((x) => x === 1)) return { geometry: out };
+			return {
+				geometry: withCopies(
+					geometry,
+					given,
+					context,
+					(_, weights) => copiesResized(tableOf(out, 'copies', 'copy')!, weights, scale),
+					out
+				)
+			};
 		}
 		const whole = given.weight.op === 'constant' && given.weight.value === 1 && given.strength === 1;
 		if (whole && about === 'pivot')
 			return { geometry: transformGeometry(geometry, matrix.affineFrom(move, rotation, scale, pivot)) };
-		let out = geometry;
-		for (const part of ['mesh', 'curves', 'points', 'copies'] as const) {
-			const kind = part === 'copies' ? 'copy' : 'point';
-			const table = tableOf(geometry, part, kind);
-			if (!table?.count) continue;
-			const weights = weightsOn(context, given, { geometry, part, kind });
-			if (about === 'own') {
-				if (part === 'copies')
-					out = withTable(out, part, kind, onItsOwn(table, weights, { move, rotation, scale, onCopies }));
-				continue;
-			}
-			const p = floats(table, 'position');
-			const moved = allocate('float', p.length);
-			const turns = table.columns.has('orientation') ? floats(table, 'orientation').slice() : null;
-			const sizes = part === 'copies' ? floats(table, 'scale').slice() : null;
-			for (let i = 0; i < table.count; i++) {
-				pollAt(i);
-				const w = weights[i];
-				const m = matrix.affineFrom(
-					move.map((x) => x * w),
-					rotation.map((x) => x * w),
-					scale.map((x) => 1 + (x - 1) * w),
-					pivot
+		if (about === 'own') {
+			if (!geometry.copies)
+				context.warn(
+					'There are no copies here, so nothing was moved. Choose “The pivot” for meshes and curves.'
 				);
-				matrix.apply(moved, 3 * i, m, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
-				if (turns) turn(turns, i, rotation, w);
-				if (sizes) for (let k = 0; k < 3; k++) sizes[3 * i + k] *= 1 + (scale[k] - 1) * w;
-			}
-			out = withMoved(out, part, kind, moved);
-			if (turns)
-				out = withTable(
-					out,
-					part,
-					kind,
-					withColumns(tableOf(out, part, kind)!, {
-						orientation: column('vec4', 'orientation', turns),
-						...(sizes && { scale: column('vec3', 'plain', sizes) })
-					})
-				);
+			return {
+				geometry: withCopies(geometry, given, context, (copies, weights) =>
+					copiesMovedOnTheirOwn(copies, weights, { move, rotation, scale }, onCopies as OnCopies)
+				)
+			};
 		}
-		if (about === 'own' && !geometry.copies)
-			context.warn(
-				'There are no copies here, so nothing was moved. Choose “The pivot” for meshes and curves.'
-			);
-		return { geometry: out satisfies Geometry };
+		const how = { move, rotation, scale, pivot };
+		let out = withCopies(geometry, given, context, (copies, weights) =>
+			copiesMovedByWeight(copies, weights, how)
+		);
+		for (const part of ['mesh', 'curves', 'points'] as const) {
+			const table = tableOf(geometry, part, 'point');
+			if (!table?.count) continue;
+			const weights = weightsOn(context, given, { geometry, part, kind: 'point' });
+			const placed = pointsMovedByWeight(table, weights, how);
+			out = withTable(out, part, 'point', placed);
+			out = withMoved(out, part, 'point', floats(placed, 'position'));
+		}
+		return { geometry: out };
 	}
 });
 
-/** Copies made larger or smaller along their own axes. */
-function withSizes(
+/** A geometry with its copies changed by weight; weights are read on the geometry as it arrives. */
+function withCopies(
 	geometry: Geometry,
-	scale: readonly number[],
-	given: Parameters<typeof weightsOn>[1],
-	context: Context
+	given: Given,
+	context: Context,
+	change: (copies: Table, weights: Float32Array) => Table,
+	out = geometry
 ): Geometry {
-	const table = tableOf(geometry, 'copies', 'copy');
-	if (!table?.count || scale.every((x) => x === 1)) return geometry;
+	const copies = tableOf(geometry, 'copies', 'copy');
+	if (!copies?.count) return out;
 	const weights = weightsOn(context, given, { geometry, part: 'copies', kind: 'copy' });
-	const sizes = floats(table, 'scale').slice();
-	for (let i = 0; i < sizes.length; i++) {
-		pollAt(i);
-		sizes[i] *= 1 + (scale[i % 3] - 1) * weights[Math.floor(i / 3)];
-	}
-	return withTable(geometry, 'copies', 'copy', withColumns(table, { scale: column('vec3', 'plain', sizes) }));
-}
-
-const angles = [0, 0, 0, 1];
-
-/** Puts a share of a rotation on top of the one that is there. */
-function turn(turns: Float32Array, i: number, rotation: readonly number[], w: number): void {
-	quaternion.fromAngles(angles, 0, rotation[0] * w, rotation[1] * w, rotation[2] * w);
-	const o = 4 * i;
-	const [x, y, z, s] = [turns[o], turns[o + 1], turns[o + 2], turns[o + 3]];
-	quaternion.multiply(turns, o, angles[0], angles[1], angles[2], angles[3], x, y, z, s);
-}
-
-interface OwnMove {
-	move: readonly number[];
-	rotation: readonly number[];
-	scale: readonly number[];
-	onCopies: string;
-}
-
-/** Copies turned and scaled where they stand, and moved along their own axes. */
-function onItsOwn(table: Table, weights: Float32Array, { move, rotation, scale, onCopies }: OwnMove): Table {
-	const position = floats(table, 'position').slice(),
-		orientation = floats(table, 'orientation').slice(),
-		size = floats(table, 'scale').slice();
-	const step = [0, 0, 0];
-	for (let i = 0; i < table.count; i++) {
-		pollAt(i);
-		const w = weights[i];
-		if (w === 0) continue;
-		const o = 4 * i;
-		const [x, y, z, s] = [orientation[o], orientation[o + 1], orientation[o + 2], orientation[o + 3]];
-		quaternion.rotate(step, 0, x, y, z, s, move[0] * w, move[1] * w, move[2] * w);
-		for (let k = 0; k < 3; k++) {
-			position[3 * i + k] += step[k];
-			const was = size[3 * i + k];
-			size[3 * i + k] =
-				onCopies === 'multiply'
-					? was * (1 + (scale[k] - 1) * w)
-					: onCopies === 'add'
-						? was + (scale[k] - 1) * w
-						: was + (scale[k] - was) * w;
-		}
-		if (onCopies === 'replace') {
-			quaternion.fromAngles(angles, 0, rotation[0], rotation[1], rotation[2]);
-			// The shorter way round, straight between the two and made 1 long again.
-			const sign = x * angles[0] + y * angles[1] + z * angles[2] + s * angles[3] < 0 ? -1 : 1;
-			const q = [x, y, z, s].map((c, k) => c + (sign * angles[k] - c) * w);
-			const length = Math.sqrt(q[0] * q[0] + q[1] * q[1] + q[2] * q[2] + q[3] * q[3]) || 1;
-			for (let k = 0; k < 4; k++) orientation[o + k] = q[k] / length;
-			continue;
-		}
-		// About the copy's own axes: the new rotation comes first.
-		quaternion.fromAngles(angles, 0, rotation[0] * w, rotation[1] * w, rotation[2] * w);
-		quaternion.multiply(orientation, o, x, y, z, s, angles[0], angles[1], angles[2], angles[3]);
-	}
-	return withColumns(table, {
-		position: column('vec3', 'position', position),
-		orientation: column('vec4', 'orientation', orientation),
-		scale: column('vec3', 'plain', size)
-	});
+	return withTable(out, 'copies', 'copy', change(copies, weights));
 }
