@@ -8,11 +8,13 @@
 	import { CardPicture } from './card-picture';
 	import { USUAL_LIGHT } from './light';
 	import HeatLegend from './HeatLegend.svelte';
+	import MeasureNews from './MeasureNews.svelte';
 	import { Measuring } from './measuring.svelte';
 	import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings';
 	import PathOverlay from './PathOverlay.svelte';
 	import PictureDialog from './PictureDialog.svelte';
 	import type { Direction, HandleMode, HandleValues, Shading, ViewScene } from './scene';
+	import { nudgeByKey } from './nudge';
 	import { giveBackView, takeView } from './spare';
 	import ShownList from './ShownList.svelte';
 	import ViewBar from './ViewBar.svelte';
@@ -143,19 +145,10 @@
 	export function setHandleMode(mode: HandleMode) {
 		handleMode = mode;
 	}
-	/** Arrows turn, with Shift they move; plus and minus come nearer and go away. */
+	/** What a key does to the view. Whether it meant something. */
 	export function key(event: KeyboardEvent): boolean {
-		const arrows: Record<string, [number, number]> = {
-			ArrowLeft: [-1, 0],
-			ArrowRight: [1, 0],
-			ArrowUp: [0, 1],
-			ArrowDown: [0, -1]
-		};
-		if (arrows[event.key]) scene?.nudge(event.shiftKey ? 'pan' : 'orbit', ...arrows[event.key]);
-		else if (event.key === '+' || event.key === '=') scene?.nudge('zoom', 0, 1);
-		else if (event.key === '-') scene?.nudge('zoom', 0, -1);
-		else if (event.key === 'Escape' && measuring.on) measuring.toggle();
-		else return false;
+		if (event.key !== 'Escape' || !measuring.on) return !!scene && nudgeByKey(scene, event);
+		measuring.toggle();
 		return true;
 	}
 
@@ -213,16 +206,7 @@
 			onhide={() => editor.toggleHeat(...(editor.heat as [string, string]))}
 		/>
 	{/if}
-	{#if measuring.on && measuring.ends.length < 2}<p
-			class="menu pointer-events-none absolute top-12 left-2 px-2 py-1 text-xs"
-		>
-			Click {measuring.ends.length ? 'the second' : 'the first'} place on a surface. Escape ends.
-		</p>{/if}
-	{#if measuring.label}<span
-			class="menu pointer-events-none absolute min-w-0 -translate-x-1/2 px-1.5 py-0.5 font-mono text-xs"
-			style="left: {measuring.label.x}px; top: {measuring.label.y}px"
-			data-testid="distance">{measuring.label.text}</span
-		>{/if}
+	<MeasureNews {measuring} />
 	<ViewNews {editor} {keptFor} />
 	<ViewFoot {editor} cell={grid ? cell : null} {oneIn} />
 	{#if lost}<p

@@ -4,27 +4,18 @@
 	import Ban from '@lucide/svelte/icons/ban';
 	import Check from '@lucide/svelte/icons/check';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
-	import Eye from '@lucide/svelte/icons/eye';
-	import EyeOff from '@lucide/svelte/icons/eye-off';
 	import Hourglass from '@lucide/svelte/icons/hourglass';
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
-	import type { GraphNode, InputDefinition } from '$core/index';
-	import { fits, nodeKinds, settingOf } from '$core/index';
+	import type { GraphNode } from '$core/index';
+	import { nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
+	import LabelFoot from './LabelFoot.svelte';
+	import LabelInput from './LabelInput.svelte';
 	import type { LabelState } from './label';
-	import {
-		LABEL_WIDTH,
-		MANY_OUTPUTS,
-		footOf,
-		inputsOnLabel,
-		outputsOnLabel,
-		pinsOnLabel,
-		settingInWords,
-		stateOf
-	} from './label';
+	import { LABEL_WIDTH, MANY_OUTPUTS, inputsOnLabel, outputsOnLabel, pinsOnLabel, stateOf } from './label';
 
 	let { id, data, selected }: { id: string; data: { item: GraphNode; editor: Editor }; selected?: boolean } =
 		$props();
@@ -52,14 +43,6 @@
 	);
 	const outputs = $derived(unfolded ? allOutputs : outputsOnLabel(allOutputs, used));
 	const folds = $derived(allOutputs.length > MANY_OUTPUTS);
-	const isShown = $derived(editor.shown.includes(id));
-	/** A node that gives numbers and no geometry is seen as a heat map on what is shown. */
-	const heatPort = $derived.by(() => {
-		const all = Object.entries(nodeKinds.get(node.kind)!.outputs) as [string, { kind: string }][];
-		if (all.some(([, one]) => one.kind === 'geometry')) return null;
-		return all.find(([, one]) => ['number', 'whole', 'yesno', 'value'].includes(one.kind))?.[0] ?? null;
-	});
-	const isHot = $derived(editor.heat?.[0] === id);
 	const connection = useConnection();
 	const updateInternals = useUpdateNodeInternals();
 	$effect(() => {
@@ -90,7 +73,6 @@
 	const { evaluation } = $derived(editor);
 	const status = $derived(stateOf(node, report, evaluation.working, evaluation.progress?.node));
 	const [StatusIcon, colour, spine] = $derived(LOOKS[status]);
-	const foot = $derived(footOf(report));
 	/** The largest letters, in the graph's pixels, in which the name goes on one line. */
 	const farSize = $derived(Math.max(13, Math.min(27, (status === 'fresh' ? 270 : 220) / node.short.length)));
 	const numberSetting = $derived(
@@ -99,50 +81,6 @@
 	const plain = (name: string, otherwise: number) =>
 		typeof node.settings[name] === 'number' ? (node.settings[name] as number) : otherwise;
 </script>
-
-{#snippet inputRow(port: string, input: InputDefinition)}
-	{@const fit = flowing ? fits(flowing.kind, input) : null}
-	{@const carried = input.kind === 'formula' ? 'value' : input.kind}
-	{@const Icon = iconOf(carried)}
-	<div
-		class="relative flex h-[21px] items-center pl-2 text-[11px] {pinned.has(port) ? 'h-[26px]' : ''} {fit
-			? fit.fits
-				? 'font-semibold text-teal'
-				: 'opacity-40'
-			: ''}"
-	>
-		<Handle
-			type="target"
-			position={Position.Left}
-			id={port}
-			aria-label="Input {input.label} of {node.short}"
-			class={fit?.fits ? 'lit' : ''}
-			title={fit && !fit.fits ? fit.reason : `${input.label}: ${input.help}`}
-		>
-			<Icon size={10} class="pointer-events-none" />
-		</Handle>
-		<span class="truncate">{input.label}</span>
-		{#if pinned.has(port)}
-			{@const setting = settingOf(node, port, input)}
-			{#if typeof setting === 'number' && input.kind === 'number'}
-				<span class="ml-auto w-[84px] pr-2"
-					><NumberField
-						value={setting}
-						label="{node.short}, {input.label}"
-						unit={input.unit}
-						min={input.min}
-						max={input.max}
-						step={input.step}
-						whole={input.whole}
-						onchange={(value, done) => put(port, value, done)}
-					/></span
-				>
-			{:else}<span class="ml-auto max-w-[100px] truncate pr-2 font-mono text-[10.5px] text-quiet"
-					>{settingInWords(setting, input)}</span
-				>{/if}
-		{/if}
-	</div>
-{/snippet}
 
 <div
 	class="paper-label relative rounded-sm border bg-sheet pl-[7px] text-ink border-b-[1.5px] {selected
@@ -172,8 +110,16 @@
 			<StatusIcon size={13} aria-label={status} class={status === 'working' ? 'animate-spin' : ''} />
 		</span>
 	</header>
-	{#each inputs as [port, input] (port)}{@render inputRow(port, input)}{/each}
-	{#each pins as [name, input] (name)}{@render inputRow(name, input)}{/each}
+	{#each [...inputs, ...pins] as [port, input] (port)}
+		<LabelInput
+			{node}
+			{port}
+			{input}
+			{flowing}
+			pinned={pinned.has(port)}
+			onchange={(value, done) => put(port, value, done)}
+		/>
+	{/each}
 	{#if numberSetting !== null}
 		<div class="px-2 pb-1">
 			<NumberField
@@ -211,29 +157,7 @@
 			>{unfolded ? 'only those in use' : `${allOutputs.length - outputs.length} more`}</button
 		>
 	{/if}
-	<footer class="flex items-center gap-1 border-t border-line px-2 py-0.5">
-		<span
-			class="min-w-0 flex-1 truncate font-mono text-[10.5px] {report?.state === 'error'
-				? 'text-plum'
-				: 'text-quiet'}"
-			title={foot}
-			data-testid="foot">{foot}</span
-		>
-		<button
-			class="icon-button nodrag h-5 w-5"
-			aria-pressed={heatPort ? isHot : isShown}
-			aria-label="{(heatPort ? isHot : isShown) ? 'Hide' : 'Show'} {node.short} in the View{heatPort
-				? ' as a heat map'
-				: ''}"
-			title={heatPort
-				? 'Colour what is shown by these numbers.'
-				: 'Show in the View (H). With Shift: beside the others.'}
-			onclick={(event) =>
-				heatPort ? editor.toggleHeat(id, heatPort) : editor.toggleShown(id, event.shiftKey)}
-		>
-			{#if heatPort ? isHot : isShown}<Eye size={13} />{:else}<EyeOff size={13} />{/if}
-		</button>
-	</footer>
+	<LabelFoot {editor} {node} />
 </div>
 
 <style>

@@ -1,6 +1,6 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
 import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
-import { inputsOf, isFormula, isRange } from '../../../../core/index.ts';
+import { inputsOf, isFormula, isRange, nodeKinds } from '../../../../core/index.ts';
 import type { NodeReport } from '../../../../core/session/messages.ts';
 import { countsInWords } from '../../../../core/session/counts.ts';
 
@@ -78,3 +78,11 @@ export const outputsOnLabel = <Output>(
 	used: ReadonlySet<string>
 ): readonly (readonly [string, Output])[] =>
 	all.length <= MANY_OUTPUTS ? all : all.filter(([port], i) => (used.size ? used.has(port) : i < 2));
+
+/** A node that gives numbers and no geometry is seen as a heat map on what is shown: the output by which. */
+export function heatPortOf(node: GraphNode): string | null {
+	const all = Object.entries((nodeKinds.get(node.kind)?.outputs ?? {}) as Record<string, { kind: string }>);
+	if (all.some(([, { kind }]) => kind === 'geometry')) return null;
+	return all.find(([, { kind }]) => NUMBERS.has(kind))?.[0] ?? null;
+}
+const NUMBERS: ReadonlySet<string> = new Set(['number', 'whole', 'yesno', 'value']);

@@ -1,0 +1,36 @@
+<script lang="ts">
+	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
+	import Maximize from '@lucide/svelte/icons/maximize';
+	import Plus from '@lucide/svelte/icons/plus';
+	import StickyNote from '@lucide/svelte/icons/sticky-note';
+
+	interface Props {
+		onadd: () => void;
+		onnote: () => void;
+		ontidy: () => void;
+		onfit: () => void;
+	}
+	let { onadd, onnote, ontidy, onfit }: Props = $props();
+</script>
+
+<div class="absolute top-2 left-2 z-10 flex gap-1">
+	<button class="button" onclick={onadd} title="Search a node to add (/)"><Plus size={15} /> Add node</button>
+	<button class="button" onclick={onnote} aria-label="Add a note" title="Add a note"
+		><StickyNote size={15} /> <span class="wide">Note</span></button
+	>
+	<button class="button" onclick={ontidy} aria-label="Tidy up" title="Tidy up"
+		><LayoutGrid size={15} /> <span class="wide">Tidy up</span></button
+	>
+	<button class="button" onclick={onfit} aria-label="Fit the graph" title="Fit (Shift+F)"
+		><Maximize size={15} /> <span class="wide">Fit</span></button
+	>
+</div>
+
+<style>
+	/* Words on buttons where there is room. */
+	@container (max-width: 420px) {
+		.wide {
+			display: none;
+		}
+	}
+</style>

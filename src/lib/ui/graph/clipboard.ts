@@ -1,0 +1,28 @@
+/** Nodes by way of the clipboard, unless the artist is typing. */
+import { toast } from 'svelte-sonner';
+import { readClip } from '$core/index';
+import type { Editor } from '$lib/editor/editor.svelte';
+
+/** How far from where they were nodes are pasted. */
+const BESIDE: [number, number] = [50, 60];
+
+const isTyping = () => !!document.activeElement?.closest('input, textarea, select, [contenteditable]');
+
+/** What is selected, to the clipboard; cut, it is gone from the graph. */
+export function copyNodes(editor: Editor, event: ClipboardEvent): void {
+	const text = !isTyping() && editor.copy();
+	if (!text) return;
+	event.preventDefault();
+	event.clipboardData?.setData('text/plain', text);
+	if (event.type === 'cut') editor.deleteSelected();
+}
+
+/** What was copied, here or in another window. */
+export function pasteNodes(editor: Editor, event: ClipboardEvent): void {
+	if (isTyping()) return;
+	const read = readClip(event.clipboardData?.getData('text/plain') ?? '');
+	if (!read) return;
+	event.preventDefault();
+	if (read.leftOut.length) toast.warning(read.leftOut.join(' '));
+	if (read.clip.nodes.length) void editor.paste(read.clip, BESIDE);
+}

@@ -1,0 +1,146 @@
+/** How nodes are added and wired in the graph: by the search, and by what is done with the end of a wire. */
+import type { OnConnectEnd } from '@xyflow/svelte';
+import { toast } from 'svelte-sonner';
+import { fitsInGraph, inputOf, nodeKinds } from '$core/index';
+import type { Editor } from '$lib/editor/editor.svelte';
+import type { SearchEntry, Wanted } from '$lib/editor/search';
+import { wireEnd } from '$lib/editor/wire-end';
+import { freePlace } from './flow-items';
+
+type Port = readonly [node: string, port: string];
+
+/** The search, where it stands on the screen, and what is wired to what is picked. */
+interface Search {
+	x: number;
+	y: number;
+	wanted: Wanted;
+	from?: Port;
+	to?: Port;
+	/** Where the new node goes, on the graph's ground. */
+	at: [number, number];
+}
+
+/** What wiring needs of the graph that is shown. */
+export interface Ground {
+	pane(): HTMLElement;
+	/** The place on the graph's ground under a place of the screen. */
+	place(x: number, y: number): [number, number];
+	/** Shows the first node in the middle. */
+	fitFirst(): void;
+	centre(x: number, y: number): void;
+}
+
+interface Connection {
+	source: string | null;
+	target: string | null;
+	sourceHandle?: string | null;
+	targetHandle?: string | null;
+}
+
+export class Wiring {
+	search = $state.raw<Search | null>(null);
+	/** It is asked which input of a node a wire shall go to. */
+	choosing = $state.raw<{ x: number; y: number; from: Port; node: string } | null>(null);
+	/** Why the wire that is being dragged does not fit. */
+	refusal = $state.raw<{ x: number; y: number; text: string } | null>(null);
+	pointer = { x: 0, y: 0 };
+	readonly #editor: () => Editor;
+	readonly #ground: Ground;
+
+	constructor(editor: () => Editor, ground: Ground) {
+		this.#editor = editor;
+		this.#ground = ground;
+	}
+
+	openSearch(): void {
+		const { pointer } = this;
+		const rect = this.#ground.pane().getBoundingClientRect();
+		const inside =
+			pointer.x > rect.left && pointer.x < rect.right && pointer.y > rect.top && pointer.y < rect.bottom;
+		const x = inside ? pointer.x : rect.left + rect.width / 2 - 140,
+			y = inside ? pointer.y : rect.top + 80;
+		const { active } = this.#editor();
+		const outputs = active ? Object.keys(nodeKinds.get(active.kind)!.outputs) : [];
+		const from =
+			active && active.kind !== 'result' && outputs.length ? ([active.id, outputs[0]] as const) : undefined;
+		const at: [number, number] = active ? [active.at[0] + 250, active.at[1]] : this.#ground.place(x, y);
+		this.search = { x, y, wanted: {}, from, at };
+	}
+
+	openSearchFor(id: string, name: string): void {
+		const target = this.#editor().node(id);
+		const input = target && inputOf(target, name);
+		if (!target || !input) return;
+		const rect = this.#ground.pane().getBoundingClientRect();
+		this.search = {
+			x: rect.right - 300,
+			y: rect.top + 80,
+			wanted: { gives: input },
+			to: [id, name],
+			at: [target.at[0] - 250, target.at[1] + 60]
+		};
+	}
+
+	pick(entry: SearchEntry): void {
+		if (!this.search) return;
+		const editor = this.#editor();
+		const { from, to, at } = this.search;
+		const isFirst = !editor.graph.nodes.length;
+		editor.addNode(entry.kind, freePlace(editor.graph, at), entry.settings, from ?? null, to ?? null);
+		this.search = null;
+		requestAnimationFrame(() => (isFirst ? this.#ground.fitFirst() : this.#bringIntoSight()));
+		this.#ground.pane().focus();
+	}
+
+	/** Moves the graph so that a new node can be seen, and what it was added to with it. */
+	#bringIntoSight(): void {
+		const { active } = this.#editor();
+		if (!active) return;
+		const pane = this.#ground.pane();
+		const rect = pane.querySelector(`[data-node-id="${CSS.escape(active.id)}"]`)?.getBoundingClientRect();
+		const around = pane.getBoundingClientRect();
+		const inside =
+			rect &&
+			rect.left > around.left &&
+			rect.right < around.right &&
+			rect.top > around.top + 40 &&
+			rect.bottom < around.bottom;
+		if (!inside) this.#ground.centre(active.at[0] - 30, active.at[1] + 60);
+	}
+
+	isValid({ source, sourceHandle, target, targetHandle }: Connection): boolean {
+		const fit = fitsInGraph(
+			this.#editor().graph,
+			[source ?? '', sourceHandle ?? ''],
+			[target ?? '', targetHandle ?? '']
+		);
+		this.refusal = fit.fits ? null : { ...this.pointer, text: fit.reason };
+		return fit.fits;
+	}
+
+	/** The end of a wire was let go of somewhere. */
+	end: OnConnectEnd = (event, state) => {
+		this.refusal = null;
+		const { clientX: x, clientY: y } = 'changedTouches' in event ? event.changedTouches[0] : event;
+		const from = state.fromHandle;
+		if (!from || state.isValid) return;
+		const over = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-node-id]')?.dataset.nodeId;
+		const port: [string, string] = [from.nodeId, from.id ?? ''];
+		const isSource = from.type === 'source';
+		const end = wireEnd(this.#editor().graph, port, isSource, over, state.toHandle?.id ?? null);
+		if (end?.does === 'refuse') toast.error(end.reason);
+		else if (end?.does === 'connect') this.connect(port, end.to);
+		else if (end?.does === 'choose') this.choosing = { x, y, from: port, node: end.node };
+		else if (end?.does === 'search') {
+			const [px, py] = this.#ground.place(x, y - 20);
+			this.search = isSource
+				? { x, y, wanted: end.wanted, from: port, at: [px, py] }
+				: { x, y, wanted: end.wanted, to: port, at: [px - 190, py] };
+		}
+	};
+
+	connect(from: Port, to: Port): void {
+		const reason = this.#editor().connect(from, to);
+		if (reason) toast.error(reason);
+	}
+}

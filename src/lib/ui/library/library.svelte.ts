@@ -1,0 +1,142 @@
+/** What the Library shows, and what can be done there. */
+import { goto, preloadCode } from '$app/navigation';
+import { toast } from 'svelte-sonner';
+import type { Sample } from '$lib/samples';
+import type { StoredGenerator } from '$lib/store/database';
+import { PICTURE_SAVED, dropUnreadAssets, listGenerators, loadGenerator } from '$lib/store/database';
+import type { Opened } from '$lib/store/files';
+import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$lib/store/shelf';
+
+/** What reads and writes files brings the whole core with it; the Library shows without. */
+const loadFiles = () => import('$lib/store/files');
+
+/** Milliseconds after which what Build needs is fetched, so that a click does not wait for it. */
+const READY_AFTER = 300;
+
+/** An opened file of which something was left out. */
+export interface Told {
+	file: string;
+	original: Uint8Array;
+	leftOut: readonly string[];
+}
+
+export class Library {
+	own = $state.raw<StoredGenerator[]>([]);
+	isLoaded = $state(false);
+	query = $state('');
+	/** How much of the browser's storage is used. */
+	used = $state('');
+	/** Opened files of which something was left out: each is told of in turn. */
+	told = $state.raw<readonly Told[]>([]);
+
+	/** Whether something is called as is asked for. */
+	matches(name: string): boolean {
+		return name.toLowerCase().includes(this.query.trim().toLowerCase());
+	}
+
+	/** Reads what is kept, and makes ready what comes next. Gives what lets go of it. */
+	open(): () => void {
+		this.#refresh()
+			.then(dropUnreadAssets)
+			.catch(() => {});
+		const timer = setTimeout(() => void makeReady(), READY_AFTER);
+		// A picture of the generator that was just left comes a little later.
+		const late = () => void this.#refresh();
+		addEventListener(PICTURE_SAVED, late);
+		return () => {
+			clearTimeout(timer);
+			removeEventListener(PICTURE_SAVED, late);
+		};
+	}
+
+	async #refresh(): Promise<void> {
+		try {
+			this.own = await listGenerators();
+		} catch (error) {
+			toast.error(
+				`The browser's storage cannot be read (${(error as Error).message}). Generators can still be built and saved as files.`
+			);
+		}
+		this.isLoaded = true;
+		const { usage = 0, quota = 0 } = (await navigator.storage?.estimate?.()) ?? {};
+		this.used = quota ? `${(usage / 1e6).toFixed(1)} MB of ${(quota / 1e9).toFixed(0)} GB used` : '';
+	}
+
+	/** Opens a new generator in Build, or says why it cannot. */
+	async #create(make: () => Promise<Opened>): Promise<void> {
+		try {
+			const opened = await make();
+			await goto(`/build/${await (await loadFiles()).store(opened, true)}`);
+		} catch (error) {
+			toast.error(`This could not be opened (${(error as Error).message}). Try again in a moment.`);
+		}
+	}
+	openEmpty = (): Promise<void> => this.#create(async () => (await loadFiles()).emptyGenerator());
+	openSample = ({ name, file }: Sample): Promise<void> =>
+		this.#create(async () => {
+			const [{ openPacked }, answer] = await Promise.all([loadFiles(), fetch(file)]);
+			if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
+			return openPacked(new Uint8Array(await answer.arrayBuffer()), name);
+		});
+
+	/** Does something to one of them; what could not be done is told in a sentence. */
+	async #act({ name }: StoredGenerator, work: () => Promise<string | null>): Promise<void> {
+		try {
+			const trouble = await work();
+			if (trouble) toast.error(`“${name}”: ${trouble}`);
+		} catch (error) {
+			toast.error(`“${name}”: this could not be done (${(error as Error).message}). Try again in a moment.`);
+		}
+		await this.#refresh();
+	}
+	duplicate = (one: StoredGenerator): Promise<void> => this.#act(one, () => duplicateStored(one.id));
+	rename(one: StoredGenerator, name: string): void {
+		if (name.trim() && name !== one.name) void this.#act(one, () => renameStored(one.id, name));
+	}
+	remove = (one: StoredGenerator): Promise<void> =>
+		this.#act(one, async () => {
+			const taken = await deleteStored(one.id);
+			if (typeof taken === 'string') return taken;
+			if (!taken) return null;
+			toast(`“${taken.name}” was deleted.`, {
+				duration: 10_000,
+				action: { label: 'Undo', onClick: () => this.#act(taken, () => undeleteStored(taken)) }
+			});
+			return null;
+		});
+	saveAsFile = (one: StoredGenerator): Promise<void> =>
+		this.#act(one, async () => {
+			const now = await loadGenerator(one.id);
+			if (!now) return 'It is not there any more.';
+			await (await loadFiles()).downloadGenerator(now.document);
+			return null;
+		});
+
+	async importFiles(files: Iterable<File>): Promise<void> {
+		for (const file of files)
+			try {
+				const { importGenerator } = await loadFiles();
+				const { name, leftOut, original } = await importGenerator(file);
+				if (leftOut.length) this.told = [...this.told, { file: file.name, original, leftOut }];
+				else toast.success(`“${name}” was imported.`);
+			} catch (error) {
+				toast.error(`${file.name}: ${(error as Error).message}`, { duration: 15_000 });
+			}
+		await this.#refresh();
+	}
+	async saveOriginal(original: Uint8Array, file: string): Promise<void> {
+		(await loadFiles()).download(original, file, 'application/octet-stream');
+	}
+	/** The first that was told of has been read. */
+	closeTold(): void {
+		this.told = this.told.slice(1);
+	}
+}
+
+/** What Build needs: its script, the core, a worker, and the graphics, each a little after the other. */
+async function makeReady(): Promise<void> {
+	await loadFiles();
+	await preloadCode('/build/x');
+	(await import('$lib/worker/client')).warmWorker();
+	await (await import('$lib/viewport/spare')).warmView();
+}
