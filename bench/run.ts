@@ -534,10 +534,13 @@ cornerNormals(ground);
 			}
 		}
 	});
-	const evaluated = (document: typeof model, last: string) =>
-		median(() =>
-			new Evaluator().evaluate({ ...document, graphs: { main: { ...document.graphs.main } } }, [last])
-		);
+	const evaluated = (document: typeof model, last: string) => {
+		const run = () =>
+			new Evaluator().evaluate({ ...document, graphs: { main: { ...document.graphs.main } } }, [last]);
+		// As in use, where it is the thousandth edit and not the first.
+		for (let i = 0; i < 20; i++) run();
+		return median(run);
+	};
 	const long = chain(2000, (before) => `${before} + 1`);
 	within('2,000 references in a chain', 20, 'ms', () => evaluated(long, 'n1999'));
 	const doubling = chain(31, (before) => `${before} + ${before}`);

@@ -53,18 +53,36 @@ function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {
 
 /** So many formulas are kept parsed. */
 const MOST_TREES = 10_000;
-const trees = new Map<string, Tree>();
+
+/** A name in a formula, cut at its dots. */
+interface CutName {
+	first: string;
+	/** What follows the first dot, up to the next; null where there is none. */
+	second: string | null;
+}
+interface Parsed {
+	tree: Tree;
+	names: readonly CutName[];
+}
+const trees = new Map<string, Parsed>();
+
+function parsed(text: string): Parsed {
+	let known = trees.get(text);
+	if (!known) {
+		const tree = parseFormula(text);
+		const names = namesIn(tree).map(({ name }): CutName => {
+			const [first, second = null] = name.split('.');
+			return { first, second };
+		});
+		known = { tree, names };
+		if (trees.size >= MOST_TREES) trees.clear();
+		trees.set(text, known);
+	}
+	return known;
+}
 
 /** A formula's tree, kept by its text. Throws FormulaError. */
-export function treeOf(text: string): Tree {
-	let tree = trees.get(text);
-	if (!tree) {
-		tree = parseFormula(text);
-		if (trees.size >= MOST_TREES) trees.clear();
-		trees.set(text, tree);
-	}
-	return tree;
-}
+export const treeOf = (text: string): Tree => parsed(text).tree;
 
 /** A setting of a node: what formulas refer to. */
 export interface SettingRef {
@@ -77,25 +95,29 @@ const BEFORE_SETTINGS: ReadonlySet<string> = new Set([...RESERVED, 'seed']);
 
 /** The settings of other nodes, or of the same, that a formula in the setting `current` refers to. */
 export function referencesIn(text: string, node: GraphNode, index: GraphIndex, current = ''): SettingRef[] {
-	let tree: Tree;
+	const found: SettingRef[] = [];
+	for (const { first, second } of namesOf(text)) {
+		const other = second === null ? undefined : index.byShort.get(first);
+		if (other && inputOf(other, second!)) {
+			found.push({ node: other, setting: second! });
+			continue;
+		}
+		const own = inputOf(node, first);
+		if (!own || own.kind === 'formula' || own.kind === 'geometry') continue;
+		const isDeclared = node.inputs?.some((one) => one.name === first);
+		if (isDeclared || !(first === current || BEFORE_SETTINGS.has(first)))
+			found.push({ node, setting: first });
+	}
+	return found;
+}
+
+/** The names in a formula; none where it cannot be read. */
+function namesOf(text: string): readonly CutName[] {
 	try {
-		tree = treeOf(text);
+		return parsed(text).names;
 	} catch {
 		return [];
 	}
-	return namesIn(tree).flatMap(({ name }) => {
-		const dot = name.indexOf('.');
-		const first = dot < 0 ? name : name.slice(0, dot);
-		if (dot >= 0) {
-			const [second] = name.slice(dot + 1).split('.');
-			const other = index.byShort.get(first);
-			if (other && inputOf(other, second)) return [{ node: other, setting: second }];
-		}
-		const own = inputOf(node, first);
-		const isDeclared = node.inputs?.some((one) => one.name === first);
-		if (!isDeclared && (first === current || BEFORE_SETTINGS.has(first))) return [];
-		return own && own.kind !== 'formula' && own.kind !== 'geometry' ? [{ node, setting: first }] : [];
-	});
 }
 
 /** The parts of a setting that are formulas. */

@@ -143,9 +143,10 @@ export class SettingsGraph {
 				? [setting]
 				: formulasOf(setting).map(({ formula }) => formula);
 		if (!texts.length) return NO_SLOTS;
-		return texts.flatMap((text) =>
-			referencesIn(text, node, index, name).map((to) => this.#slot(to.node, to.setting))
-		);
+		const slots: Slot[] = [];
+		for (const text of texts)
+			for (const to of referencesIn(text, node, index, name)) slots.push(this.#slot(to.node, to.setting));
+		return slots;
 	}
 
 	#bind(node: GraphNode, name: string): Bound {
