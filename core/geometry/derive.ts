@@ -1,11 +1,11 @@
 /** Data that follows from other data: edges, triangles, normals, adjacency. Made once and kept with what it came from. */
-import earcut from 'earcut';
 import type { Mesh, Topology } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
 import { allocate, filled, firstOf, pollAt, scratch } from './allocate.ts';
 import type { Grouped } from './grouped.ts';
 import { grouped } from './grouped.ts';
 import { derive, together } from './kept.ts';
+import { trianglesOfOutline } from './outline-triangles.ts';
 
 /** The key for what follows from a mesh’s positions and topology. */
 export const shapeOf = (mesh: Mesh): object => together(mesh.points.columns.get('position')!, mesh.topology);
@@ -64,7 +64,7 @@ export interface Triangles {
 	readonly faces: Uint32Array;
 }
 
-/** Triangles of all faces: fans for triangles and convex quads, ear clipping for larger or dented faces. */
+/** Triangles of all faces, which keep every corner: two for a quad without a dent, ear clipping for larger or dented faces. */
 export function trianglesOf(mesh: Mesh): Triangles {
 	const position = mesh.points.columns.get('position')!;
 	const { topology } = mesh;
@@ -101,7 +101,7 @@ export function trianglesOf(mesh: Mesh): Triangles {
 					corners[3 * t + 2] = start + k + 1;
 				}
 			} else {
-				const cut = clipEars(p, cornerPoints, start, size);
+				const cut = cutFace(p, cornerPoints, start, size);
 				for (let k = 0; k < cut.length; k += 3, t++)
 					for (let m = 0; m < 3; m++) corners[3 * t + m] = start + cut[k + m];
 			}
@@ -167,7 +167,8 @@ function quadIsDented(p: ArrayLike<number>, cornerPoints: Uint32Array, start: nu
 	return false;
 }
 
-function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number, size: number): number[] {
+/** The triangles of a face of any shape, as places among its corners. */
+function cutFace(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number, size: number): number[] {
 	const n = [0, 0, 0];
 	faceAreaVector(n, 0, p, cornerPoints, start, start + size);
 	const [ax, ay, az] = n.map(Math.abs);
@@ -181,16 +182,7 @@ function clipEars(p: ArrayLike<number>, cornerPoints: Uint32Array, start: number
 		const q = 3 * cornerPoints[start + k];
 		flat.push(n[drop] < 0 ? -p[q + u] : p[q + u], p[q + v]);
 	}
-	const cut = earcut(flat);
-	// Earcut may turn triangles round; make them follow the face.
-	for (let k = 0; k < cut.length; k += 3) {
-		pollAt(k);
-		const [a, b, c] = [cut[k] * 2, cut[k + 1] * 2, cut[k + 2] * 2];
-		const area =
-			(flat[b] - flat[a]) * (flat[c + 1] - flat[a + 1]) - (flat[c] - flat[a]) * (flat[b + 1] - flat[a + 1]);
-		if (area < 0) [cut[k + 1], cut[k + 2]] = [cut[k + 2], cut[k + 1]];
-	}
-	return cut;
+	return trianglesOfOutline(flat);
 }
 
 /** Unit normals of the faces, 3 numbers each; (0, 1, 0) for a face without area. */
@@ -213,17 +205,29 @@ export function faceNormals(mesh: Mesh): Float32Array {
 	});
 }
 
-/** Areas of the faces in square metres, as doubles. */
+/** Areas of the faces in square metres, as doubles: those of the triangles that they are drawn with. */
 export function faceAreas(mesh: Mesh): Float64Array {
 	const position = mesh.points.columns.get('position')!;
 	return derive(shapeOf(mesh), 'face areas', () => {
+		const p = position.data;
 		const { faceStarts, cornerPoints } = mesh.topology;
+		const { corners, faces } = trianglesOf(mesh);
 		const areas = allocate('double', faceStarts.length - 1);
-		const n = [0, 0, 0];
-		for (let f = 0; f < areas.length; f++) {
-			pollAt(f);
-			faceAreaVector(n, 0, position.data, cornerPoints, faceStarts[f], faceStarts[f + 1]);
-			areas[f] = 0.5 * Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+		for (let t = 0; t < faces.length; t++) {
+			pollAt(t);
+			const a = 3 * cornerPoints[corners[3 * t]],
+				b = 3 * cornerPoints[corners[3 * t + 1]],
+				c = 3 * cornerPoints[corners[3 * t + 2]];
+			const ux = p[b] - p[a],
+				uy = p[b + 1] - p[a + 1],
+				uz = p[b + 2] - p[a + 2];
+			const vx = p[c] - p[a],
+				vy = p[c + 1] - p[a + 1],
+				vz = p[c + 2] - p[a + 2];
+			const x = uy * vz - uz * vy,
+				y = uz * vx - ux * vz,
+				z = ux * vy - uy * vx;
+			areas[faces[t]] += 0.5 * Math.sqrt(x * x + y * y + z * z);
 		}
 		return areas;
 	});

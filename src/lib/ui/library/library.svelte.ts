@@ -10,8 +10,8 @@ import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$li
 /** What reads and writes files brings the whole core with it; the Library shows without. */
 const loadFiles = () => import('$lib/store/files');
 
-/** Milliseconds after which what Build needs is fetched, so that a click does not wait for it. */
-const READY_AFTER = 300;
+/** Milliseconds for which the Library stands before what Build needs is fetched, so that a click does not wait for it. */
+const READY_AFTER = 500;
 
 /** An opened file of which something was left out. */
 export interface Told {
@@ -36,14 +36,19 @@ export class Library {
 
 	/** Reads what is kept, and makes ready what comes next. Gives what lets go of it. */
 	open(): () => void {
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		let isClosed = false;
 		this.#refresh()
 			.then(dropUnreadAssets)
-			.catch(() => {});
-		const timer = setTimeout(() => void makeReady(), READY_AFTER);
+			.catch(() => {})
+			.finally(() => {
+				if (!isClosed) timer = setTimeout(() => void makeReady(), READY_AFTER);
+			});
 		// A picture of the generator that was just left comes a little later.
 		const late = () => void this.#refresh();
 		addEventListener(PICTURE_SAVED, late);
 		return () => {
+			isClosed = true;
 			clearTimeout(timer);
 			removeEventListener(PICTURE_SAVED, late);
 		};
