@@ -148,7 +148,7 @@ export function readPathData(data: string, steps: number): { outlines: Outline[]
 }
 
 /** A closed outline that comes back to its first point does not repeat it. */
-function withoutDoubleEnd({ points, closed }: Outline): Outline {
+export function withoutDoubleEnd({ points, closed }: Outline): Outline {
 	const n = points.length;
 	const same =
 		n > 4 && Math.abs(points[0] - points[n - 2]) < 1e-9 && Math.abs(points[1] - points[n - 1]) < 1e-9;

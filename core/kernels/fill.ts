@@ -1,5 +1,5 @@
 /** Flat outlines as faces, holes respected, and the same with thickness. */
-import { pollAt } from '../geometry/index.ts';
+import { pollAt, scratch, trianglesOfLoops } from '../geometry/index.ts';
 import earcut from 'earcut';
 import type { Section } from './section.ts';
 import { areaOfSection, turnedRound } from './section.ts';
@@ -14,8 +14,9 @@ export interface Region {
 /** Sorts closed sections into outlines and holes by how many others each lies in: even is filled, odd is a hole. */
 export function regionsOf(sections: readonly Section[]): Region[] {
 	const loops = sections
-		.filter((one) => one.closed && one.points.length >= 6 && areaOfSection(one.points) !== 0)
-		.map(({ points }) => points);
+		.filter(({ closed }) => closed)
+		.map(({ points }) => withoutRepeats(points))
+		.filter((points) => points.length >= 6 && areaOfSection(points) !== 0);
 	const around = loopsAround(loops);
 	const regions = new Map<number, Region>();
 	loops.forEach((loop, i) => {
@@ -31,6 +32,28 @@ export function regionsOf(sections: readonly Section[]): Region[] {
 		if (owner >= 0) regions.get(owner)!.holes.push(areaOfSection(loop) > 0 ? turnedRound(loop) : loop);
 	});
 	return [...regions.values()];
+}
+
+/** An outline in which no place follows itself: sides without length would be walls without size. */
+function withoutRepeats(points: Float64Array): Float64Array {
+	const isRepeated = (i: number) => {
+		const before = (i + points.length - 2) % points.length;
+		return points[i] === points[before] && points[i + 1] === points[before + 1];
+	};
+	let repeats = 0;
+	for (let i = 0; i < points.length; i += 2) {
+		pollAt(i);
+		if (isRepeated(i)) repeats++;
+	}
+	if (!repeats) return points;
+	const out = scratch('double', points.length - 2 * repeats);
+	for (let i = 0, o = 0; i < points.length; i += 2) {
+		pollAt(i);
+		if (isRepeated(i)) continue;
+		out[o++] = points[i];
+		out[o++] = points[i + 1];
+	}
+	return out;
 }
 
 interface Box {
@@ -97,9 +120,13 @@ function contains(outer: Float64Array, inner: Float64Array): boolean {
 
 /**
  * A region as triangles over its points, outline first, then holes: three numbers each. Every point is a corner of one, also
- * those on straight sides; only where outlines cross, or touch in the midst of a side, are some left out.
+ * those on straight sides; only where outlines cross are some left out.
  */
 export function trianglesOfRegion({ outline, holes }: Region): ArrayLike<number> {
-	const loops = loopsOf([outline, ...holes]);
-	return triangulate(loops) ?? earcut(loops.places, [...loops.starts.subarray(1, -1)], 2);
+	const { places, starts } = loopsOf([outline, ...holes]);
+	return (
+		triangulate({ places, starts }) ??
+		trianglesOfLoops(places, starts) ??
+		earcut(places, [...starts.subarray(1, -1)], 2)
+	);
 }

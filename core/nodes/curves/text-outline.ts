@@ -1,5 +1,5 @@
 import { LETTERS } from '../../fonts/letters.ts';
-import { readPathData } from '../../formats/svg-path.ts';
+import { readPathData, withoutDoubleEnd } from '../../formats/svg-path.ts';
 import type { Outline } from '../../formats/svg-path.ts';
 import { facingInput } from './curve-tools.ts';
 import { choice, defineNode, number, output, text } from '../define.ts';
@@ -85,10 +85,12 @@ export const textOutline = defineNode({
 				let x = align === 'start' ? 0 : align === 'end' ? -width : -width / 2;
 				known.forEach((letter, i) => {
 					for (const { points } of readPathData(LETTERS.get(letter)![1], segments).outlines)
-						outlines.push({
-							closed: true,
-							points: points.map((v, k) => (k % 2 ? -v / 1000 - r * line : v / 1000 + x))
-						});
+						outlines.push(
+							withoutDoubleEnd({
+								closed: true,
+								points: points.map((v, k) => (k % 2 ? -v / 1000 - r * line : v / 1000 + x))
+							})
+						);
 					x += advances[i];
 				});
 			});
