@@ -9,7 +9,7 @@ export { Growing } from './growing.ts';
 export * from './table.ts';
 export * from './geometry.ts';
 export * from './derive.ts';
-export { trianglesOfLoops } from './outline-triangles.ts';
+export { trianglesOfOutline } from './outline-triangles.ts';
 export * from './convert.ts';
 export * from './expand.ts';
 export * from './merge.ts';

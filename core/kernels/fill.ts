@@ -1,5 +1,5 @@
 /** Flat outlines as faces, holes respected, and the same with thickness. */
-import { pollAt, scratch, trianglesOfLoops } from '../geometry/index.ts';
+import { pollAt, scratch, trianglesOfOutline } from '../geometry/index.ts';
 import earcut from 'earcut';
 import type { Section } from './section.ts';
 import { areaOfSection, turnedRound } from './section.ts';
@@ -124,9 +124,7 @@ function contains(outer: Float64Array, inner: Float64Array): boolean {
  */
 export function trianglesOfRegion({ outline, holes }: Region): ArrayLike<number> {
 	const { places, starts } = loopsOf([outline, ...holes]);
-	return (
-		triangulate({ places, starts }) ??
-		trianglesOfLoops(places, starts) ??
-		earcut(places, [...starts.subarray(1, -1)], 2)
-	);
+	const cut = triangulate({ places, starts });
+	if (cut) return cut;
+	return holes.length ? earcut(places, [...starts.subarray(1, -1)], 2) : trianglesOfOutline(places);
 }
