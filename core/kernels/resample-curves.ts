@@ -23,34 +23,59 @@ export type Spacing =
 	/** The last piece of an open curve may be left over, and is kept as a shorter one. */
 	| { by: 'spacing'; length: number }
 	/** As near to `length` as makes all pieces even. */
-	| { by: 'fitted'; length: number };
+	| { by: 'fitted'; length: number }
+	/** As many places at the ends of even pieces, or in their middles, as are asked for; also one or two on a closed curve. */
+	| { by: 'stops'; count: number; middles: boolean }
+	/** As another spacing, each piece cut once more. */
+	| { by: 'cut'; of: Spacing; times: number };
 
 /** A spacing from the settings of a node. */
 export const spacingOf = (by: string, count: number, length: number): Spacing =>
 	by === 'count' ? { by, count } : by === 'spacing' ? { by, length } : { by: 'fitted', length };
 
-/** How many points a curve of this length gets, and the distance between them in metres. */
-export function divide(
-	total: number,
-	closed: boolean,
-	spacing: Spacing
-): { points: number; step: number; keepsEnd: boolean } {
-	if (spacing.by === 'count') {
-		const points = Math.max(closed ? 3 : 2, spacing.count);
-		return { points, step: total / (closed ? points : points - 1), keepsEnd: !closed };
+/** How a curve of some length is cut. */
+interface Division {
+	pieces: number;
+	points: number;
+	/** Metres between the points. */
+	step: number;
+	/** Whether the last point is the curve’s end, however sums round. */
+	keepsEnd: boolean;
+}
+
+export function divide(total: number, closed: boolean, spacing: Spacing): Division {
+	const evenly = (pieces: number): Division => ({
+		pieces,
+		points: closed ? pieces : pieces + 1,
+		step: total / pieces,
+		keepsEnd: !closed
+	});
+	switch (spacing.by) {
+		case 'count':
+			return evenly(closed ? Math.max(3, spacing.count) : Math.max(2, spacing.count) - 1);
+		case 'stops':
+			return evenly(closed || spacing.middles ? spacing.count : Math.max(1, spacing.count - 1));
+		case 'fitted':
+			return evenly(Math.max(closed ? 3 : 1, Math.round(total / Math.max(spacing.length, 1e-6))));
+		case 'spacing': {
+			const step = Math.max(spacing.length, 1e-6);
+			// A hair of slack, so that 10 m by 0.1 m are 100 pieces however the sums round.
+			const pieces = Math.floor(total / step + 1e-6);
+			const closes = closed && pieces * step > total - 1e-6 * step;
+			return { pieces, points: pieces + (closes ? 0 : 1), step, keepsEnd: false };
+		}
+		case 'cut': {
+			const whole = divide(total, closed, spacing.of);
+			const pieces = whole.pieces * spacing.times;
+			const closes = whole.points === whole.pieces;
+			return {
+				pieces,
+				points: pieces + (closes ? 0 : 1),
+				step: whole.step / spacing.times,
+				keepsEnd: whole.keepsEnd
+			};
+		}
 	}
-	const wanted = Math.max(spacing.length, 1e-6);
-	if (spacing.by === 'fitted') {
-		const pieces = Math.max(closed ? 3 : 1, Math.round(total / wanted));
-		return { points: closed ? pieces : pieces + 1, step: total / pieces, keepsEnd: !closed };
-	}
-	// A hair of slack, so that 10 m by 0.1 m are 100 pieces however the sums round.
-	const pieces = Math.floor(total / wanted + 1e-6);
-	return {
-		points: pieces + (closed && pieces * wanted > total - 1e-6 * wanted ? 0 : 1),
-		step: wanted,
-		keepsEnd: false
-	};
 }
 
 /** How many points `resampleCurves` would make. */
@@ -120,8 +145,8 @@ export const readAt = (source: Column, { from, to, share }: Places): Column =>
 	blendTwo(source, from, to, share);
 
 /** Every curve with new points at even distances; attributes are read between the old ones. */
-export function resampleCurves(curves: Curves, spacing: Spacing): Curves {
-	const { places, starts } = placesAlong(curves, spacing, true);
+export function resampleCurves(curves: Curves, spacing: Spacing, keepLeftover = true): Curves {
+	const { places, starts } = placesAlong(curves, spacing, keepLeftover);
 	const columns: Record<string, Column> = {};
 	for (const [name, source] of curves.points.columns) columns[name] = readAt(source, places);
 	return {

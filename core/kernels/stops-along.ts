@@ -51,14 +51,19 @@ export function stopsOn(curves: Curves, chosen: Uint8Array): Stops {
 	return stops;
 }
 
-/** Stops at even distances, the leftover end of an open curve too; `middles` takes every second of them. */
+/**
+ * Stops at the ends of even pieces, or in their middles. What is left over at the end of a curve, by a spacing that does not
+ * fit, has none.
+ */
 export function evenStops(curves: Curves, spacing: Spacing, middles: boolean): Stops {
-	const even = resampleCurves(curves, spacing);
+	const times = timesCut(spacing, middles);
+	const even = resampleCurves(curves, { by: 'cut', of: spacing, times }, false);
 	const chosen = scratch('byte', even.points.count);
+	const isOne = spacing.by === 'stops' && spacing.count === 1;
 	for (let c = 0; c < curveCount(even); c++) {
 		pollAt(c);
 		for (let i = even.starts[c], k = 0; i < even.starts[c + 1]; i++, k++)
-			if (!middles || k % 2 === 1) chosen[i] = 1;
+			if (k % times === (middles ? times / 2 : 0) && !(isOne && k > 0 && !middles)) chosen[i] = 1;
 	}
 	const stops = stopsOn(even, chosen);
 	// Lengths are those of the curve itself: the resampled one cuts across its corners.
@@ -69,10 +74,16 @@ export function evenStops(curves: Curves, spacing: Spacing, middles: boolean): S
 		const c = stops.curve[o];
 		if (o > 0 && stops.curve[o - 1] !== c) k = 0;
 		const { step } = divide(lengths[c], !!closed[c], spacing);
-		stops.along[o] = Math.min(lengths[c], (middles ? 2 * k + 1 : k) * step);
+		stops.along[o] = Math.min(lengths[c], (middles ? k + 0.5 : k) * step);
 		stops.whole[o] = lengths[c];
 	}
 	return stops;
+}
+
+/** How often each piece is cut to find its middle, and the way there: a ring of one or two points would have none. */
+function timesCut(spacing: Spacing, middles: boolean): number {
+	if (spacing.by === 'stops' && spacing.count < 3) return 8;
+	return middles ? 2 : 1;
 }
 
 /**

@@ -16,7 +16,8 @@ import { choice, defineNode, geometry, number, output } from '../define.ts';
 export const pointsAlongCurve = defineNode({
 	id: 'points-along-curve',
 	// 2: u and length are those of the curve itself, where those of the even points cut its corners.
-	version: 2,
+	// 3: middles are those of whole pieces, all as far from one another; by spacing, nothing stands where less than one is left.
+	version: 3,
 	name: 'Points along curve',
 	family: 'points',
 	words: [
@@ -37,7 +38,7 @@ export const pointsAlongCurve = defineNode({
 		curve: geometry({ label: 'Curve', help: 'The curves to follow.', needs: 'curves' }),
 		by: choice({
 			label: 'By',
-			help: 'Fitted takes the spacing nearest to yours that ends exactly at the curve’s end. Between does so from corner to corner, and leaves ends and corners free.',
+			help: 'Fitted takes the spacing nearest to yours that ends exactly at the curve’s end. Spacing keeps yours: what is left over at the end, less than one piece, stays free. Between fits from corner to corner, and leaves ends and corners free.',
 			default: 'fitted',
 			options: [
 				{ id: 'count', label: 'Count' },
@@ -124,11 +125,7 @@ export const pointsAlongCurve = defineNode({
 					? stopsOn(curves, cornersOf(curves, corner))
 					: evenStops(
 							curves,
-							spacingOf(
-								by,
-								middles && by === 'count' ? 2 * count + 1 : count,
-								middles && by !== 'count' ? spacing / 2 : spacing
-							),
+							by === 'count' ? { by: 'stops', count, middles } : spacingOf(by, count, spacing),
 							middles
 						);
 		const n = stops.curve.length;
