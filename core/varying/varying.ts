@@ -152,6 +152,20 @@ export function random(
 	return make('random', [low, high], [stream[0], stream[1], whole ? 1 : 0], 'number');
 }
 
+/**
+ * A value in whole numbers: the only place that makes them. A random range gives each whole number between its ends equally
+ * often; what else comes goes to the nearest.
+ */
+export function inWholes(value: Varying): Varying {
+	if (value.op === 'random') {
+		const [first, second] = value.value as readonly number[];
+		return make('random', value.args, [first, second, 1], 'number');
+	}
+	if (value.op === 'constant' && value.type === 'number')
+		return constant(Math.floor((value.value as number) + 0.5));
+	return operate('floor', [operate('add', [value, constant(0.5)])]);
+}
+
 /** The result types of operations, by the types of their arguments. Throws NodeError where they do not fit. */
 export function resultType(op: string, types: readonly ValueType[]): ValueType {
 	const signature = OPERATIONS[op];

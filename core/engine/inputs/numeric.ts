@@ -11,7 +11,7 @@ import type {
 	WireKind,
 	YesNoInput
 } from '../../nodes/index.ts';
-import { constantNumber, constantYesNo, parseQuantity, vector } from '../../varying/index.ts';
+import { constantNumber, constantYesNo, inWholes, parseQuantity, vector } from '../../varying/index.ts';
 import type { Varying } from '../../varying/index.ts';
 import type { ScalarSetting, Setting } from '../document.ts';
 import { scalarSetting, textSetting } from '../document.ts';
@@ -117,7 +117,9 @@ export const numberKind: InputKind<NumberInput> = {
 	resolve(input, at) {
 		if (varies(input)) return at.value();
 		const plain = !at.isWired && typeof at.setting === 'number';
-		return withinBounds(plain ? (at.setting as number) : singleNumber(at.value(), input, at), input, at);
+		if (plain) return withinBounds(at.setting as number, input, at);
+		const value = input.whole ? inWholes(at.value()) : at.value();
+		return withinBounds(singleNumber(value, input, at), input, at);
 	},
 	bind: bindNumbers,
 	read: (_, text) => readNumber(text)

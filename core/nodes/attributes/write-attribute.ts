@@ -8,7 +8,7 @@ import {
 	withColumns,
 	withTable
 } from '../../geometry/index.ts';
-import { elementsOf, run, typeOn } from '../../varying/index.ts';
+import { inWholes, elementsOf, run, typeOn } from '../../varying/index.ts';
 import { choice, defineNode, geometry, output, text, value } from '../define.ts';
 
 const RESERVED = new Set(['index', 'count', 'id']);
@@ -84,7 +84,9 @@ export const writeAttribute = defineNode({
 				columnType === 'int' ? 'int' : columnType === 'bool' ? 'byte' : 'float',
 				elements.count * (isVector ? 3 : 1)
 			);
-			run(value, elements, isVector ? 3 : 1, data, { warn: context.warn });
+			run(columnType === 'int' ? inWholes(value) : value, elements, isVector ? 3 : 1, data, {
+				warn: context.warn
+			});
 			const made: Column = column(columnType, roleOf(name, type, columnType), data);
 			out = withTable(out, part, kind, withColumns(table, { [name]: made }));
 		}

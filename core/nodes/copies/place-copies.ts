@@ -1,6 +1,7 @@
 import { NodeError, plural, quaternion } from '../../math/index.ts';
 import type { Column } from '../../geometry/index.ts';
 import { allocate, column, geometryOf, idsOf, isEmpty, makeTable } from '../../geometry/index.ts';
+import { inWholes } from '../../varying/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { chooseSources, countDoubles, placesOf } from '../../kernels/place-copies.ts';
 import { choice, defineNode, geometry, number, output, text, vector, yesNo } from '../define.ts';
@@ -150,7 +151,7 @@ export const placeCopies = defineNode({
 				which,
 				pick,
 				table,
-				() => context.numbers(number, where),
+				() => context.numbers(inWholes(number), where),
 				sharesOf(shares, sources.length),
 				context.stream(`${seed}`)
 			);

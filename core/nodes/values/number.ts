@@ -1,4 +1,4 @@
-import { constant, run, singleElement } from '../../varying/index.ts';
+import { inWholes } from '../../varying/index.ts';
 import { defineNode, number, output, yesNo } from '../define.ts';
 
 export const numberNode = defineNode({
@@ -18,13 +18,12 @@ export const numberNode = defineNode({
 		low: number({ label: 'Low', help: 'The lower end of dragging.', default: 0, group: 'Range' }),
 		high: number({ label: 'High', help: 'The upper end of dragging.', default: 10 }),
 		step: number({ label: 'Step', help: 'Dragging goes in steps of this size.', default: 0.1, min: 0.0001 }),
-		whole: yesNo({ label: 'Whole numbers only', help: 'Rounds to the nearest whole number.', default: false })
+		whole: yesNo({
+			label: 'Whole numbers only',
+			help: 'Rounds to the nearest whole number; of a random range each comes equally often.',
+			default: false
+		})
 	},
 	outputs: { value: output('number', 'Value', 'The number.') },
-	run({ value, whole }) {
-		if (!whole || !value.constant) return { value };
-		const out = new Float64Array(1);
-		run(value, singleElement(), 1, out);
-		return { value: constant(Math.floor(out[0] + 0.5)) };
-	}
+	run: ({ value, whole }) => ({ value: whole ? inWholes(value) : value })
 });

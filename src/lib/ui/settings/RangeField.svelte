@@ -57,5 +57,5 @@
 			onchange={(value, done) => onchange(shown.second.put(value), done)}
 		/>
 	</div>
-	<p class="pt-0.5 text-right font-mono text-[11px] text-quiet">{shown.also}{unit}</p>
+	<p class="pt-0.5 text-right font-mono text-[11px] whitespace-nowrap text-quiet">{shown.also}{unit}</p>
 </div>
