@@ -4,7 +4,8 @@ import { defineNode, geometry, number, output, yesNo } from '../define.ts';
 
 export const tube = defineNode({
 	id: 'tube',
-	version: 1,
+	// 2: bends are mitred.
+	version: 2,
 	name: 'Tube',
 	family: 'meshes',
 	words: ['pipe', 'hose', 'sweep', 'cable', 'rope', 'gutter', 'cylinder'],
