@@ -74,7 +74,7 @@ test('it is a circle swept', () => {
 				mitre: 4
 			});
 			const tube = makeTube(curves, new Float32Array(n).fill(0.2 * size), SIDES, true);
-			assert.ok(Math.abs(volumeOf(tube) / volumeOf(swept) - 1) < 1e-3);
+			assert.ok(Math.abs(volumeOf(tube) / volumeOf(swept) - 1) < 3e-3);
 		}),
 		{ numRuns: 100 }
 	);
