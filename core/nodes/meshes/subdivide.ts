@@ -1,5 +1,6 @@
 import { scratch, pollAt, poll } from '../../geometry/index.ts';
 import { closeUp, subdivideWhere } from '../../kernels/subdivide.ts';
+import { splitDented } from '../../kernels/split-dented.ts';
 import type { Refined } from '../../kernels/subdivide.ts';
 import type { Geometry, Mesh } from '../../geometry/index.ts';
 import type { Varying } from '../../varying/index.ts';
@@ -57,7 +58,12 @@ export const subdivide = defineNode({
 	}),
 	run({ geometry, levels, method, weight }, context) {
 		const everywhere = weight.op === 'constant' && weight.value === 1;
-		let refined: Refined = { mesh: geometry.mesh!, wanting: scratch('byte', geometry.mesh!.faces.count) };
+		// Around the middle of a face with a dent its parts would lie over one another.
+		const whole = geometry.mesh!;
+		const first =
+			everywhere || levels === 0 ? null : facesFor(0.5 / levels, weight, geometry, whole, context);
+		const plain = levels === 0 ? whole : splitDented(whole, first);
+		let refined: Refined = { mesh: plain, wanting: scratch('byte', plain.faces.count) };
 		for (let time = 1; time <= levels; time++) {
 			poll();
 			const chosen = everywhere
