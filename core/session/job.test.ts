@@ -59,3 +59,19 @@ test('an empty generator is refused with what to do', () => {
 		(error) => error instanceof NodeError && /add a node/.test(error.message)
 	);
 });
+
+test('a job tells areas, lengths, and the volumes of what is closed', () => {
+	const document = generator([
+		['box', 'hut', { size: [2, 3, 4] }],
+		['grid', 'flat', { width: 5, depth: 2 }],
+		['line', 'rope', { from: [0, 0, 0], to: [3, 4, 0] }],
+		['merge', 'all', {}, { geometry: ['hut.mesh', 'flat.mesh', 'rope.curve'] }]
+	]);
+	const { nodes } = runJob({ document, assets: new Map(), leftOut: [] });
+	const of = (short: string) => nodes.find(({ node }) => node === short)!;
+	const sizes = (short: string) => [of(short).area, of(short).volume, of(short).length];
+	assert.deepEqual(sizes('hut'), [52, 24, null]);
+	assert.deepEqual(sizes('flat'), [10, null, null]);
+	assert.deepEqual(sizes('rope'), [null, null, 5]);
+	assert.deepEqual(sizes('all'), [62, null, 5]);
+});

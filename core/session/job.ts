@@ -1,7 +1,7 @@
 /** A job: a generator opened, some of its settings overridden, evaluated, exported and reported on. The document stays as it is. */
 import { NodeError } from '../math/index.ts';
 import type { Bounds, Counts, Geometry } from '../geometry/index.ts';
-import { countPlacings, digestOf } from '../geometry/index.ts';
+import { areaOf, countPlacings, digestOf, edgesOf, lengthOf, volumeOf } from '../geometry/index.ts';
 import { unpackGenerator } from '../formats/index.ts';
 import type { GeneratorDocument, NodeResult, Setting } from '../engine/index.ts';
 import { Evaluator, isGeometry, openDocument, resultNode, withGraph, withValue } from '../engine/index.ts';
@@ -47,6 +47,10 @@ export interface NodeLine {
 	state: NodeResult['state'];
 	counts: Counts | null;
 	bounds: Bounds | null;
+	/** Square metres of its faces, cubic metres where every edge has two of them, and metres of its curves; copies are not counted. */
+	area: number | null;
+	volume: number | null;
+	length: number | null;
 	milliseconds: number;
 	warnings: readonly string[];
 	error: string | null;
@@ -85,7 +89,7 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 	const isThere = made.state === 'fresh' || made.state === 'bypassed';
 	const geometry = isThere ? ([...made.outputs.values()].find(isGeometry) ?? null) : null;
 	return {
-		nodes: [...results.values()].map((result) => lineOf(result, document)),
+		nodes: [...results.values()].map((result) => evaluator.ledger.work(() => lineOf(result, document))),
 		...(geometry ? told(geometry, evaluator) : { hash: null, objects: 0, write: null })
 	};
 }
@@ -104,8 +108,20 @@ function lineOf(result: NodeResult, document: GeneratorDocument): NodeLine {
 		state: result.state,
 		counts: result.counts,
 		bounds: result.bounds,
+		...sizesOf([...result.outputs.values()].find(isGeometry)),
 		milliseconds: Math.round(result.milliseconds * 1000) / 1000,
 		warnings: result.warnings.map(({ message }) => message),
 		error: result.error?.message ?? null
+	};
+}
+
+/** Sizes that others can check. */
+function sizesOf(geometry: Geometry | undefined): Pick<NodeLine, 'area' | 'volume' | 'length'> {
+	const mesh = geometry?.mesh;
+	const isClosed = !!mesh?.faces.count && edgesOf(mesh.topology).uses.every((uses) => uses === 2);
+	return {
+		area: mesh ? areaOf(geometry) : null,
+		volume: isClosed ? volumeOf(mesh) : null,
+		length: geometry?.curves ? lengthOf(geometry) : null
 	};
 }
