@@ -3,6 +3,7 @@ import { pollAt } from '../geometry/index.ts';
 import { pow, quaternion } from '../math/index.ts';
 import type { Field } from '../varying/index.ts';
 import { defineField } from '../varying/index.ts';
+import { distanceToEllipsoid } from './ellipsoid.ts';
 
 export interface Zone {
 	shape: 'sphere' | 'box' | 'cylinder' | 'half-space';
@@ -18,21 +19,16 @@ export interface Zone {
 	power: number;
 }
 
-/** The signed distance to the shape, in metres; for flattened spheres a near estimate. */
+/** The signed distance to the shape, in metres. */
 function distanceTo({ shape, size }: Zone, x: number, y: number, z: number): number {
 	const [a, b, c] = size.map((s) => Math.max(Math.abs(s) / 2, 1e-9));
 	if (shape === 'half-space') return y;
 	if (shape === 'sphere') {
 		if (a === b && b === c) return Math.sqrt(x * x + y * y + z * z) - a;
-		const k = Math.sqrt((x / a) * (x / a) + (y / b) * (y / b) + (z / c) * (z / c));
-		const g = Math.sqrt(
-			(x / (a * a)) * (x / (a * a)) + (y / (b * b)) * (y / (b * b)) + (z / (c * c)) * (z / (c * c))
-		);
-		return g > 0 ? (k * (k - 1)) / g : -Math.min(a, b, c);
+		return distanceToEllipsoid([a, b, c], [x, y, z]);
 	}
 	if (shape === 'cylinder') {
-		// Across, the ellipse counts by the shorter radius.
-		const across = (Math.sqrt((x / a) * (x / a) + (z / c) * (z / c)) - 1) * Math.min(a, c);
+		const across = a === c ? Math.sqrt(x * x + z * z) - a : distanceToEllipsoid([a, c], [x, z]);
 		const along = Math.abs(y) - b;
 		const outside = Math.sqrt(
 			Math.max(across, 0) * Math.max(across, 0) + Math.max(along, 0) * Math.max(along, 0)

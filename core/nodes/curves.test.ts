@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import { areaOf, boundsOf, edgesOf, lengthOf, trianglesOf, volumeOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { framesOf } from '../kernels/frames.ts';
+import type { Row } from '../testing/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 
 const within = (a: number, b: number, share: number, what = '') =>
@@ -34,6 +35,32 @@ test('swept and revolved tori have the area and volume of the formulas, and no o
 	const part = run.geometry('part');
 	within(volumeOf(part.mesh!), (Math.PI ** 2 * R * r * r) / 2, 2e-3, 'a quarter');
 	assert.equal(openEdges(part), 0, 'capped');
+});
+
+test('a profile left of the axis is turned as the same to its right; one on both sides is told of', () => {
+	const profiles: Row[] = [
+		['rectangle', 'bar', { width: 1, height: 2, facing: 'front' }],
+		['line', 'rod', { from: [0, 0, 0], to: [0.5, 2, 0] }]
+	];
+	for (const profile of ['bar', 'rod'])
+		for (const x of [2, 5]) {
+			const run = evaluateAll(
+				generator([
+					...profiles,
+					['transform', 'right', { move: [x, 0, 0] }, { geometry: `${profile}.curve` }],
+					['transform', 'left', { scale: [-1, 1, 1] }, { geometry: 'right.geometry' }],
+					['transform', 'across', { move: [0.1, 0, 0] }, { geometry: 'bar.curve' }],
+					['revolve', 'turned', {}, { profile: 'right.geometry' }],
+					['revolve', 'mirrored', {}, { profile: 'left.geometry' }],
+					['revolve', 'crossing', {}, { profile: 'across.geometry' }]
+				])
+			);
+			const [right, left] = ['turned', 'mirrored'].map(run.geometry);
+			within(areaOf(left), areaOf(right), 1e-5, `${profile} at ${x}: area`);
+			within(volumeOf(left.mesh!), volumeOf(right.mesh!), 1e-5, `${profile} at ${x}: volume, outside out`);
+			assert.deepEqual(run.warnings('mirrored'), []);
+			assert.match(run.warnings('crossing')[0], /left of the axis/);
+		}
 });
 
 test('a swept bend keeps its width at corners, and a path that turns sharply stays closed', () => {

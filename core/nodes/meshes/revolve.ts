@@ -45,15 +45,23 @@ export const revolve = defineNode({
 		of: 'points',
 		lower: 'Lower “Segments”.'
 	}),
-	run({ profile, angle, segments, caps }) {
+	run({ profile, angle, segments, caps }, context) {
 		const [section] = sectionsOf(profile.curves!);
 		if (!section) throw new NodeError('The profile needs at least two points.', { input: 'profile' });
 		const whole = angle === 360;
 		if (whole) {
+			const side = sideOfAxis(section.points);
+			if (side === 'both')
+				context.warn(
+					'Part of the profile lies left of the axis and was put onto it. Move the profile to one side.'
+				);
+			// Turned all the way round, what lies left of the axis comes out as its mirror image does.
+			const sign = side === 'left' ? -1 : 1;
 			const rows = Array.from({ length: section.points.length / 2 }, (_, i): [number, number] => [
-				Math.abs(section.points[2 * i]) < 1e-7 ? 0 : section.points[2 * i],
+				Math.abs(section.points[2 * i]) < 1e-7 ? 0 : sign * section.points[2 * i],
 				section.points[2 * i + 1]
 			]);
+			if (side === 'left' && section.closed) rows.reverse();
 			// An open profile is read upward, so that its outside is outside.
 			if (!section.closed && rows[0][1] > rows[rows.length - 1][1]) rows.reverse();
 			const mesh = revolveProfile({ points: rows, closed: section.closed }, segments);
@@ -92,6 +100,19 @@ export const revolve = defineNode({
 		return { mesh: geometryOf({ mesh: made, materials: profile.materials }) };
 	}
 });
+
+/** On which side of the axis the points of a section lie. */
+function sideOfAxis(points: Float64Array): 'left' | 'right' | 'both' {
+	let [least, most] = [0, 0];
+	for (let i = 0; i < points.length; i += 2) {
+		pollAt(i);
+		least = Math.min(least, points[i]);
+		most = Math.max(most, points[i]);
+	}
+	const tiny = 1e-6 * (most - least);
+	if (least >= -tiny) return 'right';
+	return most <= tiny ? 'left' : 'both';
+}
 
 /** All points at the axis, told apart only by their number. */
 function ring(points: number): Curves {
