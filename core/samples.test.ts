@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
-import { lengthsAlong } from './geometry/index.ts';
+import { edgesOf, faceAreas, lengthsAlong } from './geometry/index.ts';
 import type { Curves } from './geometry/index.ts';
 import { unpackGenerator } from './formats/index.ts';
 import { openDocument, withSetting } from './engine/index.ts';
@@ -38,6 +38,64 @@ test('every sample opens whole and evaluates without an error or a warning', () 
 			assert.equal(result.state, 'fresh', `${file}, ${node.short}: ${result.error?.message}`);
 			assert.deepEqual([...result.warnings], [], `${file}, ${node.short}`);
 		}
+	}
+});
+
+/** Kinds of node that make solids. A tube without caps makes none. */
+const SOLIDS: ReadonlySet<string> = new Set([
+	'box',
+	'sphere',
+	'cylinder',
+	'torus',
+	'extrude',
+	'revolve',
+	'sweep',
+	'tube'
+]);
+
+test('no face or edge of a sample is without size, and what is solid is closed', () => {
+	let solids = 0;
+	for (const file of readdirSync('samples').filter((name) => name.includes('.embrell.'))) {
+		const { document, asset } = open(file);
+		const run = evaluateAll(document, { asset });
+		for (const { short, kind, settings } of document.graphs.main.nodes) {
+			const mesh = run.meshOf(short);
+			if (!mesh?.faces.count) continue;
+			const p = mesh.points.columns.get('position')!.data;
+			const { points, uses } = edgesOf(mesh.topology);
+			for (let e = 0; e < uses.length; e++) {
+				const [a, b] = [3 * points[2 * e], 3 * points[2 * e + 1]];
+				const isSame = p[a] === p[b] && p[a + 1] === p[b + 1] && p[a + 2] === p[b + 2];
+				assert.ok(!isSame, `${file}, ${short}: an edge of no length`);
+			}
+			assert.ok(
+				faceAreas(mesh).every((area) => area > 0),
+				`${file}, ${short}: a face without size`
+			);
+			if (!SOLIDS.has(kind) || settings.caps === false) continue;
+			solids++;
+			assert.ok(
+				uses.every((count) => count === 2),
+				`${file}, ${short} is open`
+			);
+		}
+	}
+	assert.ok(solids > 15, `${solids}`);
+});
+
+test('walks of any length lay their last plank short of the end', () => {
+	const { document } = open('boardwalk.embrell.json');
+	const length = document.graphs.main.nodes.find(({ short }) => short === 'walkLength')!;
+	for (const metres of [9, 10, 11, 12, 13, 14, 15.5]) {
+		const graph = withSetting(document.graphs.main, length.id, 'value', metres);
+		const { geometry } = evaluateAll({ ...document, graphs: { ...document.graphs, main: graph } });
+		const points = geometry('plankPlaces').points!.points;
+		const [u, whole] = ['u', 'length'].map((name) => points.columns.get(name)!.data);
+		const n = u.length;
+		const gap = (u[1] - u[0]) * whole[0];
+		for (let i = 1; i < n; i++) assert.ok(Math.abs((u[i] - u[i - 1]) * whole[0] - gap) < 1e-4);
+		assert.ok(Math.abs(u[0] * whole[0] - gap / 2) < 1e-4, `${metres} m: the first`);
+		assert.ok(Math.abs((1 - u[n - 1]) * whole[0] - gap / 2) < 1e-4, `${metres} m: the last`);
 	}
 });
 

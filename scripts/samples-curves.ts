@@ -228,13 +228,9 @@ export function wornBollard(): GeneratorDocument {
 		{ name: 'Weathered wood', colour: [0.24, 0.19, 0.14], roughness: 0.95 },
 		{ geometry: [body, 'mesh'] }
 	);
-	const rope = b.add(
-		'tube',
-		'rope',
-		[1000, 400],
-		{ radius: formula('choose(u < 0.36, 0.02, 0)'), segments: 8 },
-		{ curve: [wound, 'geometry'] }
-	);
+	// What is left of the rope that wore the ring.
+	const left = b.add('part-of-curve', 'leftOver', [870, 400], { to: 0.36 }, { curve: [wound, 'geometry'] });
+	const rope = b.add('tube', 'rope', [1000, 400], { radius: 0.02, segments: 8 }, { curve: [left, 'curve'] });
 	const hemp = b.add(
 		'material',
 		'hemp',

@@ -1,7 +1,7 @@
 /** What tests share: graphs from short lists, and geometry of a node. */
 import { Evaluator, inputOf, newDocument, newNode, withWire } from '../engine/index.ts';
 import type { EvaluatorOptions, Evaluation, GeneratorDocument, GraphNode } from '../engine/index.ts';
-import type { Geometry, Table } from '../geometry/index.ts';
+import type { Geometry, Mesh, Table } from '../geometry/index.ts';
 
 /** `[kind, short name, settings, wires]`; a wire is `input: 'short.output'`, or several of them. */
 export type Row = readonly [string, string, Record<string, unknown>?, Record<string, string | string[]>?];
@@ -30,6 +30,8 @@ export interface Run {
 	evaluation: Evaluation;
 	/** The geometry of a node; fails with its error where it has none. */
 	geometry: (short: string) => Geometry;
+	/** The mesh of a node, if it gives one. */
+	meshOf: (short: string) => Mesh | null;
 	error: (short: string) => string | null;
 	warnings: (short: string) => string[];
 }
@@ -54,6 +56,9 @@ export function evaluateAll(
 			if (!found) throw new Error(`${short}: ${result.error?.message ?? 'no geometry'}`);
 			return found as Geometry;
 		},
+		meshOf: (short) =>
+			[...resultOf(short).outputs.values()].find((value): value is Geometry => 'materials' in value)?.mesh ??
+			null,
 		error: (short) => resultOf(short).error?.message ?? null,
 		warnings: (short) => resultOf(short).warnings.map((warning) => warning.message)
 	};

@@ -27,7 +27,11 @@ export const measure = defineNode({
 		faces: output('whole', 'Faces', 'How many faces.'),
 		curves: output('whole', 'Curves', 'How many curves.'),
 		copies: output('whole', 'Copies', 'How many copies.'),
-		area: output('number', 'Area', 'Of all faces, in square metres.'),
+		area: output(
+			'number',
+			'Area',
+			'Of all faces, in square metres: that of the triangles that they are drawn and exported with.'
+		),
 		length: output('number', 'Length', 'Of all curves, in metres.'),
 		volume: output('number', 'Volume', 'What a closed mesh encloses, in cubic metres.'),
 		cell: output('vector', 'Cell size', 'Of a grid: the size of one cell along x and z, in metres.'),
