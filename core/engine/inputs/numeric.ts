@@ -62,11 +62,14 @@ function bindNumbers(input: InputDefinition, setting: Setting, binding: Binding)
 }
 
 function readNumber(text: string): number {
+	let read: number;
 	try {
-		return constantNumber(parseQuantity(text));
+		read = constantNumber(parseQuantity(text));
 	} catch {
 		throw new NodeError(`takes a number; “${text}” is none.`);
 	}
+	if (Number.isFinite(read)) return read;
+	throw new NodeError(`takes a number; “${text}” is larger than any.`);
 }
 
 /** Three numbers, or one for all. */
