@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { column, geometryOf, makePoints, withColumns } from '../geometry/index.ts';
 import { cos, sin } from '../math/index.ts';
 import type { Names } from './index.ts';
-import { bindFormula, elementsOf, parseFormula, run } from './index.ts';
+import { FormulaError, bindFormula, elementsOf, parseFormula, parseQuantity, run } from './index.ts';
 
 type Vector = [number, number, number];
 /** A formula with what it means for one element. */
@@ -219,4 +219,17 @@ test('and so do vectors, part by part, into columns of singles', () => {
 		}),
 		{ numRuns: 700, seed: 5 }
 	);
+});
+
+test('a number that is larger than any is told of where it stands', () => {
+	for (const text of ['1e999', '2 + 1e400', 'sin(9e9999)'])
+		assert.throws(
+			() => parseFormula(text),
+			(error) =>
+				error instanceof FormulaError &&
+				/larger than any/.test(error.message) &&
+				text.slice(error.from, error.to).includes('e')
+		);
+	for (const text of ['1e999 m', '1e308 km']) assert.throws(() => parseQuantity(text), /larger than any/);
+	assert.equal(parseFormula('1e-999').kind, 'number', 'what is smaller than any is nothing');
 });

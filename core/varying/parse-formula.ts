@@ -187,12 +187,14 @@ export function parseFormula(text: string): Tree {
 		if (token.kind === 'number') {
 			at++;
 			const value = Number(token.text);
+			const checked = (x: number): number =>
+				Number.isFinite(x) ? x : fail(`“${token.text.slice(0, 20)}” is larger than any number.`, token);
 			const unit = peek();
 			if ((unit.kind === 'name' || unit.text === '°') && UNITS[unit.text] !== undefined) {
 				at++;
 				return {
 					kind: 'number',
-					value: value * UNITS[unit.text],
+					value: checked(value * UNITS[unit.text]),
 					unit: unit.text,
 					from: token.from,
 					to: unit.to
@@ -203,7 +205,7 @@ export function parseFormula(text: string): Tree {
 					label: `Write ${token.text} * ${unit.text}`,
 					text: `* ${unit.text}`
 				});
-			return { kind: 'number', value, from: token.from, to: token.to };
+			return { kind: 'number', value: checked(value), from: token.from, to: token.to };
 		}
 		if (take('(')) {
 			const inner = binary(0);
