@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
-import { edgesOf, faceAreas, lengthsAlong } from './geometry/index.ts';
+import { digestOf, edgesOf, faceAreas, lengthsAlong } from './geometry/index.ts';
 import type { Curves } from './geometry/index.ts';
 import { unpackGenerator } from './formats/index.ts';
 import { openDocument, withSetting } from './engine/index.ts';
@@ -38,6 +38,15 @@ test('every sample opens whole and evaluates without an error or a warning', () 
 			assert.equal(result.state, 'fresh', `${file}, ${node.short}: ${result.error?.message}`);
 			assert.deepEqual([...result.warnings], [], `${file}, ${node.short}`);
 		}
+	}
+});
+
+test('another seed makes another of every sample', () => {
+	for (const file of readdirSync('samples').filter((name) => name.includes('.embrell.'))) {
+		const { document, asset } = open(file);
+		const hashOf = (seed: number) =>
+			digestOf(evaluateAll({ ...document, seed }, { asset }).geometry('result'));
+		assert.notEqual(hashOf(1), hashOf(2), file);
 	}
 });
 

@@ -771,12 +771,19 @@ export function paintedSign(drawing: Asset): GeneratorDocument {
 		{ by: 'spacing', spacing: 0.012 },
 		{ curve: [letters, 'curve'] }
 	);
+	const hand = b.add(
+		'displace-by-noise',
+		'hand',
+		[390, 0],
+		{ along: 'direction', direction: [0, 1, 0], amount: 0.012, size: 0.3, octaves: 2 },
+		{ geometry: [fine, 'curve'] }
+	);
 	const cut = b.add(
 		'extrude',
 		'cut',
 		[520, 0],
 		{ depth: 0.04, bevel: 0.006, bevelSegments: 2 },
-		{ outline: [fine, 'curve'] }
+		{ outline: [hand, 'geometry'] }
 	);
 	const up = b.add('transform', 'up', [780, 0], { move: [0, -0.06, 0.012] }, { geometry: [cut, 'mesh'] });
 	const sweep = b.add('draw-curve', 'gust', [520, 200], {
