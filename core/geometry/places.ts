@@ -198,6 +198,7 @@ export function withAxes(copies: Table): Table {
 	const axes = AXES.map(() => allocate('float', 3 * copies.count));
 	const m = identity();
 	for (let i = 0; i < copies.count; i++) {
+		pollAt(i);
 		places.affine(i, m);
 		for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) axes[c][3 * i + k] = m[3 * c + k];
 	}

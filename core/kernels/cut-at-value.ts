@@ -138,18 +138,41 @@ export class Cutter {
 		const { faceStarts } = this.#mesh.topology;
 		const start = faceStarts[f],
 			size = faceStarts[f + 1] - start;
+		if (!this.#isCrossed(start, size)) return this.#whole(f, start, size);
 		const corners = Array.from({ length: size }, (_, k) => start + k);
 		const ring = this.#ring(corners, start, size);
-		const isCrossed = ring.some(({ sign }) => sign > 0) && ring.some(({ sign }) => sign < 0);
 		const crossings = ring.reduce((count, { sign }) => count + (sign === 0 ? 1 : 0), 0);
 		const isSimple = crossings === 2 && (size === 3 || isFlatAndConvex(this.#mesh, start, size));
-		if (!isCrossed) return this.#piece(f, ring);
 		if (isSimple) return inTwo(ring).forEach((piece) => this.#piece(f, piece));
 		this.#within.clear();
 		for (let t = 0; t < triangles.length; t += 3) {
 			const part = this.#ring([triangles[t], triangles[t + 1], triangles[t + 2]], start, size);
 			inTwo(part).forEach((piece) => this.#piece(f, piece));
 		}
+	}
+
+	/** Whether the value lies above at some corners of a face, and below at others. */
+	#isCrossed(start: number, size: number): boolean {
+		const { cornerPoints } = this.#mesh.topology;
+		let [above, below] = [false, false];
+		for (let c = start; c < start + size; c++) {
+			const sign = this.#sign(cornerPoints[c]);
+			if (sign > 0) above = true;
+			else if (sign < 0) below = true;
+		}
+		return above && below;
+	}
+
+	/** A face that is not cut. */
+	#whole(f: number, start: number, size: number): void {
+		const { cornerPoints } = this.#mesh.topology;
+		let isAbove = 0;
+		for (let c = start; c < start + size; c++) {
+			this.#cornerPoints.push(cornerPoints[c]);
+			this.#corners.push(c, c, 0);
+			if (this.#sign(cornerPoints[c]) > 0) isAbove = 1;
+		}
+		this.#close(f, isAbove);
 	}
 
 	/** Round some corners of a face: they, and the crossings between them. */
@@ -193,6 +216,10 @@ export class Cutter {
 			this.#corners.push(a, b, t);
 			if (sign > 0) isAbove = 1;
 		}
+		this.#close(f, isAbove);
+	}
+
+	#close(f: number, isAbove: number): void {
 		this.#starts.push(this.#cornerPoints.length);
 		this.#faces.push(f);
 		this.#sides.push(isAbove);

@@ -1,5 +1,13 @@
 /** Faces that are not seen whole from their middles, in triangles: whatever is built around a middle would lie over itself. */
-import { Growing, gatherTable, pollAt, positionsOf, trianglesOf } from '../geometry/index.ts';
+import {
+	Growing,
+	allocate,
+	gatherTable,
+	pollAt,
+	positionsOf,
+	scratch,
+	trianglesOf
+} from '../geometry/index.ts';
 import type { Mesh } from '../geometry/index.ts';
 
 /**
@@ -9,19 +17,24 @@ import type { Mesh } from '../geometry/index.ts';
 export function splitDented(mesh: Mesh, chosen: Uint8Array | null): Mesh {
 	const { faceStarts, pointCount } = mesh.topology;
 	const faceCount = faceStarts.length - 1;
+	const isDented = scratch('byte', faceCount);
 	let dented = 0;
-	const isDented = (f: number) => (!chosen || chosen[f] === 1) && !isSeenFromMiddle(mesh, f);
+	for (let f = 0; f < faceCount; f++) {
+		pollAt(f);
+		if ((chosen && !chosen[f]) || isSeenFromMiddle(mesh, f)) continue;
+		isDented[f] = 1;
+		dented++;
+	}
+	if (!dented) return mesh;
 	const corners = new Growing('index'),
 		faces = new Growing('index'),
 		starts = new Growing('index');
 	starts.push(0);
 	const triangles = trianglesOf(mesh);
 	for (let f = 0, t = 0; f < faceCount; f++) {
-		pollAt(f);
 		const first = t;
 		while (t < triangles.faces.length && triangles.faces[t] === f) t++;
-		const splits = isDented(f);
-		if (splits) dented++;
+		const splits = isDented[f] === 1;
 		for (let c = splits ? 3 * first : faceStarts[f]; c < (splits ? 3 * t : faceStarts[f + 1]); c++) {
 			corners.push(splits ? triangles.corners[c] : c);
 			if (!splits || c % 3 !== 2) continue;
@@ -32,9 +45,8 @@ export function splitDented(mesh: Mesh, chosen: Uint8Array | null): Mesh {
 		starts.push(corners.length);
 		faces.push(f);
 	}
-	if (!dented) return mesh;
 	const rows = corners.take();
-	const cornerPoints = corners.take();
+	const cornerPoints = allocate('index', rows.length);
 	for (let c = 0; c < rows.length; c++) {
 		pollAt(c);
 		cornerPoints[c] = mesh.topology.cornerPoints[rows[c]];
@@ -56,20 +68,33 @@ function isSeenFromMiddle(mesh: Mesh, f: number): boolean {
 		size = faceStarts[f + 1] - start;
 	if (size < 4) return true;
 	const p = positionsOf(mesh);
-	const middle = [0, 0, 0];
-	for (let k = 0; k < size; k++)
-		for (let i = 0; i < 3; i++) middle[i] += p[3 * cornerPoints[start + k] + i] / size;
-	const turns: number[][] = [];
-	const n = [0, 0, 0];
-	for (let k = 0; k < size; k++) {
-		const a = 3 * cornerPoints[start + k],
-			b = 3 * cornerPoints[start + ((k + 1) % size)];
-		const [ux, uy, uz] = [p[a] - middle[0], p[a + 1] - middle[1], p[a + 2] - middle[2]];
-		const [vx, vy, vz] = [p[b] - middle[0], p[b + 1] - middle[1], p[b + 2] - middle[2]];
-		const turn = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-		turns.push(turn);
-		for (let i = 0; i < 3; i++) n[i] += turn[i];
+	let [mx, my, mz] = [0, 0, 0];
+	for (let k = start; k < start + size; k++) {
+		const a = 3 * cornerPoints[k];
+		mx += p[a] / size;
+		my += p[a + 1] / size;
+		mz += p[a + 2] / size;
 	}
-	const square = n[0] * n[0] + n[1] * n[1] + n[2] * n[2];
-	return turns.every((turn) => turn[0] * n[0] + turn[1] * n[1] + turn[2] * n[2] > -1e-9 * square);
+	// Twice: first which way the whole face turns, then whether each side turns so.
+	let [nx, ny, nz] = [0, 0, 0];
+	for (let round = 0; round < 2; round++)
+		for (let k = 0; k < size; k++) {
+			const a = 3 * cornerPoints[start + k],
+				b = 3 * cornerPoints[k + 1 < size ? start + k + 1 : start];
+			const ux = p[a] - mx,
+				uy = p[a + 1] - my,
+				uz = p[a + 2] - mz,
+				vx = p[b] - mx,
+				vy = p[b + 1] - my,
+				vz = p[b + 2] - mz;
+			const x = uy * vz - uz * vy,
+				y = uz * vx - ux * vz,
+				z = ux * vy - uy * vx;
+			if (round === 0) {
+				nx += x;
+				ny += y;
+				nz += z;
+			} else if (x * nx + y * ny + z * nz <= -1e-9 * (nx * nx + ny * ny + nz * nz)) return false;
+		}
+	return true;
 }
