@@ -10,7 +10,7 @@ import type { Affine } from './matrix.ts';
 import { decomposeInto, identity, setAxes } from './matrix.ts';
 import { rotationOf } from './place.ts';
 import type { Column, Table } from './table.ts';
-import { column, floats } from './table.ts';
+import { column, floats, withColumns } from './table.ts';
 
 /** The columns of the axes; all of them are there, or none. */
 const AXES = ['axisX', 'axisY', 'axisZ'] as const;
@@ -206,3 +206,12 @@ export function withAxes(copies: Table): Table {
 	AXES.forEach((name, k) => columns.set(name, column('vec3', 'direction', axes[k])));
 	return { ...copies, columns };
 }
+
+/** Copies with an orientation or a size written by hand, which from then on count in place of axes. */
+export const withWritten = (copies: Table, name: string, written: Column): Table =>
+	withColumns(copies, {
+		[name]: written,
+		...(name === 'orientation' || name === 'scale'
+			? Object.fromEntries(AXES.map((axis) => [axis, null]))
+			: {})
+	});

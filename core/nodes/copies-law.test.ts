@@ -144,6 +144,24 @@ test('replaced all the way, a copy shears no more: it has the rotation and size 
 			.forEach((x, k) => assert.ok(Math.abs(x - wanted[k]) < 1e-5));
 });
 
+test('a size that is written to copies that shear counts: they shear no more', () => {
+	const { geometry } = run(
+		shearing([
+			[
+				'write-attribute',
+				'sized',
+				{ name: 'scale', elements: 'copy', type: 'vec3', value: 2 },
+				{ geometry: 'sheared.geometry' }
+			]
+		])
+	);
+	const { copies } = geometry('sized').copies!;
+	assert.ok(!shears(copies));
+	const m = new Places(copies).affine(0);
+	for (let c = 0; c < 3; c++)
+		assert.ok(Math.abs(Math.hypot(m[3 * c], m[3 * c + 1], m[3 * c + 2]) - 2) < 1e-5);
+});
+
 /** The settings of deformations that turn things, none of them with a kink. */
 const DEFORMS: Record<string, Record<string, unknown>> = {
 	bend: { angle: 70, towards: 25, axis: 'y' },

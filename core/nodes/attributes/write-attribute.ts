@@ -6,7 +6,8 @@ import {
 	column,
 	tablesOf,
 	withColumns,
-	withTable
+	withTable,
+	withWritten
 } from '../../geometry/index.ts';
 import { inWholes, elementsOf, run, typeOn } from '../../varying/index.ts';
 import { choice, defineNode, geometry, output, text, value } from '../define.ts';
@@ -88,7 +89,9 @@ export const writeAttribute = defineNode({
 				warn: context.warn
 			});
 			const made: Column = column(columnType, roleOf(name, type, columnType), data);
-			out = withTable(out, part, kind, withColumns(table, { [name]: made }));
+			const written =
+				part === 'copies' ? withWritten(table, name, made) : withColumns(table, { [name]: made });
+			out = withTable(out, part, kind, written);
 		}
 		return { geometry: out };
 	}
