@@ -205,6 +205,28 @@ export function faceNormals(mesh: Mesh): Float32Array {
 	});
 }
 
+/** The area of one of the triangles of `trianglesOf`, in square metres. */
+export function areaOfTriangle(
+	p: ArrayLike<number>,
+	cornerPoints: Uint32Array,
+	corners: Uint32Array,
+	t: number
+): number {
+	const a = 3 * cornerPoints[corners[3 * t]],
+		b = 3 * cornerPoints[corners[3 * t + 1]],
+		c = 3 * cornerPoints[corners[3 * t + 2]];
+	const ux = p[b] - p[a],
+		uy = p[b + 1] - p[a + 1],
+		uz = p[b + 2] - p[a + 2];
+	const vx = p[c] - p[a],
+		vy = p[c + 1] - p[a + 1],
+		vz = p[c + 2] - p[a + 2];
+	const x = uy * vz - uz * vy,
+		y = uz * vx - ux * vz,
+		z = ux * vy - uy * vx;
+	return 0.5 * Math.sqrt(x * x + y * y + z * z);
+}
+
 /** Areas of the faces in square metres, as doubles: those of the triangles that they are drawn with. */
 export function faceAreas(mesh: Mesh): Float64Array {
 	const position = mesh.points.columns.get('position')!;
@@ -215,19 +237,7 @@ export function faceAreas(mesh: Mesh): Float64Array {
 		const areas = allocate('double', faceStarts.length - 1);
 		for (let t = 0; t < faces.length; t++) {
 			pollAt(t);
-			const a = 3 * cornerPoints[corners[3 * t]],
-				b = 3 * cornerPoints[corners[3 * t + 1]],
-				c = 3 * cornerPoints[corners[3 * t + 2]];
-			const ux = p[b] - p[a],
-				uy = p[b + 1] - p[a + 1],
-				uz = p[b + 2] - p[a + 2];
-			const vx = p[c] - p[a],
-				vy = p[c + 1] - p[a + 1],
-				vz = p[c + 2] - p[a + 2];
-			const x = uy * vz - uz * vy,
-				y = uz * vx - ux * vz,
-				z = ux * vy - uy * vx;
-			areas[faces[t]] += 0.5 * Math.sqrt(x * x + y * y + z * z);
+			areas[faces[t]] += areaOfTriangle(p, cornerPoints, corners, t);
 		}
 		return areas;
 	});

@@ -1,5 +1,6 @@
 /** The triangles of a mesh as sowing reads them: their areas, their points, and records of what is blended across them. */
 import {
+	areaOfTriangle,
 	allocate,
 	derive,
 	filled,
@@ -35,19 +36,7 @@ function sumAreas(mesh: Mesh, weights: ArrayLike<number> | null): Float64Array {
 	let sum = 0;
 	for (let t = 0; t < faces.length; t++) {
 		pollAt(t);
-		const a = 3 * cornerPoints[corners[3 * t]],
-			b = 3 * cornerPoints[corners[3 * t + 1]],
-			c = 3 * cornerPoints[corners[3 * t + 2]];
-		const ux = p[b] - p[a],
-			uy = p[b + 1] - p[a + 1],
-			uz = p[b + 2] - p[a + 2];
-		const vx = p[c] - p[a],
-			vy = p[c + 1] - p[a + 1],
-			vz = p[c + 2] - p[a + 2];
-		const x = uy * vz - uz * vy,
-			y = uz * vx - ux * vz,
-			z = ux * vy - uy * vx;
-		const area = 0.5 * Math.sqrt(x * x + y * y + z * z);
+		const area = areaOfTriangle(p, cornerPoints, corners, t);
 		const weight = weights ? weights[faces[t]] : 1;
 		if (area > 0 && weight > 0) sum += area * weight;
 		sums[t] = sum;

@@ -30,14 +30,13 @@ const paths = fc
 		return { places: places.map((place) => place.map((x) => x * size)), size };
 	});
 
+const curveOf = (places: readonly number[][]) =>
+	makeCurves(Float32Array.from(places.flat()), Uint32Array.of(0, places.length), Uint8Array.of(0));
+
 test('a tube is nowhere thinner than its radius: it has the volume of its length times its section', () => {
 	fc.assert(
 		fc.property(paths, ({ places, size }) => {
-			const curves = makeCurves(
-				Float32Array.from(places.flat()),
-				Uint32Array.of(0, places.length),
-				Uint8Array.of(0)
-			);
+			const curves = curveOf(places);
 			const radius = 0.3 * size;
 			const mesh = makeTube(curves, new Float32Array(places.length).fill(radius), SIDES, true);
 			assert.ok(edgesOf(mesh.topology).uses.every((uses) => uses === 2));
@@ -55,11 +54,7 @@ test('a tube is nowhere thinner than its radius: it has the volume of its length
 test('it is a circle swept', () => {
 	fc.assert(
 		fc.property(paths, ({ places, size }) => {
-			const curves = makeCurves(
-				Float32Array.from(places.flat()),
-				Uint32Array.of(0, places.length),
-				Uint8Array.of(0)
-			);
+			const curves = curveOf(places);
 			const n = places.length;
 			const circle = Float64Array.from({ length: 2 * SIDES }, (_, i) =>
 				(i % 2 ? sin : cos)((TAU * (i >> 1)) / SIDES)
