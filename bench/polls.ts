@@ -71,7 +71,7 @@ for (const kind of offeredKinds.filter(({ id }) => id.includes(wanted))) {
 	const parts = needs.has('anything')
 		? ['mesh', 'curves', 'points', 'copies']
 		: needs.size
-			? [...needs].filter((need) => need !== 'whole')
+			? [...needs]
 			: [''];
 	for (const part of parts) {
 		let line = measured(kind.id, part);

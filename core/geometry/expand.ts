@@ -3,6 +3,7 @@ import { NodeError, formatCount } from '../math/index.ts';
 import { allocate, scratch, pollAt } from './allocate.ts';
 import type { Geometry, Instances } from './geometry.ts';
 import { identity, product } from './matrix.ts';
+import { hasOwnElements } from './parts/index.ts';
 import { Places } from './places.ts';
 import type { Affine } from './matrix.ts';
 
@@ -21,7 +22,7 @@ const DEEPEST = 16;
 
 /** How many placings `expand` would make. */
 export function countPlacings(geometry: Geometry, depth = 0): number {
-	let count = geometry.mesh || geometry.curves || geometry.points ? 1 : 0;
+	let count = hasOwnElements(geometry) ? 1 : 0;
 	if (!geometry.copies || depth > DEEPEST) return count;
 	const { copies, sources } = geometry.copies;
 	const each = sources.map((source) => countPlacings(source, depth + 1));
@@ -44,7 +45,7 @@ export function expand(geometry: Geometry, budget = 4e6): Placed[] {
 			`This places ${formatCount(places)} objects; ${formatCount(budget)} fit. Lower the number of copies.`
 		);
 	const placed: Placed[] = [];
-	if (geometry.mesh || geometry.curves || geometry.points)
+	if (hasOwnElements(geometry))
 		placed.push({ geometry: { ...geometry, copies: null }, matrices: null, count: 1, origins: null });
 	if (!geometry.copies?.copies.count) return placed;
 	// One level is a million copies' case: counted and written straight, without a walk's calls.
@@ -88,8 +89,7 @@ function flatPlaces(instances: Instances): Map<Geometry, Slot> {
 	}
 	const counts = new Map<Geometry, number>();
 	sources.forEach((leaf, k) => {
-		if (perSource[k] && (leaf.mesh || leaf.curves || leaf.points))
-			counts.set(leaf, (counts.get(leaf) ?? 0) + perSource[k]);
+		if (perSource[k] && hasOwnElements(leaf)) counts.set(leaf, (counts.get(leaf) ?? 0) + perSource[k]);
 	});
 	const slots = slotsFor(counts);
 	for (const [leaf, slot] of slots)
@@ -145,13 +145,14 @@ function walk(
 	const shown = copies.columns.get('shown')?.data;
 	const places = new Places(copies);
 	const own = identity();
+	const hasOwn = new Map(sources.map((leaf) => [leaf, hasOwnElements(leaf)]));
 	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
 		const leaf = sources[source[i]];
 		if (!leaf || (shown && !shown[i])) continue;
 		const m = product(outer, places.affine(i, own));
 		const from = depth === 0 ? i : origin;
-		if (leaf.mesh || leaf.curves || leaf.points) visit(leaf, m, from);
+		if (hasOwn.get(leaf)) visit(leaf, m, from);
 		if (leaf.copies) walk(leaf, m, depth + 1, from, visit);
 	}
 }

@@ -111,27 +111,12 @@ export function withPositions(table: Table, positions: Float32Array): Table {
 	return { ...table, columns };
 }
 
-const faceCount = (mesh: Mesh): number => mesh.topology.faceStarts.length - 1;
 export const curveCount = (curves: Curves): number => curves.starts.length - 1;
 export const positionsOf = (part: { points: Table }): Float32Array => floats(part.points, 'position');
-
-/** True for a geometry in which there is nothing at all. */
-export const isEmpty = (g: Geometry): boolean =>
-	!g.mesh?.points.count && !g.curves?.points.count && !g.points?.points.count && !g.copies?.copies.count;
 
 export interface Counts {
 	points: number;
 	faces: number;
 	curves: number;
 	copies: number;
-}
-
-/** How many elements lie in a geometry itself; sources of copies are not looked into. */
-export function countsOf(g: Geometry): Counts {
-	return {
-		points: (g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0),
-		faces: g.mesh ? faceCount(g.mesh) : 0,
-		curves: g.curves ? curveCount(g.curves) : 0,
-		copies: g.copies?.copies.count ?? 0
-	};
 }

@@ -4,126 +4,62 @@ import { pollAt, scratch } from './allocate.ts';
 import { allTables } from './convert.ts';
 import { faceAreas } from './derive.ts';
 import { derive, together } from './kept.ts';
-import type { Curves, Geometry, Kind } from './geometry.ts';
+import type { Counts, Curves, Geometry, Kind } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
-import { identity } from './matrix.ts';
-import { Places } from './places.ts';
+import { PART_NAMES, partKind, partsOf } from './parts/index.ts';
+import type { Asked, Bounds, SourceBoxes } from './reach.ts';
+import { Box, includeBounds } from './reach.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH } from './table.ts';
 
-/** Lowest and highest x, y, z in metres. */
-export interface Bounds {
-	low: [number, number, number];
-	high: [number, number, number];
-}
+export type { Bounds };
 
-/** The box around everything, copies included; null when nothing is there. Boxes of sources are used for copies. */
+/** How many copies within copies are looked at one by one; beyond, the boxes of inner ones stand for their points. */
+const MOST_INNER = 8e6;
+/** How deep copies may lie within copies, as in the view. */
+const DEEPEST = 16;
+
+/** The box around every point, those of copies where they are shown; null when nothing is there. */
 export function boundsOf(geometry: Geometry, depth = 0): Bounds | null {
-	// Boxes of positions are kept with them; only copies are worth keeping a box for.
-	return geometry.copies
-		? derive(geometry, 'bounds', () => measureBounds(geometry, depth))
-		: measureBounds(geometry, depth);
-}
-
-function measureBounds(geometry: Geometry, depth: number): Bounds | null {
-	const low: [number, number, number] = [Infinity, Infinity, Infinity];
-	const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-	const include = (x: number, y: number, z: number) => {
-		if (x < low[0]) low[0] = x;
-		if (y < low[1]) low[1] = y;
-		if (z < low[2]) low[2] = z;
-		if (x > high[0]) high[0] = x;
-		if (y > high[1]) high[1] = y;
-		if (z > high[2]) high[2] = z;
-	};
-	for (const part of [geometry.mesh, geometry.curves, geometry.points]) {
-		if (!part) continue;
-		const own = boundsOfPositions(part.points.columns.get('position')!);
-		if (own) {
-			include(own.low[0], own.low[1], own.low[2]);
-			include(own.high[0], own.high[1], own.high[2]);
-		}
-	}
-	if (geometry.copies && depth < 16) {
-		const { copies, sources } = geometry.copies;
-		const boxes = sources.map((source) => boundsOf(source, depth + 1));
-		const source = copies.columns.get('source')!.data;
-		const shown = copies.columns.get('shown')?.data;
-		const places = new Places(copies);
-		const m = identity();
-		for (let i = 0; i < copies.count; i++) {
-			pollAt(i);
-			const box = boxes[source[i]];
-			if (!box || (shown && !shown[i])) continue;
-			places.affine(i, m);
-			// The centre moves; the half sizes grow by the absolute values of the matrix.
-			for (let k = 0; k < 3; k++) {
-				let centre = m[9 + k],
-					half = 0;
-				for (let c = 0; c < 3; c++) {
-					const a = m[3 * c + k];
-					centre += (a * (box.low[c] + box.high[c])) / 2;
-					half += (Math.abs(a) * (box.high[c] - box.low[c])) / 2;
+	const make = () => {
+		const box = new Box();
+		let inner = 0;
+		let at = depth;
+		const asked = new Map<Column, Asked>();
+		const inside: SourceBoxes = {
+			boundsOf: (source) => (at < DEEPEST ? boundsOf(source, at + 1) : null),
+			include(source, place, own) {
+				at++;
+				for (const { part, own: of } of partsOf(source)) {
+					inner += part.counts(of).copies ?? 0;
+					if (inner > MOST_INNER) includeBounds(boundsOf(source, at)!, place, own);
+					else part.include(of, place, own, inside);
 				}
-				if (centre - half < low[k]) low[k] = centre - half;
-				if (centre + half > high[k]) high[k] = centre + half;
+				at--;
+			},
+			askedBefore(position) {
+				let found = asked.get(position);
+				if (!found) asked.set(position, (found = { looks: 0, extremes: null }));
+				return found;
 			}
-		}
-	}
-	return low[0] <= high[0] ? { low, high } : null;
+		};
+		for (const { part, own } of partsOf(geometry)) part.include(own, null, box, inside);
+		return box.bounds();
+	};
+	// Boxes of positions are kept with them; only what shows others is worth keeping a box for.
+	return partsOf(geometry).some(({ part }) => part.sources) ? derive(geometry, 'bounds', make) : make();
 }
 
-const boundsOfPositions = (position: Column): Bounds | null =>
-	derive(position, 'bounds', () => {
-		const p = position.data;
-		if (!p.length) return null;
-		const box = p instanceof Float32Array ? boxOf(p) : boxOf(Float32Array.from(p));
-		return { low: [box[0], box[1], box[2]], high: [box[3], box[4], box[5]] } as Bounds;
-	});
+/** True for a geometry in which there is nothing at all. */
+export const isEmpty = (geometry: Geometry): boolean =>
+	partsOf(geometry).every(({ part, own }) => !part.tables[part.placed]!.read(own)!.count);
 
-/** Lowest and highest x, y, z. Two places at a time, each with its own extremes, so that none waits for the one before. */
-function boxOf(p: Float32Array): number[] {
-	let [ax, ay, az, cx, cy, cz] = [Infinity, Infinity, Infinity, Infinity, Infinity, Infinity];
-	let [bx, by, bz, dx, dy, dz] = [-Infinity, -Infinity, -Infinity, -Infinity, -Infinity, -Infinity];
-	const even = p.length - (p.length % 6);
-	for (let i = 0; i < even; i += 6) {
-		pollAt(i);
-		const x = p[i],
-			y = p[i + 1],
-			z = p[i + 2],
-			u = p[i + 3],
-			v = p[i + 4],
-			w = p[i + 5];
-		ax = x < ax ? x : ax;
-		ay = y < ay ? y : ay;
-		az = z < az ? z : az;
-		bx = x > bx ? x : bx;
-		by = y > by ? y : by;
-		bz = z > bz ? z : bz;
-		cx = u < cx ? u : cx;
-		cy = v < cy ? v : cy;
-		cz = w < cz ? w : cz;
-		dx = u > dx ? u : dx;
-		dy = v > dy ? v : dy;
-		dz = w > dz ? w : dz;
-	}
-	for (let i = even; i < p.length; i += 3) {
-		pollAt(i);
-		ax = p[i] < ax ? p[i] : ax;
-		ay = p[i + 1] < ay ? p[i + 1] : ay;
-		az = p[i + 2] < az ? p[i + 2] : az;
-		bx = p[i] > bx ? p[i] : bx;
-		by = p[i + 1] > by ? p[i + 1] : by;
-		bz = p[i + 2] > bz ? p[i + 2] : bz;
-	}
-	return [
-		Math.min(ax, cx),
-		Math.min(ay, cy),
-		Math.min(az, cz),
-		Math.max(bx, dx),
-		Math.max(by, dy),
-		Math.max(bz, dz)
-	];
+/** How many elements lie in a geometry itself; sources of copies are not looked into. */
+export function countsOf(geometry: Geometry): Counts {
+	const sums: Counts = { points: 0, faces: 0, curves: 0, copies: 0 };
+	for (const { part, own } of partsOf(geometry))
+		for (const [what, count] of Object.entries(part.counts(own))) sums[what as keyof Counts] += count;
+	return sums;
 }
 
 /** The area of all faces in square metres; copies are not counted. */
@@ -187,23 +123,16 @@ export function digestOf(geometry: Geometry): string {
 			}
 			if (t.ids) hasher.array(t.ids, pollAt);
 		};
-		table('mesh points', geometry.mesh?.points ?? null);
-		if (geometry.mesh) {
-			hasher
-				.array(geometry.mesh.topology.faceStarts, pollAt)
-				.array(geometry.mesh.topology.cornerPoints, pollAt);
-			table('faces', geometry.mesh.faces);
-			table('corners', geometry.mesh.corners);
-			table('edges', geometry.mesh.edges);
+		for (const name of PART_NAMES) {
+			const part = partKind(name);
+			const own = geometry[name];
+			const [first, ...others] = Object.values(part.tables);
+			table(first.name, own && first.read(own));
+			if (!own) continue;
+			for (const array of part.arrays(own)) hasher.array(array, pollAt);
+			for (const other of others) table(other.name, other.read(own));
+			for (const source of part.sources?.(own) ?? []) hasher.text(digestOf(source));
 		}
-		table('curve points', geometry.curves?.points ?? null);
-		if (geometry.curves) {
-			hasher.array(geometry.curves.starts, pollAt);
-			table('curves', geometry.curves.curves);
-		}
-		table('points', geometry.points?.points ?? null);
-		table('copies', geometry.copies?.copies ?? null);
-		for (const source of geometry.copies?.sources ?? []) hasher.text(digestOf(source));
 		hasher.text(JSON.stringify(geometry.materials));
 		table('whole', geometry.whole);
 		return hasher.digest();

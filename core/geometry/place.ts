@@ -4,7 +4,7 @@ import { allocateData } from './table.ts';
 import { pollAt } from './allocate.ts';
 import type { Affine } from './matrix.ts';
 import { apply, cofactors, determinant } from './matrix.ts';
-import type { Column, ColumnData } from './table.ts';
+import type { Column, ColumnData, Table } from './table.ts';
 
 /** The rotation nearest to a map's y and z axes. */
 export function rotationOf(m: ArrayLike<number>): number[] {
@@ -19,12 +19,22 @@ export const isPlaced = ({ role, type }: Column): boolean =>
 	(type === 'vec3' && (role === 'position' || role === 'direction' || role === 'normal'));
 
 /** A column through a map; the same one where the map changes nothing of it. */
-export function placeColumn(source: Column, m: Affine): Column {
+function placeColumn(source: Column, m: Affine): Column {
 	if (!isPlaced(source)) return source;
 	const width = source.type === 'vec4' ? 4 : 3;
 	const data = allocateData(source.type, source.data.length / width);
 	placeInto(source, m, data, 0);
 	return { ...source, data };
+}
+
+/** All columns of a table through a map; the same table where none of them says where anything is. */
+export function placeTable(table: Table, m: Affine): Table {
+	let columns: Map<string, Column> | null = null;
+	for (const [name, source] of table.columns) {
+		const moved = placeColumn(source, m);
+		if (moved !== source) (columns ??= new Map(table.columns)).set(name, moved);
+	}
+	return columns ? { ...table, columns } : table;
 }
 
 /** Writes all rows of a column that is placed through a map to `out`, from the number `at` on. */

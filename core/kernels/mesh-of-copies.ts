@@ -7,6 +7,7 @@ import {
 	allocateData,
 	column,
 	affineAt,
+	countsOf,
 	expand,
 	idsOf,
 	isPlaced,
@@ -20,8 +21,7 @@ import {
 
 /** Points that `meshOfCopies` would make. */
 export function countWrittenOut(geometry: Geometry): number {
-	const own = (g: Geometry): number =>
-		(g.mesh?.points.count ?? 0) + (g.curves?.points.count ?? 0) + (g.points?.points.count ?? 0);
+	const own = (g: Geometry): number => countsOf(g).points;
 	const below = (g: Geometry, depth: number): number => {
 		if (!g.copies || depth > 16) return own(g);
 		const each = g.copies.sources.map((source) => below(source, depth + 1));

@@ -3,7 +3,7 @@
  * files, and the command line's reference are all made from it.
  */
 import type { List } from './list.ts';
-import type { Asset, Geometry, Kind, Part, Table } from '../geometry/index.ts';
+import type { Asset, Geometry, Kind, Part, PartName, Table } from '../geometry/index.ts';
 import type { ControlPoint } from '../kernels/path.ts';
 import type { Elements, Ramp, Varying, WiredRamp } from '../varying/index.ts';
 
@@ -40,7 +40,7 @@ interface Common {
 export interface GeometryInput extends Common {
 	kind: 'geometry';
 	/** The part without which the node can do nothing. */
-	needs?: Part | 'anything';
+	needs?: PartName | 'anything';
 	optional?: boolean;
 	/** Takes several wires, in order. */
 	many?: boolean;

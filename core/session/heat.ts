@@ -1,6 +1,6 @@
 /** A varying value as colours: from sand (0) through teal to ink (1), for every vertex and copy that is shown. */
-import type { Geometry, Part } from '../index.ts';
-import { scratch, tableOf, varying } from '../index.ts';
+import type { Geometry, PartName } from '../index.ts';
+import { PART_NAMES, partKind, scratch, tableOf, varying } from '../index.ts';
 import type { HeatFacts } from './messages.ts';
 
 /** Screen colours of the scale at 0, a half and 1. */
@@ -10,8 +10,6 @@ export const HEAT_SCALE: readonly (readonly [number, number, number])[] = [
 	[30, 43, 46]
 ];
 
-const PARTS = ['mesh', 'curves', 'points', 'copies'] as const;
-
 interface ReadHere {
 	numbers: Float32Array | null;
 	trouble: string;
@@ -20,7 +18,7 @@ interface ReadHere {
 export class Heat {
 	readonly #value: varying.Varying;
 	/** By geometry and part: for the picture and for the facts, and as long as neither changes. */
-	readonly #known = new WeakMap<Geometry, Map<Part, ReadHere>>();
+	readonly #known = new WeakMap<Geometry, Map<PartName, ReadHere>>();
 
 	constructor(value: varying.Varying) {
 		this.#value = value;
@@ -31,12 +29,12 @@ export class Heat {
 	}
 
 	/** The numbers on the points or copies of a part; null where the value cannot be worked out there. */
-	read(geometry: Geometry, part: Part): Float32Array | null {
+	read(geometry: Geometry, part: PartName): Float32Array | null {
 		return this.#numbers(geometry, part).numbers;
 	}
 
 	/** Worked out once for each geometry, for the picture and for the facts. */
-	#numbers(geometry: Geometry, part: Part): ReadHere {
+	#numbers(geometry: Geometry, part: PartName): ReadHere {
 		let known = this.#known.get(geometry);
 		if (!known) this.#known.set(geometry, (known = new Map()));
 		let read = known.get(part);
@@ -44,8 +42,8 @@ export class Heat {
 		return read;
 	}
 
-	#workOut(geometry: Geometry, part: Part): ReadHere {
-		const kind = part === 'copies' ? 'copy' : 'point';
+	#workOut(geometry: Geometry, part: PartName): ReadHere {
+		const kind = partKind(part).placed;
 		const table = tableOf(geometry, part, kind);
 		if (!table?.count) return { numbers: null, trouble: '' };
 		const numbers = scratch('float', table.count);
@@ -61,11 +59,11 @@ export class Heat {
 		let [low, high, sum, count, why] = [Infinity, -Infinity, 0, 0, ''];
 		const of = new Set<string>();
 		for (const geometry of geometries)
-			for (const part of PARTS) {
+			for (const part of PART_NAMES) {
 				const { numbers, trouble } = this.#numbers(geometry, part);
 				why ||= trouble;
 				if (!numbers) continue;
-				of.add(part === 'copies' ? 'copies' : 'points');
+				of.add(partKind(part).placed === 'copy' ? 'copies' : 'points');
 				count += numbers.length;
 				for (const x of numbers) {
 					if (x < low) low = x;

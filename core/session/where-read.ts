@@ -1,6 +1,6 @@
 /** On which elements the values on a wire are read. */
 import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part } from '../index.ts';
-import { inputOf, isGeometry, nodeKinds, tableOf, varying } from '../index.ts';
+import { PART_NAMES, inputOf, isGeometry, nodeKinds, partKind, tableOf, varying } from '../index.ts';
 
 export interface Readers {
 	elements: varying.Elements;
@@ -19,13 +19,12 @@ const CALLED: Partial<Record<Kind, string>> = {
 	curve: 'curves',
 	copy: 'copies'
 };
-const PARTS: readonly Part[] = ['mesh', 'curves', 'points', 'copies'];
 
 /** The elements of a geometry that a setting varies over: copies that are yet to be placed are the points they get. */
 function readersIn(geometry: Geometry, kind: Kind): Readers | null {
 	const wanted: [Part, Kind][] = [
-		...PARTS.map((part): [Part, Kind] => [part, kind]),
-		...PARTS.map((part): [Part, Kind] => [part, part === 'copies' ? 'copy' : 'point'])
+		...PART_NAMES.map((part): [Part, Kind] => [part, kind]),
+		...PART_NAMES.map((part): [Part, Kind] => [part, partKind(part).placed])
 	];
 	for (const [part, own] of wanted)
 		if (tableOf(geometry, part, own)?.count) {

@@ -1,8 +1,8 @@
 /** Geometry, by wire only. */
 import type { Fix } from '../../math/index.ts';
 import { NodeError, plural } from '../../math/index.ts';
-import type { Geometry, Part } from '../../geometry/index.ts';
-import { EMPTY, isEmpty, makeCurves, makeMesh, makePoints } from '../../geometry/index.ts';
+import type { Geometry } from '../../geometry/index.ts';
+import { PART_NAMES, isEmpty, partKind } from '../../geometry/index.ts';
 import type { GeometryInput } from '../../nodes/index.ts';
 import { isGeometry } from '../values.ts';
 import type { Arriving, InputKind } from './kind.ts';
@@ -29,23 +29,13 @@ export const geometryKind: InputKind<GeometryInput> = {
 			throw new NodeError(`“${label}” takes geometry; a value came.`, { input: at.name });
 		});
 		if (!found.length && !optional)
-			throw new Incomplete(`Connect ${NEEDED[needs ?? 'anything'] ?? 'geometry'} to “${label}”.`, at.name);
+			throw new Incomplete(`Connect ${calledBy(needs)} to “${label}”.`, at.name);
 		return many ? found : (found.at(-1) ?? null);
 	}
 };
 
-const NEEDED: Readonly<Record<string, string>> = {
-	mesh: 'a mesh',
-	curves: 'a curve',
-	points: 'points',
-	copies: 'copies'
-};
-
-const EMPTY_PARTS: Partial<Record<Part, () => Partial<Geometry>>> = {
-	mesh: () => ({ mesh: makeMesh(new Float32Array(0), Uint32Array.of(0), new Uint32Array(0)) }),
-	curves: () => ({ curves: makeCurves(new Float32Array(0), Uint32Array.of(0), new Uint8Array(0)) }),
-	points: () => ({ points: makePoints(new Float32Array(0)) })
-};
+const calledBy = (needs: GeometryInput['needs']): string =>
+	needs && needs !== 'anything' ? partKind(needs).called : 'geometry';
 
 /** Makes sure that the part a node needs is there, or says what came instead. */
 function withNeeded(geometry: Geometry, { needs, label }: GeometryInput, { name, warn }: Arriving): Geometry {
@@ -58,12 +48,13 @@ function withNeeded(geometry: Geometry, { needs, label }: GeometryInput, { name,
 			warn(`${copies} left alone: “${label}” works on the mesh.`, name, [toMesh]);
 		return geometry;
 	}
-	if (isEmpty(geometry)) return { ...geometry, ...(EMPTY_PARTS[needs]?.() ?? EMPTY) };
+	if (isEmpty(geometry)) return { ...geometry, [needs]: partKind(needs).empty() };
 	if (needs === 'mesh' && count)
 		throw new NodeError(
 			`“${label}” needs a mesh; ${copies} came. Make a mesh of them with “Copies to mesh”.`,
 			{ input: name, fixes: [toMesh] }
 		);
-	const came = geometry.mesh ? 'a mesh' : geometry.curves ? 'curves' : geometry.copies ? copies : 'points';
-	throw new NodeError(`“${label}” needs ${NEEDED[needs] ?? 'geometry'}; ${came} came.`, { input: name });
+	const own = PART_NAMES.find((part) => geometry[part]);
+	const came = own === 'copies' ? copies : calledBy(own);
+	throw new NodeError(`“${label}” needs ${calledBy(needs)}; ${came} came.`, { input: name });
 }

@@ -1,12 +1,14 @@
 /** What nodes that move points have in common. */
 import type { Bounds, Geometry, Kind, Part, Table } from '../../geometry/index.ts';
 import {
+	PART_NAMES,
 	PlacesChanged,
 	allocate,
 	boundsOf,
 	column,
 	copyOf,
 	floats,
+	partKind,
 	tableOf,
 	withColumns,
 	withPositions,
@@ -43,14 +45,6 @@ export interface Moving {
 	moved: Float32Array;
 }
 
-/** What has positions, in order: points of every part, and copies. */
-const MOVABLE = [
-	['mesh', 'point'],
-	['curves', 'point'],
-	['points', 'point'],
-	['copies', 'copy']
-] as const;
-
 /** Points and copies of every part moved by weight. `finish` may change the part once more after its points moved. */
 export function movePoints(
 	geometry: Geometry,
@@ -60,7 +54,8 @@ export function movePoints(
 	finish: (out: Geometry, moving: Moving) => Geometry = (out) => out
 ): Geometry {
 	let out = geometry;
-	for (const [part, kind] of MOVABLE) {
+	for (const part of PART_NAMES) {
+		const kind = partKind(part).placed;
 		const table = tableOf(geometry, part, kind);
 		if (!table?.count) continue;
 		const where = { geometry, part, kind };
