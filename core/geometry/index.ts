@@ -5,7 +5,7 @@ export { setOwner } from './owner.ts';
 export type { Owner } from './owner.ts';
 export { derive, identityOf, together } from './kept.ts';
 export { holdGeometry, sizeOf } from './hold.ts';
-export { PART_NAMES, hasOwnElements, partKind } from './parts/index.ts';
+export { PART_NAMES, partKind } from './parts/index.ts';
 export type { PartName } from './parts/index.ts';
 export { stackTables } from './stack.ts';
 export { Growing } from './growing.ts';

@@ -19,7 +19,9 @@ export function writeSlots(slots: Uint32Array, sums: Float64Array): void {
 		if (limits[t] < 1) waiting[smalls++] = t;
 		else waiting[--larges] = t;
 	}
+	let closed = 0;
 	const close = (t: number, limit: number, other: number) => {
+		pollAt(++closed);
 		const word = Math.ceil(limit * 4294967296);
 		slots[2 * t] = word;
 		slots[2 * t + 1] = word > 4294967295 ? t : other;

@@ -100,6 +100,7 @@ export class Cutter {
 		const edges = edgesOf(topology);
 		for (let i = 0; i < topology.pointCount; i++) this.#points.push(i, i, 0);
 		for (let e = 0; e < this.#onEdge.length; e++) {
+			pollAt(e);
 			const a = edges.points[2 * e],
 				b = edges.points[2 * e + 1];
 			if (this.#sign(a) * this.#sign(b) < 0) this.#onEdge[e] = this.#pointBetween(a, b);
@@ -107,6 +108,7 @@ export class Cutter {
 		this.#starts.push(0);
 		const { corners, faces } = trianglesOf(this.#mesh);
 		for (let f = 0, t = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
 			const first = t;
 			while (t < faces.length && faces[t] === f) t++;
 			this.#face(f, corners.subarray(3 * first, 3 * t));

@@ -1,7 +1,7 @@
 /** A section carried along curves. At bends it is widened across the bend, so that its sides keep their distance. */
 import { allocate, curveCount, pollAt, positionsOf } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
-import { cos, sin } from '../math/index.ts';
+import { cos, quaternion, sin } from '../math/index.ts';
 import type { Frames } from './frames.ts';
 import { lengthsOfSection } from './section.ts';
 import { bendAt } from './mitre.ts';
@@ -13,7 +13,7 @@ export interface SweepOptions {
 	sections: readonly Section[];
 	/** For each point of the curves: which section, from 0 to the last; between two of them they blend. */
 	blend: Float32Array;
-	/** For each point: size, rotation in radians about the path, and a step sideways and upward in metres. */
+	/** For each point: size, rotation in degrees about the path, and a step sideways and upward in metres. */
 	scale: Float32Array;
 	turn: Float32Array;
 	offset: Float32Array | null;
@@ -75,8 +75,9 @@ function placeSections(
 				share = place - one;
 			const a = sections[one].points,
 				b = sections[two].points;
-			const ct = cos(turn[i]) * scale[i],
-				st = sin(turn[i]) * scale[i];
+			const angle = Math.fround(quaternion.radians(turn[i]));
+			const ct = cos(angle) * scale[i],
+				st = sin(angle) * scale[i];
 			for (let s = 0; s < around; s++, o += 3) {
 				const fx = a[2 * s] + (b[2 * s] - a[2 * s]) * share,
 					fy = a[2 * s + 1] + (b[2 * s + 1] - a[2 * s + 1]) * share;

@@ -1,4 +1,3 @@
-import { quaternion } from '../../math/index.ts';
 import { geometryOf, scratch, pollAt } from '../../geometry/index.ts';
 import { sweep } from '../../kernels/sweep.ts';
 import { framesBy } from '../curves/curve-tools.ts';
@@ -70,7 +69,7 @@ export const ribbon = defineNode({
 			sections: [{ points, closed: false }],
 			blend: scratch('float', curves.points.count),
 			scale: context.numbers(width, where),
-			turn: context.numbers(roll, where).map((x) => quaternion.radians(x)),
+			turn: context.numbers(roll, where),
 			offset: null,
 			caps: false,
 			mitre: 4

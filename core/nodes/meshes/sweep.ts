@@ -1,4 +1,4 @@
-import { NodeError, quaternion } from '../../math/index.ts';
+import { NodeError } from '../../math/index.ts';
 import { geometryOf, positionsOf } from '../../geometry/index.ts';
 import { resampledSection, sectionsOf } from '../../kernels/section.ts';
 import { sweep as sweepAlong } from '../../kernels/sweep.ts';
@@ -108,7 +108,7 @@ export const sweep = defineNode({
 			sections,
 			blend: shares.map((x) => x * (sections.length - 1)),
 			scale: context.numbers(scale, where),
-			turn: context.numbers(rotation, where).map((x) => quaternion.radians(x)),
+			turn: context.numbers(rotation, where),
 			offset:
 				offset.constant && offset.args.every((part) => part.value === 0)
 					? null
