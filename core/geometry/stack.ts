@@ -4,10 +4,10 @@ import { allocate, pollAt, setInPieces } from './allocate.ts';
 import type { Column, Table } from './table.ts';
 import { WIDTH, allocateData } from './table.ts';
 
-/** A table, and the number that keeps its ids apart from those of others. */
+/** A table, and the number that keeps its ids apart from those of others; null where they are apart already. */
 export interface Salted {
 	table: Table;
-	salt: number;
+	salt: number | null;
 }
 
 /** Tables one below the other. A column that is not everywhere of one type takes the type of the first. */
@@ -61,6 +61,11 @@ export function stackTables(parts: readonly Salted[]): Table {
 			pollAt(i);
 			const low = table.ids ? table.ids[2 * i] : i;
 			const high = table.ids ? table.ids[2 * i + 1] : 0;
+			if (salt === null) {
+				ids[2 * row] = low;
+				ids[2 * row + 1] = high;
+				continue;
+			}
 			ids[2 * row] = mix(mix(salt, low), high);
 			ids[2 * row + 1] = mix(mix(salt + 0x51ed27, high), low);
 		}

@@ -34,6 +34,8 @@ export interface Sown {
 export interface SowOptions {
 	/** Points wanted. With a least distance, darts to throw. */
 	count: number;
+	/** The number of the first; those before it are as if they had been sown already. */
+	from?: number;
 	stream: readonly [number, number];
 	/** How much of each face counts, 0 or more; null for all alike. */
 	weights: ArrayLike<number> | null;
@@ -103,7 +105,7 @@ export function sowPoints(mesh: Mesh, options: SowOptions): Sown {
 	}
 	if (!room.hasSlots) writeSlots(room.words(tables.slots, 2 * faceOf.length), sums);
 	room.markFilled();
-	sowBlocks(room, tables, n, stream, all, sown);
+	sowBlocks(room, tables, { from: options.from ?? 0, count: n }, stream, all, sown);
 	return sown;
 }
 
@@ -129,7 +131,7 @@ const BATCH = 512;
 function sowBlocks(
 	room: SowingRoom,
 	tables: Tables,
-	count: number,
+	{ from: start, count }: { from: number; count: number },
 	[first, second]: readonly [number, number],
 	members: readonly Member[],
 	{ positions, ids, faces, triangles, normals, orientations }: Sown
@@ -138,12 +140,13 @@ function sowBlocks(
 	const outs = members.map(({ width }) => room.take(4 * width * SOWING_BLOCK));
 	const starts = room.words(room.starts, SORTED);
 	const shift = Math.max(0, 32 - Math.clz32(tables.slotCount - 1) - SORTED_BITS);
-	for (let from = 0; from < count; from += SOWING_BLOCK) {
+	for (let at = 0; at < count; at += SOWING_BLOCK) {
 		poll();
-		const n = Math.min(SOWING_BLOCK, count - from);
+		const n = Math.min(SOWING_BLOCK, count - at);
+		const from = start + at;
 		if (ids) {
 			sowing.name(n, room.spare, first, second, from);
-			ids.set(room.words(room.spare, 2 * n), 2 * from);
+			ids.set(room.words(room.spare, 2 * n), 2 * at);
 		}
 		sowing.draw(n, room.spare, first, from, tables.slotCount);
 		starts.fill(0);
@@ -151,7 +154,7 @@ function sowBlocks(
 		sowing.settle(n, pairs, seconds, thirds, tables.slots, first, second, from);
 		if (triangles) {
 			sowing.tell(n, room.spare, pairs);
-			triangles.set(room.words(room.spare, n), from);
+			triangles.set(room.words(room.spare, n), at);
 		}
 		for (let some = 0; some < n; some += BATCH) {
 			let record = tables.records;
@@ -172,7 +175,7 @@ function sowBlocks(
 				record += 4 * width;
 			}
 		}
-		faces?.set(room.words(room.spare, n), from);
+		faces?.set(room.words(room.spare, n), at);
 		for (let i = 0; i < members.length; i++) {
 			const { width, out } = members[i];
 			if (out === normals) {
@@ -181,10 +184,10 @@ function sowBlocks(
 					const turns = room.floats(room.spare, 4 * n);
 					// The few that point along z are left to the general way, which does all of the block again.
 					if (sowing.standOff(n, room.spare, outs[i])) standOff(turns, room.floats(outs[i], 3 * n));
-					orientations.set(turns, 4 * from);
+					orientations.set(turns, 4 * at);
 				}
 			}
-			out.set(room.floats(outs[i], width * n), width * from);
+			out.set(room.floats(outs[i], width * n), width * at);
 		}
 	}
 }

@@ -360,3 +360,39 @@ export function readsOf(value: Varying): readonly Read[] {
 	readsKnown.set(value, reads);
 	return reads;
 }
+
+/**
+ * A value in two steps: what does not hang from any leaf that `isLocal` names is taken out, to be worked out elsewhere, and
+ * read back as an attribute. What has no such leaf at all is one part, and `rest` that attribute alone.
+ * @returns the rest, and the parts taken out by the names under which it reads them, which no formula can write.
+ */
+export function takeOut(
+	value: Varying,
+	isLocal: (leaf: Varying) => boolean
+): { rest: Varying; parts: ReadonlyMap<string, Varying> } {
+	const parts = new Map<string, Varying>();
+	const standsFor = new Map<string, Varying>();
+	const known = new Map<string, { node: Varying; local: boolean }>();
+	const readBack = ({ node, local }: { node: Varying; local: boolean }): Varying => {
+		if (local || node.constant) return node;
+		let leaf = standsFor.get(node.hash);
+		if (!leaf) {
+			const name = `part ${parts.size}`;
+			parts.set(name, node);
+			standsFor.set(node.hash, (leaf = attribute(name)));
+		}
+		return leaf;
+	};
+	for (const node of partsOf(value)) {
+		const args = node.args.map((arg) => known.get(arg.hash)!);
+		const local = isLocal(node) || args.some((arg) => arg.local);
+		known.set(node.hash, {
+			local,
+			node:
+				local && args.length
+					? make(node.op, args.map(readBack), node.value, node.type, node.list, node.field)
+					: node
+		});
+	}
+	return { rest: readBack(known.get(value.hash)!), parts };
+}

@@ -1,28 +1,28 @@
-import { mix } from '../../math/index.ts';
-import type { Column } from '../../geometry/index.ts';
+import { formatCount, mix } from '../../math/index.ts';
+import type { Column, Geometry, Mesh, Table } from '../../geometry/index.ts';
 import {
-	WIDTH,
-	allocate,
 	areaOf,
-	cornerNormals,
-	gatherColumn,
+	column,
+	copyOf,
+	findAttribute,
+	floats,
 	gatherTable,
 	geometryOf,
-	column,
-	trianglesOf,
-	pollAt
+	pollAt,
+	withColumns
 } from '../../geometry/index.ts';
-import type { Mesh, Table } from '../../geometry/index.ts';
 import { keepApart } from '../../kernels/keep-apart.ts';
-import { sowPoints as sow } from '../../kernels/sow-points.ts';
-import type { Sown } from '../../kernels/sow-points.ts';
-import { cumulativeAreas, pointsOfTriangles } from '../../kernels/triangle-records.ts';
-import type { Blend } from '../../kernels/triangle-records.ts';
+import { sowThinned } from '../../kernels/sow-thinned.ts';
+import { sownTable } from '../../kernels/sown-table.ts';
+import { cumulativeAreas } from '../../kernels/triangle-records.ts';
+import type { Varying } from '../../varying/index.ts';
+import { elementsOf, partsOf, takeOut, typeOn } from '../../varying/index.ts';
+import type { Context } from '../define.ts';
 import { choice, defineNode, geometry, number, output, yesNo } from '../define.ts';
 
 export const sowPoints = defineNode({
 	id: 'sow-points',
-	version: 2,
+	version: 3,
 	name: 'Sow points',
 	family: 'points',
 	words: [
@@ -70,7 +70,7 @@ export const sowPoints = defineNode({
 		}),
 		weight: number({
 			label: 'Weight',
-			help: 'Where more or less grows: 0 is nowhere, 1 is the full density. It may differ from face to face.',
+			help: 'Where more or less grows: 0 is nowhere, 1 is the full density. It is read where each point falls, so a formula of position holds on large faces too.',
 			default: 1,
 			min: 0,
 			max: 1,
@@ -102,12 +102,11 @@ export const sowPoints = defineNode({
 	},
 	run({ surface, by, density, count, weight, minimumDistance, upright, seed }, context) {
 		const mesh = surface.mesh!;
-		const weights =
-			weight.op === 'constant' && weight.value === 1
-				? null
-				: clamped(context.numbers(weight, { geometry: surface, part: 'mesh', kind: 'face' }));
-		const sums = cumulativeAreas(mesh, weights);
-		const area = sums.length ? sums[sums.length - 1] : 0;
+		const differs = (leaf: Varying) => differsOnFace(leaf, surface);
+		const isByFace = ![...partsOf(weight)].some(differs);
+		const weights = isByFace && !isOne(weight) ? weightsOfFaces(context, weight, surface) : null;
+		const areas = cumulativeAreas(mesh, weights);
+		const area = areas.length ? areas[areas.length - 1] : 0;
 		if (mesh.faces.count && !(area > 0))
 			context.warn(
 				weights
@@ -116,106 +115,83 @@ export const sowPoints = defineNode({
 			);
 		const wanted = by === 'count' ? count : Math.floor(density * area + 0.5);
 		const [first, second] = context.stream();
-		const { blends, gathers } = attributesOf(mesh);
-		const sown = sow(mesh, {
-			count: wanted,
-			stream: [mix(first, seed), mix(second, seed)],
-			weights,
-			areas: sums,
-			normals: cornerNormals(mesh),
-			orientations: !upright,
-			blends,
-			faces: ofFaces(mesh).length > 0,
-			triangles: gathers.length > 0
-		});
-		let table: Table = {
-			count: sown.positions.length / 3,
-			columns: columnsOf(mesh, sown, blends, gathers),
-			ids: sown.ids
-		};
+		const how = { stream: [mix(first, seed), mix(second, seed)] as const, areas, upright };
+		let table: Table;
+		if (isByFace) table = sownTable(mesh, { ...how, count: wanted, weights });
+		else {
+			const { rest, parts } = takeOut(weight, differs);
+			const [third, fourth] = context.stream('weight');
+			const sown = sowThinned(withFaceValues(mesh, parts, context, surface), {
+				...how,
+				count: by === 'count' ? candidatesFor(count) : wanted,
+				most: by === 'count' ? count : Infinity,
+				chance: [mix(third, seed), mix(fourth, seed)],
+				weigh: (candidates) =>
+					context.numbersOn(
+						rest,
+						elementsOf(geometryOf({ points: { points: candidates } }), 'points', 'point')
+					)
+			});
+			table = withColumns(sown.table, Object.fromEntries([...parts.keys()].map((name) => [name, null])));
+			if (wanted > 0 && area > 0 && sown.largest <= 0)
+				context.warn('The weight is 0 wherever a point fell, so nothing was sown.');
+			else if (by === 'count' && area > 0 && table.count < count)
+				context.warn(
+					`${formatCount(table.count)} of ${formatCount(count)} points were sown: the weight is all but 0 almost everywhere. Sow on the faces where it is more, or lower “Count”.`
+				);
+		}
+		const sown = table.count;
 		if (minimumDistance > 0) {
-			const rows = keepApart(sown.positions, minimumDistance);
-			if (by === 'count' && rows.length < wanted)
-				context.warn(`${rows.length} of ${wanted} points fit with this minimum distance.`);
+			const rows = keepApart(floats(table, 'position'), minimumDistance);
+			if (by === 'count' && rows.length < sown)
+				context.warn(`${rows.length} of ${sown} points fit with this minimum distance.`);
 			table = gatherTable(table, rows);
 		}
 		return { points: geometryOf({ points: { points: table } }) };
 	}
 });
 
-/** Weights outside 0 … 1 count as the nearer end. */
-const clamped = (weights: Float32Array): Float32Array => weights.map((w) => (w > 0 ? (w < 1 ? w : 1) : 0));
+const isOne = ({ op, value }: Varying): boolean => op === 'constant' && value === 1;
 
-/** An attribute of the surface that blends across triangles. */
-interface NamedBlend extends Blend {
-	name: string;
-	column: Column;
+/** Candidates among which so many points are looked for: where the weight is nearly 0 everywhere it must come to an end. */
+const candidatesFor = (count: number): number =>
+	Math.min(Math.max(64 * count, 1 << 18), Math.max(count, 1 << 24));
+
+/** Whether a leaf of a value may differ from place to place on one face. */
+function differsOnFace({ op, value }: Varying, surface: Geometry): boolean {
+	if (op === 'element') return value !== 'index' && value !== 'count' && value !== 'id';
+	if (op !== 'attribute') return false;
+	const kind = findAttribute(surface, 'mesh', 'face', String(value))?.kind;
+	return kind === 'point' || kind === 'corner';
 }
-/** One that does not: each point takes that of its triangle’s first corner. */
-interface NamedGather {
-	name: string;
-	column: Column;
-	rows: Uint32Array;
-}
 
-const OWN = new Set(['position', 'normal', 'orientation']);
-
-/** The surface’s own attributes: those of corners come before those of points with the same name. */
-function attributesOf(mesh: Mesh): { blends: NamedBlend[]; gathers: NamedGather[] } {
-	const blends: NamedBlend[] = [],
-		gathers: NamedGather[] = [];
-	const taken = new Set(OWN);
-	for (const [table, rowsOf] of [
-		[mesh.corners, () => trianglesOf(mesh).corners],
-		[mesh.points, () => pointsOfTriangles(mesh)]
-	] as const) {
-		const rows = [...table.columns.keys()].some((name) => !taken.has(name)) ? rowsOf() : new Uint32Array();
-		for (const [name, column] of table.columns) {
-			if (taken.has(name)) continue;
-			taken.add(name);
-			const { data } = column;
-			if (data instanceof Float32Array && column.role !== 'id')
-				blends.push({ name, column, source: data, width: WIDTH[column.type], rows });
-			else gathers.push({ name, column, rows });
-		}
+/** The weight of each face, 0 to 1; outside, the nearer end. */
+function weightsOfFaces(context: Context, weight: Varying, geometry: Geometry): Float32Array {
+	const weights = copyOf(context.numbers(weight, { geometry, part: 'mesh', kind: 'face' }));
+	for (let f = 0; f < weights.length; f++) {
+		pollAt(f);
+		weights[f] = weights[f] > 0 ? (weights[f] < 1 ? weights[f] : 1) : 0;
 	}
-	return { blends, gathers };
+	return weights;
 }
 
-/** The attributes that points have from their faces. */
-const ofFaces = (mesh: Mesh) => [...mesh.faces.columns].filter(([name]) => name !== 'material');
-
-function columnsOf(
+/** The mesh with values worked out on its faces as attributes of these, so that points sown on it have them. */
+function withFaceValues(
 	mesh: Mesh,
-	sown: Sown,
-	blends: readonly NamedBlend[],
-	gathers: readonly NamedGather[]
-): Map<string, Column> {
-	const n = sown.positions.length / 3;
-	const columns = new Map<string, Column>();
-	columns.set('position', column('vec3', 'position', sown.positions));
-	columns.set('normal', column('vec3', 'normal', sown.normals!));
-	columns.set('orientation', column('vec4', 'orientation', sown.orientations ?? upright(n)));
-	blends.forEach(({ name, column }, i) => columns.set(name, { ...column, data: sown.blended[i] }));
-	for (const { name, column, rows } of gathers)
-		columns.set(
-			name,
-			gatherColumn(
-				column,
-				sown.triangles!.map((t) => rows[3 * t])
-			)
-		);
-	for (const [name, source] of ofFaces(mesh))
-		if (!columns.has(name)) columns.set(name, gatherColumn(source, sown.faces!));
-	return columns;
-}
-
-/** Orientations that turn nothing. */
-function upright(count: number): Float32Array {
-	const all = allocate('float', 4 * count);
-	for (let i = 3; i < all.length; i += 4) {
-		pollAt(i);
-		all[i] = 1;
+	parts: ReadonlyMap<string, Varying>,
+	context: Context,
+	geometry: Geometry
+): Mesh {
+	const on = { geometry, part: 'mesh', kind: 'face' } as const;
+	const columns: Record<string, Column> = {};
+	for (const [name, value] of parts) {
+		const type = typeOn(value, elementsOf(geometry, 'mesh', 'face'));
+		columns[name] =
+			type === 'vector'
+				? column('vec3', 'plain', context.vectors(value, on))
+				: type === 'yesno'
+					? column('bool', 'plain', context.yesNos(value, on))
+					: column('float', 'plain', context.numbers(value, on));
 	}
-	return all;
+	return { ...mesh, faces: withColumns(mesh.faces, columns) };
 }
