@@ -1,9 +1,15 @@
 /** Scalable Vector Graphics: outlines of paths and basic shapes, with nested transforms, in metres. Nothing is fetched or run. */
 import { pollAt } from '../geometry/index.ts';
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { NodeError, PI, cos, sin, tan } from '../math/index.ts';
+import { NodeError } from '../math/index.ts';
+import type { Element } from './svg-elements.ts';
+import { DEEPEST, boxOf, called, isHidden, parseSvg, propertyOf, short } from './svg-elements.ts';
+import type { Window } from './svg-lengths.ts';
+import { METRES, readLength } from './svg-lengths.ts';
 import type { Outline } from './svg-path.ts';
 import { readPathData } from './svg-path.ts';
+import { pathOf } from './svg-shapes.ts';
+import type { Map6 } from './svg-transform.ts';
+import { IDENTITY, about, fitted, product, readTransform } from './svg-transform.ts';
 
 export interface SvgRead {
 	/** Two numbers a point, metres, y up, the middle of the drawing at the origin. */
@@ -16,23 +22,11 @@ export interface SvgRead {
 }
 
 const LARGEST = 20_000_000;
-const DEEPEST = 100;
-/** Metres of a CSS unit; a px is a 96th of an inch. */
-const UNITS: Record<string, number> = {
-	'': 0.0254 / 96,
-	px: 0.0254 / 96,
-	in: 0.0254,
-	cm: 0.01,
-	mm: 0.001,
-	pt: 0.0254 / 72,
-	pc: 0.0254 / 6
-};
 /** Elements that draw nothing of their own. */
 const QUIET = new Set([
 	'title',
 	'desc',
 	'metadata',
-	'style',
 	'defs',
 	'#text',
 	'#comment',
@@ -40,76 +34,217 @@ const QUIET = new Set([
 	'sodipodi:namedview'
 ]);
 
-/** A plane map: a c e / b d f, as SVG's matrix(a b c d e f). */
-type Map6 = readonly [number, number, number, number, number, number];
-const IDENTITY: Map6 = [1, 0, 0, 1, 0, 0];
-const product = (m: Map6, n: Map6): Map6 => [
-	m[0] * n[0] + m[2] * n[1],
-	m[1] * n[0] + m[3] * n[1],
-	m[0] * n[2] + m[2] * n[3],
-	m[1] * n[2] + m[3] * n[3],
-	m[0] * n[4] + m[2] * n[5] + m[4],
-	m[1] * n[4] + m[3] * n[5] + m[5]
-];
-
-interface Element {
-	name: string;
-	attributes: ReadonlyMap<string, string>;
-	children: Element[];
-}
-
 /** Reads a drawing. `steps` are pieces for each curved command. Throws NodeError with what is wrong. */
 export function readSvg(bytes: Uint8Array, name: string, steps: number): SvgRead {
 	if (!bytes.length) throw new NodeError(`${name} is empty.`);
 	if (bytes.length > LARGEST)
 		throw new NodeError(`${name} has more than 20 MB; no drawing of outlines needs that.`);
 	const text = new TextDecoder().decode(bytes);
-	const root = parse(text, name);
-	const ignored = new Map<string, number>();
-	const ignore = (what: string): void => void ignored.set(what, (ignored.get(what) ?? 0) + 1);
-	if (/<!ENTITY/i.test(text)) ignore('entities');
-	const box = (root.attributes.get('viewBox') ?? '').split(/[\s,]+/).map(Number);
-	const given = (side: 'width' | 'height') => length(root.attributes.get(side));
-	const hasBox = box.length === 4 && box.every(Number.isFinite) && box[2] > 0 && box[3] > 0;
-	const wide = hasBox ? box[2] : 0,
-		high = hasBox ? box[3] : 0;
-	// Metres for one unit of the drawing: both sides alike, by the smaller, as the standard’s default does.
-	const scale = hasBox
-		? Math.min((given('width') ?? wide * UNITS.px) / wide, (given('height') ?? Infinity) / high)
-		: UNITS.px;
-	const outlines: Outline[] = [];
-	const walk = (element: Element, map: Map6, depth: number): void => {
-		if (depth > DEEPEST) return ignore('elements nested too deep');
-		const own = product(map, transformOf(element.attributes.get('transform') ?? ''));
-		const style = element.attributes.get('style') ?? '';
-		if (element.attributes.get('display') === 'none' || /display\s*:\s*none/.test(style)) return;
-		const data = pathOf(element);
-		if (data !== null) {
-			const { outlines: found, complete } = readPathData(data, steps);
-			if (!complete) ignore('path data after a mistake');
-			for (const { points, closed } of found) {
-				const placed: number[] = [];
-				for (let i = 0; i < points.length; i += 2) {
-					pollAt(i);
-					placed.push(
-						own[0] * points[i] + own[2] * points[i + 1] + own[4],
-						own[1] * points[i] + own[3] * points[i + 1] + own[5]
-					);
+	return new Drawing(steps, /<!ENTITY/i.test(text)).read(parseSvg(text, name));
+}
+
+/** Where an element stands: what takes it to the whole drawing, and the window that its shares are shares of. */
+interface Place {
+	map: Map6;
+	window: Window;
+	/** The window's corner in its own units. */
+	corner: readonly [number, number];
+	depth: number;
+}
+
+/** One reading of one drawing. */
+class Drawing {
+	readonly #steps: number;
+	readonly #outlines: Outline[] = [];
+	readonly #ignored = new Map<string, number>();
+
+	constructor(steps: number, hasEntities: boolean) {
+		this.#steps = steps;
+		if (hasEntities) this.#ignore('entities');
+	}
+
+	read(root: Element): SvgRead {
+		const { map, width, height, box } = this.#windowOfRoot(root);
+		const place: Place = {
+			map: IDENTITY,
+			window: box ? { width: box[2], height: box[3] } : { width, height },
+			corner: box ? [box[0], box[1]] : [0, 0],
+			depth: 0
+		};
+		// The whole drawing turns about its middle, as a page would turn it.
+		const page: Place = { ...place, window: { width, height }, corner: [0, 0] };
+		const inside = {
+			...place,
+			map: product(this.#transformOf(root, page, width && height ? '50% 50%' : null), map)
+		};
+		if (!isHidden(root)) for (const child of root.children) this.#walk(child, inside);
+		return {
+			...toMetres(this.#outlines, box ? [0, 0, width!, height!] : null, METRES),
+			ignored: [...this.#ignored].map(([what, n]) => (n > 1 ? `${what} (${n} times)` : what))
+		};
+	}
+
+	#ignore(what: string): void {
+		this.#ignored.set(what, (this.#ignored.get(what) ?? 0) + 1);
+	}
+
+	/** The drawing's own size: as given, where one side is missing by the box's shape, else a unit of the box each. */
+	#windowOfRoot(root: Element): {
+		map: Map6;
+		width: number | null;
+		height: number | null;
+		box: readonly number[] | null;
+	} {
+		const unknown: Window = { width: null, height: null };
+		const side = (name: 'width' | 'height') => {
+			const text = propertyOf(root, name);
+			// A share of a page that is not known is as good as nothing; so is a size of nothing.
+			if (text === null || text === 'auto' || text.trim().endsWith('%')) return null;
+			const length = readLength(text, 'x', unknown);
+			if (length === null) this.#ignore(`${name}=“${short(text)}” of <svg>`);
+			return length !== null && length > 0 ? length : null;
+		};
+		const width = side('width'),
+			height = side('height');
+		const box = boxOf(root);
+		if (!box) return { map: IDENTITY, width, height, box };
+		const scale = width !== null ? width / box[2] : height !== null ? height / box[3] : 1;
+		const [w, h] = [width ?? box[2] * scale, height ?? box[3] * scale];
+		return {
+			map: fitted(box, w, h, propertyOf(root, 'preserveAspectRatio') ?? ''),
+			width: w,
+			height: h,
+			box
+		};
+	}
+
+	#walk(element: Element, place: Place): void {
+		if (place.depth > DEEPEST) return this.#ignore('elements nested too deep');
+		if (isHidden(element)) return;
+		const { name } = element;
+		if (name === 'style') return this.#lookAtRules(element);
+		const own = {
+			...place,
+			map: product(place.map, this.#transformOf(element, place)),
+			depth: place.depth + 1
+		};
+		let unreadable = false;
+		const data = pathOf(
+			name,
+			(key) => element.attributes.get(key) ?? '',
+			(key, along) => {
+				const text = propertyOf(element, key);
+				if (text === null || text === 'auto') return null;
+				const length = readLength(text, along, place.window);
+				if (length === null) {
+					this.#ignore(`${called(element)}, as its ${key} is “${short(text)}”`);
+					unreadable = true;
 				}
-				if (placed.every(Number.isFinite)) outlines.push({ points: placed, closed });
-				else ignore('outlines with numbers that are none');
+				return length;
 			}
-			return;
+		);
+		if (data !== null) {
+			this.#lookAtCuts(element);
+			if (!unreadable) this.#draw(data, own.map);
+		} else if (name === 'svg') this.#walkWindow(element, own);
+		else if (name === 'g' || name === 'a' || name === 'switch') {
+			this.#lookAtCuts(element);
+			for (const child of element.children) this.#walk(child, own);
+		} else if (!QUIET.has(name)) this.#ignore(`<${short(name)}>`);
+	}
+
+	/** An <svg> within the drawing: a window of its own, which cuts off what lies outside. */
+	#walkWindow(element: Element, place: Place): void {
+		const length = (key: string, along: 'x' | 'y', otherwise: string) => {
+			const text = propertyOf(element, key) ?? otherwise;
+			const found = readLength(text === 'auto' ? otherwise : text, along, place.window);
+			if (found === null) this.#ignore(`a nested <svg>, as its ${key} is “${short(text)}”`);
+			return found;
+		};
+		const box = boxOf(element);
+		const x = length('x', 'x', '0'),
+			y = length('y', 'y', '0'),
+			width = length('width', 'x', '100%'),
+			height = length('height', 'y', '100%');
+		if (x === null || y === null || width === null || height === null) return;
+		if (!(width > 0 && height > 0)) return;
+		const atCorner = product(place.map, [1, 0, 0, 1, x, y]);
+		const inside: Place = {
+			map: box
+				? product(atCorner, fitted(box, width, height, propertyOf(element, 'preserveAspectRatio') ?? ''))
+				: atCorner,
+			window: box ? { width: box[2], height: box[3] } : { width, height },
+			corner: box ? [box[0], box[1]] : [0, 0],
+			depth: place.depth
+		};
+		const before = this.#outlines.length;
+		for (const child of element.children) this.#walk(child, inside);
+		if (
+			propertyOf(element, 'overflow') !== 'visible' &&
+			!this.#outlines.slice(before).every((outline) => isWithin(outline, atCorner, width, height))
+		)
+			this.#ignore('cutting off at the edge of a nested <svg>');
+	}
+
+	#draw(data: string, map: Map6): void {
+		const { outlines, complete } = readPathData(data, this.#steps);
+		if (!complete) this.#ignore('path data after a mistake');
+		for (const { points, closed } of outlines) {
+			const placed: number[] = [];
+			for (let i = 0; i < points.length; i += 2) {
+				pollAt(i);
+				placed.push(
+					map[0] * points[i] + map[2] * points[i + 1] + map[4],
+					map[1] * points[i] + map[3] * points[i + 1] + map[5]
+				);
+			}
+			if (placed.every(Number.isFinite)) this.#outlines.push({ points: placed, closed });
+			else this.#ignore('outlines with numbers that are none');
 		}
-		if (element.name === 'svg' || element.name === 'g' || element.name === 'a' || element.name === 'switch')
-			for (const child of element.children) walk(child, own, depth + 1);
-		else if (!QUIET.has(element.name)) ignore(`<${element.name.slice(0, 40)}>`);
-	};
-	walk(root, IDENTITY, 0);
-	return {
-		...toMetres(outlines, hasBox ? box : null, scale),
-		ignored: [...ignored].map(([what, n]) => (n > 1 ? `${what} (${n} times)` : what))
-	};
+	}
+
+	/** CSS comes before the attribute. What cannot be read is left out and said; the element stays where it would be without. */
+	#transformOf(element: Element, { window, corner }: Place, middle: string | null = null): Map6 {
+		for (const name of ['translate', 'rotate', 'scale', 'offset-path'])
+			if (element.style.has(name)) this.#ignore(`${name} in the style of ${called(element)}`);
+		const text = propertyOf(element, 'transform');
+		if (text === null || text.trim() === '' || text.trim() === 'none') return IDENTITY;
+		const map = readTransform(text, window);
+		const origin = propertyOf(element, 'transform-origin') ?? middle;
+		const fillBox = /fill-box|content-box|stroke-box/.test(propertyOf(element, 'transform-box') ?? '');
+		const placed = map && origin !== null ? (fillBox ? null : about(map, origin, corner, window)) : map;
+		if (placed) return placed;
+		this.#ignore(`transform “${short(text)}” of ${called(element)}`);
+		return IDENTITY;
+	}
+
+	#lookAtCuts(element: Element): void {
+		for (const name of ['clip-path', 'mask'])
+			if ((propertyOf(element, name) ?? 'none') !== 'none') this.#ignore(`${name} of ${called(element)}`);
+	}
+
+	/** Rules of style sheets are not followed; those that would move, resize or hide something are said. */
+	#lookAtRules({ children }: Element): void {
+		if (
+			children.some(({ text }) =>
+				/transform|display|visibility|[{;\s](?:c?[xy]|r[xy]?|d|width|height)\s*:/.test(text)
+			)
+		)
+			this.#ignore('rules in <style> that move, resize or hide');
+	}
+}
+
+/** Whether an outline lies in the window whose corner a map says. */
+function isWithin({ points }: Outline, [a, b, c, d, e, f]: Map6, width: number, height: number): boolean {
+	const size = a * d - b * c;
+	const [slackX, slackY] = [1e-6 * width, 1e-6 * height];
+	for (let i = 0; i < points.length; i += 2) {
+		pollAt(i);
+		const x = (d * (points[i] - e) - c * (points[i + 1] - f)) / size,
+			y = (a * (points[i + 1] - f) - b * (points[i] - e)) / size;
+		if (x < -slackX || y < -slackY || x > width + slackX || y > height + slackY) return false;
+	}
+	return true;
 }
 
 /** Bare path data, a millimetre a unit. */
@@ -143,127 +278,4 @@ function toMetres(
 		width: outlines.length || box ? (highX - lowX) * scale : 0,
 		height: outlines.length || box ? (highY - lowY) * scale : 0
 	};
-}
-
-function parse(text: string, name: string): Element {
-	let raw: unknown;
-	try {
-		raw = new XMLParser({
-			ignoreAttributes: false,
-			attributeNamePrefix: '',
-			preserveOrder: true,
-			// Entities are never expanded: a few could stand for gigabytes.
-			processEntities: false,
-			maxNestedTags: DEEPEST,
-			parseTagValue: false,
-			parseAttributeValue: false,
-			allowBooleanAttributes: true
-		}).parse(text);
-	} catch {
-		// The parser's own words speak of its inside; the place is what helps.
-		const wrong = XMLValidator.validate(text, { allowBooleanAttributes: true });
-		throw new NodeError(
-			wrong === true
-				? `${name} is no sound SVG: its elements do not close as they should, or lie more than ${DEEPEST} deep. Export it again.`
-				: `${name} is no sound SVG: line ${wrong.err.line} breaks off or is not written as XML. Export it again.`
-		);
-	}
-	const root = elementsIn(raw, 0).find((element) => element.name === 'svg');
-	if (!root) throw new NodeError(`${name} is no SVG: it has no <svg> element.`);
-	return root;
-}
-
-function elementsIn(raw: unknown, depth: number): Element[] {
-	if (!Array.isArray(raw) || depth > DEEPEST + 1) return [];
-	return raw.flatMap((row: unknown): Element[] => {
-		if (typeof row !== 'object' || row === null) return [];
-		const entry = Object.entries(row).find(([key]) => key !== ':@');
-		if (!entry) return [];
-		const own = (row as Record<string, unknown>)[':@'];
-		const attributes = new Map(
-			Object.entries((own ?? {}) as Record<string, unknown>).map(([key, value]) => [key, String(value)])
-		);
-		return [{ name: entry[0], attributes, children: elementsIn(entry[1], depth + 1) }];
-	});
-}
-
-/** A length in metres; null where it is none, or a share of something unknown. */
-function length(text: string | undefined): number | null {
-	const found = /^\s*([+-]?[\d.]+(?:e[+-]?\d+)?)\s*(px|in|cm|mm|pt|pc)?\s*$/i.exec(text ?? '');
-	const value = found ? Number(found[1]) * UNITS[(found[2] ?? '').toLowerCase()] : NaN;
-	return value > 0 ? value : null;
-}
-
-/** The path data of a shape; null for elements that are none. */
-function pathOf({ name, attributes }: Element): string | null {
-	const n = (key: string, otherwise = 0) => {
-		const value = parseFloat(attributes.get(key) ?? '');
-		return Number.isFinite(value) ? value : otherwise;
-	};
-	switch (name) {
-		case 'path':
-			return attributes.get('d') ?? '';
-		case 'line':
-			return `M${n('x1')} ${n('y1')}L${n('x2')} ${n('y2')}`;
-		case 'polyline':
-		case 'polygon':
-			return `M${attributes.get('points') ?? ''}${name === 'polygon' ? 'Z' : ''}`;
-		case 'circle':
-		case 'ellipse': {
-			const rx = name === 'circle' ? n('r') : n('rx'),
-				ry = name === 'circle' ? n('r') : n('ry');
-			const [x, y] = [n('cx'), n('cy')];
-			if (!(rx > 0 && ry > 0)) return '';
-			return `M${x + rx} ${y}A${rx} ${ry} 0 0 1 ${x} ${y + ry}A${rx} ${ry} 0 0 1 ${x - rx} ${y}A${rx} ${ry} 0 0 1 ${x} ${y - ry}A${rx} ${ry} 0 0 1 ${x + rx} ${y}Z`;
-		}
-		case 'rect': {
-			const [x, y, w, h] = [n('x'), n('y'), n('width'), n('height')];
-			if (!(w > 0 && h > 0)) return '';
-			const rx = Math.min(n('rx', n('ry')), w / 2),
-				ry = Math.min(n('ry', n('rx')), h / 2);
-			if (!(rx > 0 && ry > 0)) return `M${x} ${y}H${x + w}V${y + h}H${x}Z`;
-			const a = `A${rx} ${ry} 0 0 1 `;
-			return `M${x + rx} ${y}H${x + w - rx}${a}${x + w} ${y + ry}V${y + h - ry}${a}${x + w - rx} ${y + h}H${x + rx}${a}${x} ${y + h - ry}V${y + ry}${a}${x + rx} ${y}Z`;
-		}
-		default:
-			return null;
-	}
-}
-
-/** A list of transforms; what is unknown in it is left out. */
-function transformOf(text: string): Map6 {
-	let map = IDENTITY;
-	for (const [, name, list] of text.matchAll(/(\w+)\s*\(([^)]*)\)/g)) {
-		const n = list
-			.trim()
-			.split(/[\s,]+/)
-			.map(Number);
-		if (!n.every(Number.isFinite)) continue;
-		const angle = ((n[0] ?? 0) * PI) / 180;
-		switch (name) {
-			case 'matrix':
-				if (n.length === 6) map = product(map, n as unknown as Map6);
-				break;
-			case 'translate':
-				map = product(map, [1, 0, 0, 1, n[0] ?? 0, n[1] ?? 0]);
-				break;
-			case 'scale':
-				map = product(map, [n[0] ?? 1, 0, 0, n[1] ?? n[0] ?? 1, 0, 0]);
-				break;
-			case 'rotate': {
-				const [x, y] = [n[1] ?? 0, n[2] ?? 0];
-				map = product(
-					product(product(map, [1, 0, 0, 1, x, y]), [cos(angle), sin(angle), -sin(angle), cos(angle), 0, 0]),
-					[1, 0, 0, 1, -x, -y]
-				);
-				break;
-			}
-			case 'skewX':
-				map = product(map, [1, 0, tan(angle), 1, 0, 0]);
-				break;
-			case 'skewY':
-				map = product(map, [1, tan(angle), 0, 1, 0, 0]);
-		}
-	}
-	return map;
 }
