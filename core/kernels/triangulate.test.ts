@@ -49,24 +49,40 @@ const radii = fc.array(
 );
 const scale = fc.constantFrom(1e-3, 0.37, 1, 1e4);
 
-test('from a millimetre to 10 km: triangles tile what is inside, and every point of outline and hole is a corner', () => {
+test('from a millimetre to 10 km: triangles tile what is inside, every point a corner and every side that of one', () => {
+	const inner = fc.record({ radii, onSides: fc.nat(4) });
 	fc.assert(
-		fc.property(radii, radii, fc.constant(0), scale, (outer, inner, onSides, size) => {
-			const outline = loop(outer, onSides, size);
-			const hole = loop(
-				inner.map((r) => 0.02 * r),
-				onSides,
+		fc.property(inner, fc.array(inner, { maxLength: 4 }), scale, (outer, inners, size) => {
+			const outline = loop(
+				outer.radii.map((r) => 0.5 + r),
+				outer.onSides,
 				size
 			);
-			const loops = loopsOf([outline, hole]);
+			const holes = inners.map(({ radii: own, onSides }, i) =>
+				loop(
+					own.map((r) => 0.06 * r),
+					onSides,
+					size,
+					0.15 * size * cos((i * TAU) / 4),
+					0.15 * size * sin((i * TAU) / 4)
+				)
+			);
+			const loops = loopsOf([outline, ...holes]);
 			const cut = triangulate(loops)!;
 			assert.ok(cut, 'no sides cross');
-			const wanted = shoelace(outline) - shoelace(hole);
+			const wanted = shoelace(outline) - holes.reduce((sum, hole) => sum + shoelace(hole), 0);
 			assert.ok(Math.abs(areaOf(loops.places, cut) - wanted) <= 1e-9 * shoelace(outline));
-			assert.equal(new Set(cut).size, loops.places.length / 2, 'every point is used');
 			// As many triangles as points, holes and the border allow: two fewer than points, two more for each hole.
-			assert.equal(cut.length / 3, loops.places.length / 2 - 2 + 2);
-		})
+			assert.equal(cut.length / 3, loops.places.length / 2 - 2 + 2 * holes.length);
+			const uses = new Map<string, number>();
+			for (let k = 0; k < cut.length; k++) {
+				const ends = [cut[k], cut[k % 3 === 2 ? k - 2 : k + 1]].sort((a, b) => a - b).join(' ');
+				uses.set(ends, (uses.get(ends) ?? 0) + 1);
+			}
+			const once = [...uses.values()].filter((times) => times === 1).length;
+			assert.equal(once, loops.places.length / 2, 'sides of one triangle are those of the loops');
+		}),
+		{ numRuns: 1000 }
 	);
 });
 
