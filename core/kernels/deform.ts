@@ -4,15 +4,22 @@
  */
 import { quaternion } from '../math/index.ts';
 import { poll, scratch } from '../geometry/index.ts';
+import type { Bounds } from '../geometry/index.ts';
 import type { SpaceMap } from './deform-maps.ts';
 
 /** Points that are mapped between two looks at whether to stop. */
 const BLOCK = 4096;
 /**
- * How far the step is, as a share of the size of the whole: far below what bends in it, far above what doubles lose even
- * where a small thing stands ten kilometres off.
+ * How far a step goes that tells how a map turns things in a box: a ten millionth of the box, far below what bends in it; and
+ * further where a small thing stands far off, as doubles lose more of it there. Then it is the step at which what they lose
+ * and what bends are as small as one another.
  */
-const STEP = 1e-7;
+export function stepIn(box: Bounds | null): number {
+	if (!box) return 1e-7;
+	const size = Math.max(...box.high.map((high, k) => high - box.low[k]));
+	const far = Math.max(...box.high.map(Math.abs), ...box.low.map(Math.abs));
+	return size > 0 ? size * Math.max(1e-7, Math.sqrt((1e-16 * far) / size)) : 1e-7 * Math.max(1, far);
+}
 
 /** Writes where points go. Those without weight stay as they are, to the bit. */
 export function mapPoints(map: SpaceMap, p: Float32Array, weights: Float32Array, out: Float32Array): void {
@@ -33,17 +40,16 @@ export function mapPoints(map: SpaceMap, p: Float32Array, weights: Float32Array,
 /**
  * Tells how a map turns what stands at points: each orientation, four numbers, goes to `turned` with its point's place.
  * Its y and z axes go as the map takes a tiny step along them.
- * @param size the extent in metres of the whole that is mapped.
+ * @param step how far they go, in metres: see `stepIn`.
  */
 export function mapOrientations(
 	map: SpaceMap,
 	p: Float32Array,
 	weights: Float32Array,
 	orientations: ArrayLike<number>,
-	size: number,
+	step: number,
 	turned: (i: number, q: readonly number[]) => void
 ): void {
-	const step = STEP * (size > 0 ? size : 1);
 	const from = scratch('double', 3 * BLOCK);
 	const [here, up, forward] = [0, 1, 2].map(() => scratch('double', 3 * BLOCK));
 	const ways = [here, up, forward];

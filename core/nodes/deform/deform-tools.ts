@@ -14,7 +14,7 @@ import {
 	withPositions,
 	withTable
 } from '../../geometry/index.ts';
-import { mapOrientations, mapPoints } from '../../kernels/deform.ts';
+import { mapOrientations, mapPoints, stepIn } from '../../kernels/deform.ts';
 import type { SpaceMap, Stretch } from '../../kernels/deform-maps.ts';
 import type { Context, Where } from '../define.ts';
 import { choice, number } from '../define.ts';
@@ -70,8 +70,7 @@ export function movePoints(
 
 /** Every part through a map of space. Copies, and points that have an orientation, are turned along with it. */
 export function deform(geometry: Geometry, given: Given, context: Context, map: SpaceMap): Geometry {
-	const box = boundsOf(geometry);
-	const size = box ? Math.max(...box.high.map((high, k) => high - box.low[k])) : 0;
+	const step = stepIn(boundsOf(geometry));
 	return movePoints(
 		geometry,
 		given,
@@ -85,7 +84,7 @@ export function deform(geometry: Geometry, given: Given, context: Context, map: 
 				out,
 				part,
 				kind,
-				changed(now, (q, turned) => mapOrientations(map, p, weights, q, size, turned))
+				changed(now, (q, turned) => mapOrientations(map, p, weights, q, step, turned))
 			);
 		}
 	);
