@@ -7,11 +7,14 @@ import { MeshBVH } from 'three-mesh-bvh';
 import { createNoise3D } from 'simplex-noise';
 import {
 	Evaluator,
+	Places,
+	boundsOf,
 	column,
 	cornerNormals,
 	geometryOf,
 	makePoints,
 	makeTable,
+	matrix,
 	positionsOf,
 	trianglesOf,
 	varying,
@@ -473,6 +476,28 @@ cornerNormals(ground);
 			bytes.set(new Uint8Array(orientation.buffer), 500 + 12 * N);
 			bytes.set(new Uint8Array(scale.buffer), 500 + 28 * N);
 			return bytes;
+		}
+	);
+	const turned = orientation.map((_, i) => Math.sin(i * 12.9898));
+	for (let i = 0; i < 4 * N; i += 4) {
+		const size = Math.hypot(turned[i], turned[i + 1], turned[i + 2], turned[i + 3]);
+		for (let k = 0; k < 4; k++) turned[i + k] /= size;
+	}
+	const reeds = makeTable(N, {
+		...Object.fromEntries(copies.columns),
+		orientation: column('vec4', 'orientation', turned)
+	});
+	const reed = geometryOf({ mesh: makeGrid(0.05, 2, 2, 30) });
+	const place = matrix.identity();
+	compare(
+		'bounds of 1,000,000 copies turned every way, against reading their places',
+		2,
+		() => boundsOf(geometryOf({ copies: { copies: reeds, sources: [reed] } })),
+		() => {
+			const places = new Places(reeds);
+			let sum = 0;
+			for (let i = 0; i < N; i++) sum += places.affine(i, place)[9];
+			return sum;
 		}
 	);
 	// What the page does with a packet: it puts the shared array into an attribute.
