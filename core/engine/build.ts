@@ -1,6 +1,6 @@
 /** Small changes to documents as pure functions: what the editor's commands, samples and tests are made of. */
 import { NodeError } from '../math/index.ts';
-import { nodeKinds } from '../nodes/index.ts';
+import { nodeKinds, takesMany } from '../nodes/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { fits, inputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
@@ -60,7 +60,7 @@ export function newNode(
 export function withWire(graph: Graph, wire: Wire): Graph {
 	const target = graph.nodes.find((node) => node.id === wire.to[0]);
 	const input = target && inputOf(target, wire.to[1]);
-	const many = input?.kind === 'geometry' && input.many;
+	const many = !!input && takesMany(input);
 	const same = (w: Wire) => w.to[0] === wire.to[0] && w.to[1] === wire.to[1];
 	const kept = graph.wires.filter(
 		(w) => !(same(w) && (!many || (w.from[0] === wire.from[0] && w.from[1] === wire.from[1])))

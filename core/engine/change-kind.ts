@@ -1,5 +1,5 @@
 /** A node of another kind in a node's place. */
-import { nodeKinds } from '../nodes/index.ts';
+import { nodeKinds, takesMany } from '../nodes/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameInFormula } from '../varying/index.ts';
 import { mapFormulas, newNode, shortFor } from './build.ts';
@@ -45,7 +45,7 @@ export function withKind(graph: Graph, id: string, kindId: string): Graph {
 					return (
 						input &&
 						fits(carried, input).fits &&
-						(free || (input.kind === 'geometry' && input.many)) &&
+						(free || takesMany(input)) &&
 						(name === to[1] || input.kind === 'geometry' || input.kind === 'list')
 					);
 				});

@@ -1,4 +1,5 @@
 /** Nodes as text on the clipboard, and back. */
+import { takesMany } from '../nodes/index.ts';
 import { z } from 'zod';
 import { renameInFormula } from '../varying/index.ts';
 import { freeShort, mapFormulas } from './build.ts';
@@ -97,7 +98,7 @@ export function pasteNodes(
 		const to: [string, string] = [ids.get(old)!, name];
 		const output = outputOf(byId.get(from[0]), from[1]);
 		const input = inputOf(byId.get(to[0])!, name);
-		const many = input?.kind === 'geometry' && input.many;
+		const many = !!input && takesMany(input);
 		if (pasted.has(from[0]) || !output || !input || !fits(output.kind, input).fits) return [];
 		if (!many && takenBy.has(to.join(' '))) return [];
 		takenBy.add(to.join(' '));

@@ -1,7 +1,7 @@
 /** Documents as text, and back from files that may be old, new, broken or hostile. */
 import { z } from 'zod';
 import { NodeError } from '../math/index.ts';
-import { nodeKinds } from '../nodes/index.ts';
+import { nodeKinds, takesMany } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
 import { inputKind } from './inputs/index.ts';
@@ -284,7 +284,7 @@ function soundWires(wires: readonly Wire[], nodes: readonly GraphNode[], leftOut
 		const fit = fits(output.kind, input);
 		if (!fit.fits) return wrong(fit.reason);
 		const end = to.join(' ');
-		const many = input.kind === 'geometry' && input.many;
+		const many = takesMany(input);
 		if (taken.has(many ? `${from.join(' ')} ${end}` : end)) return wrong('another one comes in there.');
 		taken.add(many ? `${from.join(' ')} ${end}` : end);
 		return true;

@@ -2,7 +2,8 @@
 import type { GraphNode, GeneratorDocument, Graph } from './document.ts';
 import { GraphIndex } from './graph-index.ts';
 import type { NodeResult } from './result.ts';
-import { Waiting } from './inputs/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
+import { Incomplete, Waiting } from './inputs/index.ts';
 import { SettingsGraph } from './settings-graph.ts';
 import type { Value } from './values.ts';
 
@@ -51,11 +52,17 @@ export class Scope {
 		});
 	}
 
-	/** What a node has emitted. Throws Waiting where nothing came of it. */
+	/** What a node has emitted. Throws Waiting where nothing came of it, Incomplete where it gives nothing there. */
 	output(node: string, port: string): Value {
-		const made = this.results.get(node)?.outputs.get(port);
-		if (made === undefined) throw new Waiting(node);
-		return made;
+		const result = this.results.get(node);
+		const made = result?.outputs.get(port);
+		if (made !== undefined) return made;
+		const own = this.node(node);
+		if (!own || result?.state !== 'fresh') throw new Waiting(node);
+		const label = nodeKinds.get(own.kind)?.outputs[port]?.label ?? port;
+		throw new Incomplete(
+			`“${own.short}” gives nothing at “${label}”, as nothing is connected to it that it could make it of.`
+		);
 	}
 
 	node(id: string): GraphNode | undefined {

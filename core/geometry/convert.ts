@@ -99,7 +99,8 @@ export function convertColumn(geometry: Geometry, part: Part, source: Column, fr
 	});
 }
 
-function relate(geometry: Geometry, part: Part, from: Kind, to: Kind): Relation {
+/** Which elements of one kind make up each of another, in the same part. */
+export function relate(geometry: Geometry, part: Part, from: Kind, to: Kind): Relation {
 	if (part === 'whole' || to === 'whole') {
 		const count = tableOf(geometry, part, from)!.count;
 		return { starts: Uint32Array.of(0, count), items: counting(count) };

@@ -90,10 +90,14 @@ export interface TextInput extends Common {
 	placeholder?: string;
 	/** Proposes the names of attributes that arrive. */
 	attribute?: boolean;
+	/** Has several lines. */
+	long?: boolean;
 }
 export interface ListInput extends Common {
 	kind: 'list';
 	optional?: boolean;
+	/** Takes several wires, in order. */
+	many?: boolean;
 }
 /** Any varying value, from a wire or typed as a formula. */
 export interface ValueInput extends Common {
@@ -141,6 +145,9 @@ export type InputDefinition =
 	| FormulaInput
 	| AssetInput;
 
+/** Whether several wires may lead to an input. */
+export const takesMany = (input: InputDefinition): boolean => 'many' in input && !!input.many;
+
 export interface OutputDefinition {
 	kind: WireKind;
 	label: string;
@@ -164,9 +171,11 @@ export type Resolved<I extends InputDefinition> = I extends GeometryInput
 				: I extends ColourInput
 					? IfVaries<I, Varying, [number, number, number]>
 					: I extends ListInput
-						? I extends { optional: true }
-							? List | null
-							: List
+						? I extends { many: true }
+							? List[]
+							: I extends { optional: true }
+								? List | null
+								: List
 						: I extends ValueInput | FormulaInput
 							? Varying
 							: I extends RampInput

@@ -396,3 +396,17 @@ export function takeOut(
 	}
 	return { rest: readBack(known.get(value.hash)!), parts };
 }
+
+/** A value with some of its leaves replaced by other values; `replace` gives null for those that stay. */
+export function withLeaves(value: Varying, replace: (leaf: Varying) => Varying | null): Varying {
+	const made = new Map<string, Varying>();
+	for (const node of partsOf(value)) {
+		const args = node.args.map((arg) => made.get(arg.hash)!);
+		const isChanged = args.some((arg, i) => arg !== node.args[i]);
+		made.set(
+			node.hash,
+			replace(node) ?? (isChanged ? make(node.op, args, node.value, node.type, node.list, node.field) : node)
+		);
+	}
+	return made.get(value.hash)!;
+}

@@ -20,13 +20,12 @@ export const listKind: InputKind<ListInput> = {
 			'even-steps'
 		);
 	},
-	resolve({ label, optional }, at) {
-		const made = at.wired().at(-1);
-		if (made === undefined) {
-			if (optional) return null;
-			throw new Incomplete(`Connect a list to “${label}”.`, at.name);
-		}
-		if (isList(made)) return made;
-		throw new NodeError(`“${label}” takes a list; one varying value has no length.`, { input: at.name });
+	resolve({ label, optional, many }, at) {
+		const found = at.wired().map((made) => {
+			if (isList(made)) return made;
+			throw new NodeError(`“${label}” takes a list; one varying value has no length.`, { input: at.name });
+		});
+		if (!found.length && !optional) throw new Incomplete(`Connect a list to “${label}”.`, at.name);
+		return many ? found : (found.at(-1) ?? null);
 	}
 };

@@ -11,8 +11,9 @@ export class Waiting extends Error {
 
 /** A node that is not wired up yet. */
 export class Incomplete extends Error {
-	readonly input: string;
-	constructor(message: string, input: string) {
+	/** Left out where no single input is at fault. */
+	readonly input?: string;
+	constructor(message: string, input?: string) {
 		super(message);
 		this.input = input;
 	}

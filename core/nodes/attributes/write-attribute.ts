@@ -1,18 +1,8 @@
-import { NodeError } from '../../math/index.ts';
 import type { Column, ColumnType, Kind, Role } from '../../geometry/index.ts';
-import {
-	allocate,
-	checkAttributeName,
-	column,
-	tablesOf,
-	withColumns,
-	withTable,
-	withWritten
-} from '../../geometry/index.ts';
+import { allocate, column, tablesOf, withColumns, withTable, withWritten } from '../../geometry/index.ts';
 import { inWholes, elementsOf, run, typeOn } from '../../varying/index.ts';
 import { choice, defineNode, geometry, output, text, value } from '../define.ts';
-
-const RESERVED = new Set(['index', 'count', 'id']);
+import { ELEMENTS, checkNewName, elementsInput } from './attribute-tools.ts';
 
 export const writeAttribute = defineNode({
 	id: 'write-attribute',
@@ -24,20 +14,7 @@ export const writeAttribute = defineNode({
 	renamed: [{ before: 2, id: 'set-attribute', inputs: { on: 'elements' } }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What gets the attribute.', needs: 'anything' }),
-		elements: choice({
-			label: 'Elements',
-			help: 'The kind of element that holds it.',
-			default: 'point',
-			options: [
-				{ id: 'whole', label: 'Whole geometry' },
-				{ id: 'copy', label: 'Copies' },
-				{ id: 'curve', label: 'Curves' },
-				{ id: 'face', label: 'Faces' },
-				{ id: 'edge', label: 'Edges' },
-				{ id: 'point', label: 'Points' },
-				{ id: 'corner', label: 'Corners' }
-			]
-		}),
+		elements: elementsInput,
 		name: text({ label: 'Name', help: 'What formulas call it.', default: 'value', attribute: true }),
 		type: choice({
 			label: 'Type',
@@ -61,14 +38,10 @@ export const writeAttribute = defineNode({
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its attribute.') },
 	run({ geometry, elements, name, type, value }, context) {
-		checkAttributeName(name, 'name');
-		if (RESERVED.has(name))
-			throw new NodeError(`“${name}” is always there and cannot be set. Choose another name.`, {
-				input: 'name'
-			});
+		checkNewName(name, 'name');
 		const kind = elements as Kind;
 		const tables = tablesOf(geometry, kind);
-		if (!tables.length) context.warn(`There are no ${NAMES[elements]} here, so nothing was set.`);
+		if (!tables.length) context.warn(`There are no ${ELEMENTS[kind]} here, so nothing was set.`);
 		let out = geometry;
 		for (const { part, table } of tables) {
 			const elements = elementsOf(geometry, part, kind);
@@ -96,16 +69,6 @@ export const writeAttribute = defineNode({
 		return { geometry: out };
 	}
 });
-
-const NAMES: Record<string, string> = {
-	point: 'points',
-	edge: 'edges',
-	face: 'faces',
-	corner: 'corners',
-	curve: 'curves',
-	copy: 'copies',
-	whole: 'elements'
-};
 
 /** Attributes that the trade knows by name keep their role; a colour is a colour. */
 function roleOf(name: string, type: string, columnType: ColumnType): Role {

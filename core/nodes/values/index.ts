@@ -4,6 +4,18 @@ import { numberNode } from './number.ts';
 import { yesOrNo } from './yes-or-no.ts';
 import { countUp } from './count-up.ts';
 import { evenSteps } from './even-steps.ts';
+import { listFromText } from './list-from-text.ts';
+import { reorderList } from './reorder-list.ts';
+import { combineLists } from './combine-lists.ts';
+import { partOfList } from './part-of-list.ts';
+import { repeatList } from './repeat-list.ts';
+import { uniqueValues } from './unique-values.ts';
+import { statistics } from './statistics.ts';
+import { keepInRhythm } from './keep-in-rhythm.ts';
+import { keepWhere } from './keep-where.ts';
+import { sortIntoTwo } from './sort-into-two.ts';
+import { remap } from './remap.ts';
+import { compare } from './compare.ts';
 import { formulaNode } from './formula-node.ts';
 import { randomNumber } from './random-number.ts';
 import { noiseValue } from './noise-value.ts';
@@ -15,9 +27,21 @@ export const values: readonly AnyNode[] = [
 	yesOrNo,
 	countUp,
 	evenSteps,
+	listFromText,
+	reorderList,
+	combineLists,
+	partOfList,
+	repeatList,
+	uniqueValues,
+	statistics,
+	keepInRhythm,
+	keepWhere,
+	sortIntoTwo,
 	formulaNode,
 	randomNumber,
 	noiseValue,
+	remap,
+	compare,
 	rampNode,
 	colourRamp
 ];

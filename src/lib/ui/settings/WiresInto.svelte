@@ -2,7 +2,7 @@
 	import Spline from '@lucide/svelte/icons/spline';
 	import Unlink2 from '@lucide/svelte/icons/unlink-2';
 	import type { InputDefinition, Wire } from '$core/index';
-	import { nodeKinds } from '$core/index';
+	import { nodeKinds, takesMany } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
@@ -14,7 +14,7 @@
 	}
 	let { editor, input, wires, wiring = $bindable() }: Props = $props();
 
-	const takesMore = $derived(!wires.length || (input.kind === 'geometry' && input.many));
+	const takesMore = $derived(!wires.length || takesMany(input));
 	const sourceOf = ({ from: [id, port] }: Wire): string => {
 		const from = editor.node(id);
 		return from ? `${from.short}, ${nodeKinds.get(from.kind)?.outputs[port]?.label ?? ''}` : '';
