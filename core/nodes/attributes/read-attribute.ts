@@ -11,7 +11,7 @@ export const readAttribute = defineNode({
 	version: 1,
 	name: 'Read attribute',
 	family: 'attributes',
-	words: ['get', 'named attribute', 'values of', 'to list', 'capture', 'load'],
+	words: ['get', 'values of', 'to list', 'load'],
 	help: 'The values of an attribute: as a value that is read where it is used, and, of a geometry that is connected, as a list.',
 	inputs: {
 		geometry: geometry({
