@@ -17,7 +17,7 @@ export function relaxed(
 	part: 'mesh' | 'curves',
 	{ iterations, share, keepEnds }: RelaxOptions
 ): Float32Array {
-	const pairs = part === 'mesh' ? pairsOfMesh(geometry.mesh!) : pairsOfCurves(geometry.curves!);
+	const pairs = pairsIn(geometry, part);
 	const own = geometry[part]!;
 	if (keepEnds) {
 		const fixed = bordersOf(pairs, part === 'mesh' ? geometry.mesh! : null, own.points.count);
@@ -26,10 +26,12 @@ export function relaxed(
 			if (fixed[i]) share[i] = 0;
 		}
 	}
-	return smoothed(positionsOf(own), pairs, share, iterations);
+	return smoothed(positionsOf(own), 3, pairs, share, iterations);
 }
 
-const pairsOfMesh = (mesh: Mesh): Uint32Array => edgesOf(mesh.topology).points;
+/** The points of a mesh or of curves that are neighbours, two by two. */
+export const pairsIn = (geometry: Geometry, part: 'mesh' | 'curves'): Uint32Array =>
+	part === 'mesh' ? edgesOf(geometry.mesh!.topology).points : pairsOfCurves(geometry.curves!);
 
 function pairsOfCurves({ starts, curves }: Curves): Uint32Array {
 	const closed = curves.columns.get('closed')!.data;
@@ -69,15 +71,17 @@ function bordersOf(pairs: Uint32Array, mesh: Mesh | null, count: number): Uint8A
 	return out;
 }
 
-function smoothed(
-	positions: Float32Array,
+/** Rows moved towards the mean of their neighbours, again and again; each by its share. */
+export function smoothed(
+	values: Float32Array,
+	width: number,
 	pairs: Uint32Array,
 	share: Float32Array,
 	iterations: number
 ): Float32Array {
-	let from = scratch('double', positions.length),
+	let from = scratch('double', values.length),
 		to = scratch('double', from.length);
-	setInPieces(from, positions);
+	setInPieces(from, values);
 	const counts = scratch('double', share.length);
 	for (let i = 0; i < pairs.length; i++) {
 		pollAt(i);
@@ -91,21 +95,21 @@ function smoothed(
 			}
 		for (let e = 0; e < pairs.length; e += 2) {
 			pollAt(e >> 1);
-			const a = 3 * pairs[e],
-				b = 3 * pairs[e + 1];
-			for (let k = 0; k < 3; k++) {
+			const a = width * pairs[e],
+				b = width * pairs[e + 1];
+			for (let k = 0; k < width; k++) {
 				to[a + k] += from[b + k];
 				to[b + k] += from[a + k];
 			}
 		}
 		for (let i = 0; i < share.length; i++) {
 			pollAt(i);
-			for (let k = 3 * i; k < 3 * i + 3; k++)
+			for (let k = width * i; k < width * i + width; k++)
 				to[k] = counts[i] && share[i] !== 0 ? from[k] + (to[k] / counts[i] - from[k]) * share[i] : from[k];
 		}
 		[from, to] = [to, from];
 	}
-	const out = allocate('float', positions.length);
+	const out = allocate('float', values.length);
 	setInPieces(out, from);
 	return out;
 }

@@ -29,14 +29,16 @@ export interface SectionOptions {
 	asDrawn?: boolean;
 	/** Leaves out those that are open. */
 	closedOnly?: boolean;
+	/** The plane in which they are seen; their own where it is left out. */
+	plane?: readonly [number, number, number, number];
 }
 
 /** All curves of a geometry as sections of one plane. Fewer than two points make none. */
 export function sectionsOf(
 	curves: Curves,
-	{ asDrawn = false, closedOnly = false }: SectionOptions = {}
+	{ asDrawn = false, closedOnly = false, plane }: SectionOptions = {}
 ): Section[] {
-	const [a, signA, b, signB] = planeOf(curves);
+	const [a, signA, b, signB] = plane ?? planeOf(curves);
 	const p = positionsOf(curves);
 	const { starts } = curves;
 	const out: Section[] = [];

@@ -5,6 +5,8 @@ import { readAttribute } from './read-attribute.ts';
 import { renameAttribute } from './rename-attribute.ts';
 import { removeAttribute } from './remove-attribute.ts';
 import { moveAttribute } from './move-attribute.ts';
+import { takeFromNearest } from './take-from-nearest.ts';
+import { smoothAttribute } from './smooth-attribute.ts';
 import { runningTotal } from './running-total.ts';
 import { holdValue } from './hold-value.ts';
 
@@ -14,6 +16,8 @@ export const attributes: readonly AnyNode[] = [
 	renameAttribute,
 	removeAttribute,
 	moveAttribute,
+	takeFromNearest,
+	smoothAttribute,
 	runningTotal,
 	holdValue
 ];

@@ -20,6 +20,8 @@ import { offsetCurve } from './offset-curve.ts';
 import { combineOutlines } from './combine-outlines.ts';
 import { projectOnSurface } from './project-on-surface.ts';
 import { edgesToCurves } from './edges-to-curves.ts';
+import { voronoiCells } from './voronoi-cells.ts';
+import { nearestNeighbours } from './nearest-neighbours.ts';
 
 export const curves: readonly AnyNode[] = [
 	drawCurve,
@@ -41,5 +43,7 @@ export const curves: readonly AnyNode[] = [
 	offsetCurve,
 	combineOutlines,
 	projectOnSurface,
-	edgesToCurves
+	edgesToCurves,
+	voronoiCells,
+	nearestNeighbours
 ];

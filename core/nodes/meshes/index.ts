@@ -19,6 +19,8 @@ import { cutAtValue } from './cut-at-value.ts';
 import { importMesh } from './import-mesh.ts';
 import { materialNode } from './material.ts';
 import { measure } from './measure.ts';
+import { delaunayTriangles } from './delaunay-triangles.ts';
+import { hull } from './hull.ts';
 
 export const meshes: readonly AnyNode[] = [
 	grid,
@@ -39,5 +41,7 @@ export const meshes: readonly AnyNode[] = [
 	cutAtValue,
 	importMesh,
 	materialNode,
-	measure
+	measure,
+	delaunayTriangles,
+	hull
 ];

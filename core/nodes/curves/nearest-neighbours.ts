@@ -1,0 +1,140 @@
+import { plural } from '../../math/index.ts';
+import {
+	Growing,
+	EMPTY,
+	allocate,
+	column,
+	floats,
+	makeCurves,
+	pollAt,
+	withColumns
+} from '../../geometry/index.ts';
+import { asPoints } from '../../kernels/as-points.ts';
+import { PointTree } from '../../kernels/point-tree.ts';
+import { choice, defineNode, geometry, number, output } from '../define.ts';
+
+export const nearestNeighbours = defineNode({
+	id: 'nearest-neighbours',
+	version: 1,
+	name: 'Nearest neighbours',
+	family: 'curves',
+	words: ['connect points', 'proximity', 'web', 'network', 'k nearest', 'lines between points', 'plexus'],
+	help: 'A line from each point to those nearest to it: to so many, or to all within a distance. Each pair is joined once.',
+	inputs: {
+		points: geometry({ label: 'Points', help: 'Points, or whatever has some.', needs: 'anything' }),
+		method: choice({
+			label: 'Method',
+			help: 'Which neighbours are joined.',
+			default: 'count',
+			options: [
+				{ id: 'count', label: 'So many' },
+				{ id: 'distance', label: 'Within a distance' }
+			]
+		}),
+		count: number({
+			label: 'Count',
+			help: 'How many nearest ones of each point.',
+			default: 3,
+			min: 0,
+			max: 64,
+			whole: true,
+			when: (s) => s.method === 'count'
+		}),
+		distance: number({
+			label: 'Distance',
+			help: 'Pairs no further apart.',
+			default: 1,
+			min: 0,
+			slider: [0, 5],
+			unit: 'm',
+			when: (s) => s.method === 'distance'
+		}),
+		most: number({
+			label: 'At most',
+			help: 'How many lines may end at one point; the nearest come first.',
+			default: 12,
+			min: 0,
+			whole: true,
+			when: (s) => s.method === 'distance'
+		})
+	},
+	outputs: {
+		lines: output(
+			'geometry',
+			'Lines',
+			'A line for each pair, with the numbers of its two points in “first” and “second”, and its “length”.'
+		)
+	},
+	estimate: ({ points, method, count, most }) => ({
+		elements: 2 * asPoints(points).points!.points.count * (method === 'count' ? count : Math.min(most, 24)),
+		of: 'points',
+		most: 8_000_000,
+		lower: method === 'count' ? 'Lower “Count”.' : 'Lower “Distance” or “At most”.'
+	}),
+	run({ points, method, count, distance, most }, context) {
+		const { points: table } = asPoints(points).points!;
+		const p = floats(table, 'position');
+		const places = Float64Array.from(p);
+		const tree = new PointTree(places, 3);
+		const n = table.count;
+		const wanted = method === 'count' ? count : most;
+		if (method === 'count' && n > 0 && count >= n)
+			context.warn(
+				`${plural(n, 'point has', 'points have')} ${n - 1} neighbours at most, fewer than “Count”.`
+			);
+		const firsts = new Growing('index'),
+			seconds = new Growing('index');
+		const lines = allocate('index', n);
+		const seen = new Set<number>();
+		for (let i = 0; i < n; i++) {
+			pollAt(i << 6);
+			for (const j of tree.kNearest(p[3 * i], p[3 * i + 1], p[3 * i + 2], Math.min(wanted, n), i)) {
+				if (method === 'distance' && apart(p, i, j) > distance) break;
+				const pair = Math.min(i, j) * n + Math.max(i, j);
+				if (seen.has(pair) || (method === 'distance' && (lines[i] >= most || lines[j] >= most))) continue;
+				seen.add(pair);
+				lines[i]++;
+				lines[j]++;
+				firsts.push(Math.min(i, j));
+				seconds.push(Math.max(i, j));
+			}
+		}
+		return {
+			lines: { ...EMPTY, materials: points.materials, curves: linesOf(p, firsts.view(), seconds.view()) }
+		};
+	}
+});
+
+function apart(p: Float32Array, i: number, j: number): number {
+	let square = 0;
+	for (let k = 0; k < 3; k++) square += (p[3 * i + k] - p[3 * j + k]) * (p[3 * i + k] - p[3 * j + k]);
+	return Math.sqrt(square);
+}
+
+function linesOf(p: Float32Array, firsts: Uint32Array, seconds: Uint32Array) {
+	const count = firsts.length;
+	const positions = allocate('float', 6 * count),
+		starts = allocate('index', count + 1),
+		lengths = allocate('float', count),
+		first = allocate('int', count),
+		second = allocate('int', count);
+	for (let l = 0; l < count; l++) {
+		pollAt(l);
+		for (let k = 0; k < 3; k++) {
+			positions[6 * l + k] = p[3 * firsts[l] + k];
+			positions[6 * l + 3 + k] = p[3 * seconds[l] + k];
+		}
+		starts[l + 1] = 2 * (l + 1);
+		lengths[l] = apart(p, firsts[l], seconds[l]);
+		[first[l], second[l]] = [firsts[l], seconds[l]];
+	}
+	const curves = makeCurves(positions, starts, allocate('byte', count));
+	return {
+		...curves,
+		curves: withColumns(curves.curves, {
+			first: column('int', 'id', first),
+			second: column('int', 'id', second),
+			length: column('float', 'plain', lengths)
+		})
+	};
+}
