@@ -29,6 +29,7 @@ import { BoxTree } from '../core/kernels/box-tree.ts';
 import { keepApart } from '../core/kernels/keep-apart.ts';
 import { sowPoints } from '../core/kernels/sow-points.ts';
 import { Packer } from '../core/session/packets.ts';
+import { sortRows } from '../core/session/series.ts';
 import { generator } from '../core/testing/index.ts';
 
 interface Row {
@@ -273,6 +274,17 @@ cornerNormals(ground);
 			return keeps;
 		},
 		5
+	);
+}
+{
+	const data = Float32Array.from({ length: N }, (_, i) => Math.sin(i * 12.9898) * 43758.5453);
+	const rows = Uint32Array.from({ length: N }, (_, i) => i);
+	const column = { key: 'x', name: 'x', part: '', type: 'float', width: 1, offset: 0, data } as const;
+	compare(
+		'1,000,000 rows of a table sorted by a column, against a plain sort of it',
+		3,
+		() => sortRows(rows, column, false),
+		() => data.slice().sort()
 	);
 }
 {

@@ -186,7 +186,7 @@ test('neighbours are joined once a pair, the nearest ones, and no further than a
 	assert.ok(curves.count >= 120 && curves.count <= 240);
 	near(
 		lengthOf(geometry),
-		lengths.reduce((sum: number, x) => sum + x, 0),
+		Array.from(lengths).reduce((sum, x) => sum + x, 0),
 		1e-4
 	);
 	const close = made([

@@ -1,6 +1,17 @@
 /** What the page and the evaluation worker say to one another. */
-import type { Asset, Bounds, Counts, GeneratorDocument, Graph, GraphNode, Note, Wire } from '../index.ts';
+import type {
+	Asset,
+	Bounds,
+	ColumnType,
+	Counts,
+	GeneratorDocument,
+	Graph,
+	GraphNode,
+	Note,
+	Wire
+} from '../index.ts';
 import type { NodeMessage } from '../engine/result.ts';
+import type { Correlation, Statistics } from './series.ts';
 
 /** A document's change: only what is not the same object as before. */
 export interface Patch {
@@ -41,7 +52,37 @@ export type Request =
 			name: string;
 	  }
 	| { kind: 'attributes'; ask: number; node: string }
-	| { kind: 'peek'; ask: number; wire: Wire };
+	| { kind: 'peek'; ask: number; wire: Wire }
+	| { kind: 'table'; ask: number; about: TableAsk }
+	/** Of a column, or of two against each other. */
+	| { kind: 'statistics'; ask: number; about: TableAsk; columns: readonly string[] }
+	| { kind: 'row'; ask: number; about: TableAsk; row: number }
+	| { kind: 'written'; ask: number; about: TableAsk };
+
+/** What is looked at in the Data drawer. */
+export interface TableAsk {
+	node: string;
+	/** Null for the first. */
+	table: string | null;
+	sort: { column: string; descending: boolean } | null;
+	/** A condition that rows must meet; empty for all. */
+	filter: string;
+	from: number;
+	count: number;
+}
+
+/** Some rows of a table, column by column. */
+export interface TableWindow {
+	tables: { key: string; label: string; count: number }[];
+	table: string | null;
+	columns: { key: string; name: string; part: string; type: ColumnType }[];
+	/** How many rows meet the condition. */
+	matching: number;
+	/** The place of the first row in the order, and the number of each. */
+	from: number;
+	rows: Uint32Array;
+	cells: (Float64Array | string[])[];
+}
 
 /** A node's result without its data. */
 export interface NodeReport {
@@ -134,4 +175,13 @@ export type Answer =
 	| { kind: 'exported'; ask: number; files: { name: string; bytes: Uint8Array }[] }
 	| { kind: 'attributes'; ask: number; attributes: AttributeInfo[] }
 	| { kind: 'peeked'; ask: number; text: string }
+	| { kind: 'table'; ask: number; window: TableWindow }
+	| {
+			kind: 'statistics';
+			ask: number;
+			statistics: (Statistics | null)[];
+			correlation: Correlation | null;
+	  }
+	| { kind: 'row'; ask: number; place: number; at: readonly number[] | null }
+	| { kind: 'written'; ask: number; bytes: Uint8Array }
 	| { kind: 'refused'; ask: number; message: string };

@@ -15,6 +15,8 @@ import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
 import { patched } from './patches.ts';
 import { AT_WORK, BEAT, STOP } from './shared-words.ts';
+import { TableReader } from './table-reader.ts';
+import { tablesOfResult } from './tables.ts';
 import { readersOf } from './where-read.ts';
 
 export interface SessionOptions {
@@ -38,9 +40,11 @@ export class Session {
 	readonly #say: (answer: Answer) => void;
 	readonly #assets = new Map<string, Asset>();
 	#packer: Packer;
+	readonly #reader: TableReader;
 	#shared: Int32Array | null = null;
 	#document: GeneratorDocument | null = null;
 	#revision = 0;
+	#isEvaluating = false;
 	#lastProgress = 0;
 	#results: ReadonlyMap<string, NodeResult> = new Map();
 	#heat: Heat | null = null;
@@ -57,6 +61,7 @@ export class Session {
 			begins: (node) => this.#begins(node)
 		});
 		this.#packer = new Packer(this.evaluator.ledger);
+		this.#reader = new TableReader(this.evaluator.ledger);
 	}
 
 	/** Takes a request. What an artist can mend is answered; anything else is thrown. */
@@ -104,12 +109,47 @@ export class Session {
 					ask: request.ask,
 					text: this.evaluator.ledger.work(() => this.#peek(request.wire))
 				});
+				break;
+			case 'table':
+			case 'statistics':
+			case 'row':
+			case 'written':
+				this.evaluator.ledger.work(() => this.#tell(request));
 		}
+	}
+
+	/** What is asked about a table of a node. */
+	#tell(request: Extract<Request, { kind: 'table' | 'statistics' | 'row' | 'written' }>): void {
+		const { ask, about } = request;
+		const result = this.#results.get(about.node);
+		const graph = this.#document?.graphs.main;
+		const tables = result && graph ? tablesOfResult(result, graph, this.#results) : [];
+		if (request.kind === 'table')
+			return this.#say({ kind: 'table', ask, window: this.#reader.window(tables, about) });
+		const table = tables.find(({ key }) => key === about.table) ?? tables[0];
+		if (!table) throw new NodeError('There is no table here any more.');
+		if (request.kind === 'statistics') {
+			const [one, other] = request.columns;
+			this.#say({
+				kind: 'statistics',
+				ask,
+				statistics: request.columns.map((column) => this.#reader.statistics(table, about, column)),
+				correlation: other === undefined ? null : this.#reader.correlation(table, about, [one, other])
+			});
+		} else if (request.kind === 'row') {
+			const { places } = table;
+			const at =
+				places && request.row < table.count
+					? [...places.subarray(3 * request.row, 3 * request.row + 3)]
+					: null;
+			this.#say({ kind: 'row', ask, place: this.#reader.placeOf(table, about, request.row), at });
+		} else this.#say({ kind: 'written', ask, bytes: this.#reader.written(table, about) });
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 		const { revision, shown, ghosts, heat } = request;
 		this.#revision = revision;
+		this.#isEvaluating = true;
 		const began = performance.now();
 		try {
 			this.#document = patched(this.#document, request.patch);
@@ -145,6 +185,7 @@ export class Session {
 			if (error instanceof Stopped) this.#say({ kind: 'stopped', revision });
 			else this.#say({ kind: 'failed', revision, message: (error as Error).message });
 		} finally {
+			this.#isEvaluating = false;
 			this.#begins('');
 		}
 	}
@@ -190,7 +231,8 @@ export class Session {
 	#poll(): void {
 		if (!this.#shared) return;
 		Atomics.add(this.#shared, BEAT, 1);
-		if (Atomics.load(this.#shared, STOP) >= this.#revision) throw new Stopped();
+		// A stop is meant for an evaluation: what is asked about its results is answered.
+		if (this.#isEvaluating && Atomics.load(this.#shared, STOP) >= this.#revision) throw new Stopped();
 	}
 
 	#begins(node: string): void {

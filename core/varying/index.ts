@@ -8,3 +8,4 @@ export type { RunOptions } from './run.ts';
 export type { Report } from './lower.ts';
 export * from './noise.ts';
 export * from './ramp.ts';
+export * from './condition.ts';

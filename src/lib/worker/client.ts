@@ -1,6 +1,6 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
 import type { Asset, GeneratorDocument, GraphNode, Wire } from '$core/index';
-import type { Answer, AttributeInfo, Request } from '$core/session/messages';
+import type { Answer, AttributeInfo, Request, TableAsk, TableWindow } from '$core/session/messages';
 import { patchBetween } from '$core/session/patches';
 import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
 
@@ -204,6 +204,33 @@ export class EvaluationClient {
 	async peek(wire: Wire): Promise<string> {
 		const answer = await this.#ask((ask) => ({ kind: 'peek', ask, wire }));
 		return answer.kind === 'peeked' ? answer.text : '';
+	}
+
+	/** Rows of a table of a node. */
+	async table(about: TableAsk): Promise<TableWindow | null> {
+		const answer = await this.#ask((ask) => ({ kind: 'table', ask, about }));
+		return answer.kind === 'table' ? answer.window : null;
+	}
+
+	/** Facts about one column, or about two and how they hang together. */
+	async statistics(
+		about: TableAsk,
+		columns: readonly string[]
+	): Promise<Extract<Answer, { kind: 'statistics' }> | null> {
+		const answer = await this.#ask((ask) => ({ kind: 'statistics', ask, about, columns }));
+		return answer.kind === 'statistics' ? answer : null;
+	}
+
+	/** Where a row stands, in the order that is asked for and in space. */
+	async row(about: TableAsk, row: number): Promise<{ place: number; at: readonly number[] | null } | null> {
+		const answer = await this.#ask((ask) => ({ kind: 'row', ask, about, row }));
+		return answer.kind === 'row' ? answer : null;
+	}
+
+	/** A table as comma-separated values. */
+	async written(about: TableAsk): Promise<Uint8Array | null> {
+		const answer = await this.#ask((ask) => ({ kind: 'written', ask, about }));
+		return answer.kind === 'written' ? answer.bytes : null;
 	}
 
 	close(): void {
