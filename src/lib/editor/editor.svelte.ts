@@ -46,7 +46,9 @@ export class Editor {
 	/** The wire under the pointer. */
 	pointed = $state<string | null>(null);
 	/** What the drawer shows. */
-	drawer = $state<'ramps' | 'order' | null>(null);
+	drawer = $state<'data' | 'ramps' | 'order' | null>(null);
+	/** A place that the View marks: a row of the table that is looked at. */
+	marked = $state.raw<{ at: readonly number[]; name: string } | null>(null);
 	/** The ramp that the drawer edits: node and setting. */
 	rampOpen = $state<string | null>(null);
 	/** Which of the document’s graphs is edited. */

@@ -124,6 +124,7 @@
 		scene?.showAxes(axesOf(editor.graph, editor.active, (id) => evaluation.reports.get(id)?.bounds))
 	);
 	$effect(() => scene?.showZone(zoneOf(editor.active)));
+	$effect(() => scene?.showMarked(editor.marked?.at ?? null));
 	$effect(() => {
 		const node = editor.active;
 		scene?.showStaff(node?.kind === 'import-mesh' ? (evaluation.reports.get(node.id)?.bounds ?? null) : null);

@@ -134,10 +134,19 @@ export class Overlays extends THREE.Group {
 
 	/** Shows the two ends of a measurement. */
 	showMeasure(points: readonly THREE.Vector3[], dotSize: number): void {
-		this.#clear('measure');
+		this.#showDots('measure', points, dotSize);
+	}
+
+	/** Marks a place: where a row of the table stands. */
+	showMarked(at: readonly number[] | null, dotSize: number): void {
+		this.#showDots('marked', at ? [new THREE.Vector3(...(at as [number, number, number]))] : [], dotSize);
+	}
+
+	#showDots(what: string, points: readonly THREE.Vector3[], dotSize: number): void {
+		this.#clear(what);
 		if (points.length) {
 			const group = new THREE.Group();
-			group.userData.measure = true;
+			group.userData[what] = true;
 			const material = new THREE.MeshBasicMaterial({ color: CORAL, depthTest: false });
 			for (const point of points) {
 				const dot = new THREE.Mesh(new THREE.SphereGeometry(dotSize, 12, 8), material);

@@ -302,6 +302,13 @@ export class ViewScene {
 		this.redraw();
 	}
 
+	/** Marks a place through whatever stands before it. */
+	showMarked(at: readonly number[] | null): void {
+		if (!this.#isNews('marked', at)) return;
+		this.#overlay.showMarked(at, this.#cameras.distance * 0.006);
+		this.redraw();
+	}
+
 	/** Where a ray from a point of the canvas meets a plane through a place; null where it runs beside it. */
 	onPlane(
 		x: number,
@@ -442,6 +449,7 @@ export class ViewScene {
 		this.showAxes(null);
 		this.showStaff(null);
 		this.showMeasure([]);
+		this.showMarked(null);
 		this.#content.select(null);
 		this.setShading('shaded');
 		this.setNearWallsHidden(false);

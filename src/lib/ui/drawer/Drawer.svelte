@@ -2,19 +2,26 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import ListOrdered from '@lucide/svelte/icons/list-ordered';
 	import Spline from '@lucide/svelte/icons/spline';
+	import Table from '@lucide/svelte/icons/table-2';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import DataDrawer from '../data/DataDrawer.svelte';
 	import OrderList from './OrderList.svelte';
 	import RampList from './RampList.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 	const tabs = [
+		['data', 'Data', Table],
 		['ramps', 'Ramps', Spline],
 		['order', 'Order', ListOrdered]
 	] as const;
 </script>
 
 <section
-	class="flex min-h-0 flex-col border-t border-line bg-sheet {editor.drawer ? 'h-60' : ''}"
+	class="flex min-h-0 flex-col border-t border-line bg-sheet {editor.drawer === 'data'
+		? 'h-80'
+		: editor.drawer
+			? 'h-60'
+			: ''}"
 	aria-label="Drawer"
 >
 	<div class="flex items-center gap-1 px-2 py-0.5">
@@ -34,7 +41,7 @@
 				onclick={() => (editor.drawer = null)}><ChevronDown size={14} /></button
 			>{/if}
 	</div>
-	{#if editor.drawer === 'ramps'}<RampList {editor} />{:else if editor.drawer === 'order'}<OrderList
+	{#if editor.drawer === 'data'}<DataDrawer {editor} />{:else if editor.drawer === 'ramps'}<RampList
 			{editor}
-		/>{/if}
+		/>{:else if editor.drawer === 'order'}<OrderList {editor} />{/if}
 </section>
