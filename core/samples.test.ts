@@ -200,6 +200,33 @@ test('bars of the rack lie beside one another at their angle, sag between trestl
 	assert.ok(pegs > 120 && Math.abs(skins / pegs - 0.42) < 0.1, `${skins} skins on ${pegs} pegs`);
 });
 
+test('stakes of the oyster plots stand where their formulas say, three of five stay with their numbers, and each has its plot', () => {
+	const run = evaluateAll(open('oyster-plots.embrell.json').document);
+	const at = (short: string) => run.geometry(short).points!.points;
+	const p = at('places').columns.get('position')!.data;
+	assert.equal(at('places').count, 240);
+	for (let n = 0; n < 240; n++) {
+		const row = Math.floor(n / 4);
+		assert.ok(Math.abs(p[3 * n] - (row * 0.56 - 16.5)) < 1e-6 * 34);
+		assert.ok(Math.abs(p[3 * n + 2] - ((n % 4) * 0.95 - 1.4 + 3 * Math.sin(row / 13))) < 1e-6 * 34);
+	}
+	const old = [...at('threeOfFive').columns.get('oldIndex')!.data];
+	assert.deepEqual(
+		old,
+		Array.from({ length: 240 }, (_, n) => n).filter((n) => n % 5 < 3)
+	);
+	assert.equal(old.length, 144);
+	const left = at('whereLow').count;
+	assert.ok(left > 80 && left < 144);
+	assert.equal(run.geometry('plots').mesh!.faces.count, left);
+	// Every shell lies within the reach of a plot that is left.
+	const stakes = at('whereLow').columns.get('position')!.data;
+	const tree = new BoxTree(stakes as Float32Array, 1);
+	const shells = at('sowing').columns.get('position')!.data;
+	for (let i = 0; i < shells.length; i += 3)
+		assert.ok(tree.nearest(shells[i], shells[i + 1], shells[i + 2]).distance < 0.63);
+});
+
 test('fitted points on curves of awkward length: even within a hundred-thousandth, first and last exactly at the ends', () => {
 	for (const [name, settings, wanted] of [
 		['line', { from: [0.1, 0, 0], to: [7.123, 3.21, -1.7], points: 7 }, 0.37],

@@ -45,6 +45,7 @@ for (const [name, file, node, shot] of [
 	['Worn bollard', 'worn-bollard', 'grooves', 'build-bollard'],
 	['Drying net', 'drying-net', 'floats', 'build-net'],
 	['Drying rack', 'drying-rack', 'skins', 'build-rack'],
+	['Oyster plots', 'oyster-plots', 'threeOfFive', 'data'],
 	['Painted sign', 'painted-sign', 'along', 'weights']
 ]) {
 	await openSample(name);
@@ -72,6 +73,11 @@ for (const [name, file, node, shot] of [
 	if (file === 'painted-sign') {
 		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
 		await page.getByRole('button', { name: 'Ramp along: edit the ramp' }).click();
+	}
+	if (file === 'oyster-plots') {
+		await page.getByRole('button', { name: 'Data', exact: true }).click();
+		await page.getByRole('button', { name: 'Charts' }).click();
+		await page.getByRole('table').getByRole('row').nth(4).click();
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
 	await refined();

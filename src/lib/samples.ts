@@ -2,6 +2,7 @@
 import boardwalk from '$samples/boardwalk.embrell.json?url';
 import dryingNet from '$samples/drying-net.embrell.json?url';
 import dryingRack from '$samples/drying-rack.embrell.json?url';
+import oysterPlots from '$samples/oyster-plots.embrell.json?url';
 import paintedSign from '$samples/painted-sign.embrell.zip?url';
 import reedBed from '$samples/reed-bed.embrell.json?url';
 import ropeRail from '$samples/rope-rail.embrell.json?url';
@@ -58,6 +59,13 @@ export const samples: readonly Sample[] = [
 		about: 'Bars that sag from trestle to trestle along a path, pegs, and fish skins on some.',
 		file: dryingRack,
 		picture: '/samples/drying-rack.webp'
+	},
+	{
+		id: 'oyster-plots',
+		name: 'Oyster plots',
+		about: 'Stakes from numbers and two formulas, kept in a rhythm, and rounded plots of shells.',
+		file: oysterPlots,
+		picture: '/samples/oyster-plots.webp'
 	},
 	{
 		id: 'painted-sign',

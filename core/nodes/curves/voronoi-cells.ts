@@ -181,8 +181,10 @@ export const voronoiCells = defineNode({
 		cells.forEach((cell, i) => {
 			pollAt(i);
 			if (!cell.length) return;
-			for (const piece of regions ? cutOut(cell, regions, insets[i]) : [cell])
-				made.push({ points: roundedPolygon(piece, radii[i], segments), of: i });
+			for (const piece of regions ? cutOut(cell, regions, insets[i]) : [cell]) {
+				const points = distinct(roundedPolygon(piece, radii[i], segments));
+				if (points.length >= 6) made.push({ points, of: i });
+			}
 		});
 		const without = table.count - new Set(made.map(({ of }) => of)).size;
 		if (without)
@@ -233,6 +235,20 @@ function cutOut(cell: Float64Array, regions: readonly Section[], inset: number):
 	const pieces = combineOutlines([{ points: cell, closed: true }], regions, 'overlap');
 	const moved = inset > 0 ? offsetOutlines(pieces, -inset, 'mitre', 0.01) : pieces;
 	return moved.map(({ points }) => points).filter((points) => areaOfSection(points) > 0);
+}
+
+/** A polygon without corners that are the one before it in single precision: sides without length. */
+function distinct(polygon: Float64Array): Float64Array {
+	const n = polygon.length;
+	const isNew = (_: number, k: number) => {
+		const i = k - (k % 2);
+		const before = (i + n - 2) % n;
+		return (
+			Math.fround(polygon[i]) !== Math.fround(polygon[before]) ||
+			Math.fround(polygon[i + 1]) !== Math.fround(polygon[before + 1])
+		);
+	};
+	return polygon.every(isNew) ? polygon : polygon.filter(isNew);
 }
 
 /** Cells as curves or faces, each with the values of its point, and at its height. */
