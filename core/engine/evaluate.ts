@@ -18,7 +18,7 @@ import { EvaluatedColumns } from './evaluated-columns.ts';
 import { factsOf, isVaried } from './facts.ts';
 import type { Warn } from './inputs/index.ts';
 import { Incomplete, Waiting } from './inputs/index.ts';
-import { notesOnSharedRanges, resolveInputs } from './resolve.ts';
+import { notesOnSharedRanges, resolveInputs, wiresPicked } from './resolve.ts';
 import { bypassedFrom, failed, waiting, waitingFor } from './result.ts';
 import type { NodeMessage, NodeResult } from './result.ts';
 import { Scope } from './scope.ts';
@@ -64,8 +64,11 @@ export interface EvaluatorOptions {
 interface Task {
 	readonly scope: Scope;
 	readonly node: GraphNode;
-	/** The wire whose source is looked at next. */
+	/** The wires whose sources are needed, and the one that is looked at next. */
+	wires: readonly Wire[];
 	next: number;
+	/** Whether they are all of them: of a node that uses one of several wires, those that decide come first. */
+	isPicked: boolean;
 	/** The body at work, where the node has one, and the nodes in it that it asked for. */
 	body: { steps: Body; key: string; since: number } | null;
 	asked: { scope: Scope; nodes: string[] } | null;
@@ -192,7 +195,17 @@ export class Evaluator {
 		if (!node || scope.results.has(id)) return 'done';
 		if (scope.open.has(id)) return 'open';
 		scope.open.add(id);
-		run.stack.push({ scope, node, next: 0, body: null, asked: null });
+		const wires = scope.index.wiresIntoNode(id);
+		const picks = node.bypassed ? undefined : nodeKinds.get(node.kind)?.picks;
+		run.stack.push({
+			scope,
+			node,
+			wires: picks ? wires.filter(({ to }) => !picks.among.includes(to[1])) : wires,
+			next: 0,
+			isPicked: !picks,
+			body: null,
+			asked: null
+		});
 		return 'added';
 	}
 
@@ -215,9 +228,8 @@ export class Evaluator {
 				})
 			);
 		if (!task.body) {
-			const wires = scope.index.wiresIntoNode(node.id);
-			while (task.next < wires.length) {
-				const need = this.#need(run, scope, wires[task.next++].from[0]);
+			while (task.next < task.wires.length) {
+				const need = this.#need(run, scope, task.wires[task.next++].from[0]);
 				if (need === 'added') return;
 				if (need === 'open') return circular();
 			}
@@ -227,6 +239,12 @@ export class Evaluator {
 				if (need === 'added') return;
 				// Its result is there, but what the setting wants of it is not, or it hangs from this node.
 				if (need === 'open') return circular();
+			}
+			if (!task.isPicked) {
+				task.isPicked = true;
+				task.wires = wiresPicked(node, nodeKinds.get(node.kind)!, scope);
+				task.next = 0;
+				return;
 			}
 			const begun = this.#begin(run, task);
 			if (begun) return done(begun);
@@ -245,7 +263,7 @@ export class Evaluator {
 			return failed(node, {
 				message: `${kind.name} did not answer for some seconds and was ended. Change it, or what comes in, and it is tried again.`
 			});
-		const wires = scope.index.wiresIntoNode(node.id);
+		const { wires } = task;
 		const blocked = wires.find((wire) => {
 			const up = scope.results.get(wire.from[0]);
 			return !up || up.state === 'error' || up.state === 'waiting';
@@ -260,7 +278,7 @@ export class Evaluator {
 		let key = '';
 		const notes: NodeMessage[] = [];
 		try {
-			key = this.#keyOf(scope, node, kind);
+			key = this.#keyOf(scope, node, kind, wires);
 			// With a formula, what stands further off may change the result, and a body may change; then the key decides.
 			if (!facts.hasFormulas && !kind.body && !scope.path)
 				this.#before.set(node, {
@@ -281,7 +299,7 @@ export class Evaluator {
 				return null;
 			}
 			return this.#told(
-				this.#work(() => this.#run(scope, node, kind, key, notes)),
+				this.#work(() => this.#run(task, kind, key, notes)),
 				scope,
 				node,
 				kind
@@ -382,11 +400,11 @@ export class Evaluator {
 	}
 
 	/** The provenance key: the kind, the settings, and the keys of what flows in. */
-	#keyOf(scope: Scope, node: GraphNode, kind: AnyNode): string {
+	#keyOf(scope: Scope, node: GraphNode, kind: AnyNode, wires: readonly Wire[]): string {
 		const { signature, varied } = factsOf(node);
 		const hasher = new Hasher().text(signature);
 		const wired = new Set<string>();
-		for (const wire of scope.index.wiresIntoNode(node.id)) {
+		for (const wire of wires) {
 			const made = scope.output(wire.from[0], wire.from[1]);
 			wired.add(wire.to[1]);
 			hasher
@@ -410,13 +428,18 @@ export class Evaluator {
 		}
 	}
 
-	#run(scope: Scope, node: GraphNode, kind: AnyNode, key: string, notes: NodeMessage[]): NodeResult {
+	#run({ scope, node, wires }: Task, kind: AnyNode, key: string, notes: NodeMessage[]): NodeResult {
 		const warn: Warn = (message, input, fixes) => {
 			if (notes.length < MOST_NOTES && !notes.some((note) => note.message === message))
 				notes.push({ message, input, fixes });
 		};
 		const since = now();
-		const inputs = resolveInputs(node, kind, { scope, asset: this.#options.asset }, warn);
+		const inputs = resolveInputs(
+			node,
+			kind,
+			{ scope, asset: this.#options.asset, ...(kind.picks && { wires }) },
+			warn
+		);
 		const expected = this.#checkEstimate(kind, inputs);
 		this.#isInBody = scope.path !== '';
 		this.#progress.begin(kind.id, Math.max(expected, elementsIn(inputs)));

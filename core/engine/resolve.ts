@@ -2,7 +2,7 @@
 import type { Asset } from '../geometry/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { inputsOf } from './connect.ts';
-import type { GraphNode, Setting } from './document.ts';
+import type { GraphNode, Setting, Wire } from './document.ts';
 import { isRange } from './document.ts';
 import type { GraphIndex } from './graph-index.ts';
 import type { Arriving, Warn } from './inputs/index.ts';
@@ -16,6 +16,8 @@ export interface Sources {
 	scope: Scope;
 	/** Finds an imported file by its digest. */
 	asset?: (hash: string) => Asset | null;
+	/** The wires that count, where not all of the node's do. */
+	wires?: readonly Wire[];
 }
 
 const entries = new WeakMap<AnyNode, [string, InputDefinition][]>();
@@ -31,15 +33,46 @@ export function resolveInputs(
 	node: GraphNode,
 	kind: AnyNode,
 	sources: Sources,
-	warn: Warn
+	warn: Warn,
+	only?: readonly string[]
 ): Record<string, unknown> {
 	const inputs: Record<string, unknown> = {};
-	for (const [name, input] of entriesOf(kind))
+	for (const [name, input] of entriesOf(kind)) {
+		if (only && !only.includes(name)) continue;
 		inputs[name] = inputKind(input).resolve(
 			input,
 			new Arrivals(node, name, settingOf(node, name, input), sources, warn)
 		);
+	}
 	return inputs;
+}
+
+/**
+ * Of the wires into a node those that count: where it uses one of several, that one. What cannot be decided yet is left to
+ * the node itself, which then says why.
+ */
+export function wiresPicked(node: GraphNode, kind: AnyNode, scope: Scope): readonly Wire[] {
+	const all = scope.index.wiresIntoNode(node.id);
+	if (!kind.picks) return all;
+	const { among, by, from, place } = kind.picks;
+	const others = all.filter(({ to }) => !among.includes(to[1]));
+	const name = from(
+		Object.fromEntries(
+			by.map((one) => [one, settingOf(node, one, kind.inputs[one])]).concat(Object.entries(node.settings))
+		)
+	);
+	const choices = all.filter(({ to }) => to[1] === name);
+	if (!choices.length) return others;
+	let at: number | null;
+	try {
+		at = place(
+			resolveInputs(node, kind, { scope }, () => {}, by),
+			choices.length
+		);
+	} catch {
+		return others;
+	}
+	return at === null ? [...others, ...choices] : [...others, choices[at]];
 }
 
 /** What comes to one input of a node. */
@@ -59,7 +92,10 @@ class Arrivals implements Arriving {
 	}
 
 	get #wires() {
-		return this.#sources.scope.index.wiresInto(this.#node.id, this.name);
+		const { wires, scope } = this.#sources;
+		return wires
+			? wires.filter(({ to }) => to[1] === this.name)
+			: scope.index.wiresInto(this.#node.id, this.name);
 	}
 
 	get isWired(): boolean {

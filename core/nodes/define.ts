@@ -104,6 +104,8 @@ export interface ValueInput extends Common {
 	kind: 'value';
 	default: number;
 	varies?: Kind;
+	/** Takes several wires, in order, and nothing else. */
+	many?: boolean;
 }
 /** A formula over the node's own inputs. */
 export interface FormulaInput extends Common {
@@ -176,15 +178,17 @@ export type Resolved<I extends InputDefinition> = I extends GeometryInput
 							: I extends { optional: true }
 								? List | null
 								: List
-						: I extends ValueInput | FormulaInput
-							? Varying
-							: I extends RampInput
-								? Ramp
-								: I extends PathInput
-									? readonly PathPoint[]
-									: I extends AssetInput
-										? Asset | null
-										: string;
+						: I extends ValueInput & { many: true }
+							? Varying[]
+							: I extends ValueInput | FormulaInput
+								? Varying
+								: I extends RampInput
+									? Ramp
+									: I extends PathInput
+										? readonly PathPoint[]
+										: I extends AssetInput
+											? Asset | null
+											: string;
 
 export type ResolvedInputs<Inputs extends Record<string, InputDefinition>> = {
 	[Name in keyof Inputs]: Resolved<Inputs[Name]>;
@@ -242,6 +246,17 @@ export interface Estimate {
 	seconds?: number;
 }
 
+/** How a node uses one of several wires. */
+export interface Picks {
+	/** The inputs that take several, one of which counts, by the settings; wires into the others are left alone. */
+	among: readonly string[];
+	from(settings: Readonly<Record<string, unknown>>): string;
+	/** The inputs that decide. */
+	by: readonly string[];
+	/** The place of the wire among so many; null where all of them count. */
+	place(inputs: Readonly<Record<string, unknown>>, count: number): number | null;
+}
+
 /** Names that documents before a version use, each with the name it has now. */
 export interface FormerNames {
 	before: number;
@@ -286,6 +301,8 @@ export interface NodeDefinition<
 	handles?: { move?: string; rotate?: string; scale?: string; pivot?: string };
 	/** Whether the handles mean what they show, with these settings; always, where it is left out. */
 	handlesWhen?: (settings: Record<string, unknown>) => boolean;
+	/** Where only one of several wires is used: nothing else is evaluated. */
+	picks?: Picks;
 	/** Left out only where a body is evaluated instead. */
 	run?: (
 		inputs: ResolvedInputs<Inputs>,

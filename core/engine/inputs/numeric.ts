@@ -11,8 +11,16 @@ import type {
 	WireKind,
 	YesNoInput
 } from '../../nodes/index.ts';
-import { constantNumber, constantYesNo, inWholes, parseQuantity, vector } from '../../varying/index.ts';
+import {
+	constantNumber,
+	constantYesNo,
+	inWholes,
+	listValue,
+	parseQuantity,
+	vector
+} from '../../varying/index.ts';
 import type { Varying } from '../../varying/index.ts';
+import { isList, isVarying } from '../values.ts';
 import type { ScalarSetting, Setting } from '../document.ts';
 import { scalarSetting, textSetting } from '../document.ts';
 import type { Arriving, Binding, Fit, InputKind } from './kind.ts';
@@ -183,7 +191,14 @@ export const valueKind: InputKind<ValueInput> = {
 	field: 'scalar',
 	start: (input) => input.default,
 	fits: (from, input) => fitsNumbers(from, input, true),
-	resolve: (_, at) => at.value(),
+	resolve(input, at) {
+		if (!input.many) return at.value();
+		return at.wired().map((made) => {
+			if (isVarying(made)) return made;
+			if (isList(made) && made.type !== 'text') return listValue(made.data, made.width);
+			throw new NodeError(`“${input.label}” takes values; something else came.`, { input: at.name });
+		});
+	},
 	bind: bindNumbers,
 	read: (_, text) => readNumber(text)
 };

@@ -11,7 +11,7 @@ export const smoothAttribute = defineNode({
 	version: 1,
 	name: 'Smooth attribute',
 	family: 'attributes',
-	words: ['blur', 'average', 'soften', 'diffuse', 'relax values'],
+	words: ['soften', 'diffuse', 'relax values'],
 	help: 'Values of points drawn towards the mean of their neighbours along edges and curves, again and again.',
 	inputs: {
 		geometry: geometry({

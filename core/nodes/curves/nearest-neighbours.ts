@@ -18,7 +18,17 @@ export const nearestNeighbours = defineNode({
 	version: 1,
 	name: 'Nearest neighbours',
 	family: 'curves',
-	words: ['connect points', 'proximity', 'web', 'network', 'k nearest', 'lines between points', 'plexus'],
+	words: [
+		'spline',
+		'path',
+		'connect points',
+		'proximity',
+		'web',
+		'network',
+		'k nearest',
+		'lines between points',
+		'plexus'
+	],
 	help: 'A line from each point to those nearest to it: to so many, or to all within a distance. Each pair is joined once.',
 	inputs: {
 		points: geometry({ label: 'Points', help: 'Points, or whatever has some.', needs: 'anything' }),

@@ -26,7 +26,7 @@ export const voronoiCells = defineNode({
 	version: 1,
 	name: 'Voronoi cells',
 	family: 'curves',
-	words: ['thiessen', 'tessellate', 'plots', 'cracks', 'nearest', 'partition', 'mosaic'],
+	words: ['thiessen', 'tessellate', 'plots', 'cracks', 'nearest', 'partition', 'mosaic', 'spline', 'path'],
 	help: 'Around each point the part of a plane that is nearer to it than to any other, as outlines or filled faces. They have the points’ attributes.',
 	inputs: {
 		points: geometry({ label: 'Points', help: 'Points, or whatever has some.', needs: 'anything' }),

@@ -9,7 +9,7 @@ export const delaunayTriangles = defineNode({
 	version: 1,
 	name: 'Delaunay triangles',
 	family: 'meshes',
-	words: ['triangulate', 'terrain from points', 'surface from points', 'tin', 'net', 'connect points'],
+	words: ['surface from points', 'height field', 'tin', 'net', 'connect points'],
 	help: 'Points joined to triangles as compact as can be, seen in a plane; the points keep their heights and attributes.',
 	inputs: {
 		points: geometry({ label: 'Points', help: 'Points, or whatever has some.', needs: 'anything' }),

@@ -10,7 +10,7 @@ export const hull = defineNode({
 	version: 1,
 	name: 'Hull',
 	family: 'meshes',
-	words: ['convex', 'wrap', 'envelope', 'shrink wrap', 'bounding', 'outline of points'],
+	words: ['convex', 'envelope', 'bounding', 'outline of points'],
 	help: 'The smallest shape without dents that holds all points: a closed mesh around them, or an outline in a plane.',
 	inputs: {
 		points: geometry({ label: 'Points', help: 'Points, or whatever has some.', needs: 'anything' }),

@@ -16,6 +16,8 @@ import { keepWhere } from './keep-where.ts';
 import { sortIntoTwo } from './sort-into-two.ts';
 import { remap } from './remap.ts';
 import { compare } from './compare.ts';
+import { chooseInput } from './choose-input.ts';
+import { mix } from './mix.ts';
 import { formulaNode } from './formula-node.ts';
 import { randomNumber } from './random-number.ts';
 import { noiseValue } from './noise-value.ts';
@@ -37,6 +39,8 @@ export const values: readonly AnyNode[] = [
 	keepInRhythm,
 	keepWhere,
 	sortIntoTwo,
+	chooseInput,
+	mix,
 	formulaNode,
 	randomNumber,
 	noiseValue,

@@ -7,7 +7,7 @@ export const partOfList = defineNode({
 	version: 1,
 	name: 'Part of list',
 	family: 'values',
-	words: ['slice', 'sublist', 'range', 'item', 'first', 'last', 'head', 'tail', 'trim'],
+	words: ['sublist', 'range', 'item', 'first', 'last', 'head', 'tail', 'trim'],
 	help: 'Some values of a list: from a place on, so many. Places count from 0; a negative one counts from the end, −1 is the last.',
 	inputs: {
 		list: list({ label: 'List', help: 'The values.' }),

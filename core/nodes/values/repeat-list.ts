@@ -23,7 +23,7 @@ export const repeatList = defineNode({
 			]
 		}),
 		times: number({
-			label: 'Times',
+			label: 'Repeats',
 			help: 'How often. There and back: the list and its way back are one time; the ends stand once at each turn.',
 			default: 2,
 			min: 0,
@@ -43,7 +43,7 @@ export const repeatList = defineNode({
 	estimate: ({ list, method, times, count }) => ({
 		elements: method === 'count' ? count : lengthOf(list.length, method, times),
 		of: 'values',
-		lower: method === 'count' ? 'Lower “Count”.' : 'Lower “Times”.'
+		lower: method === 'count' ? 'Lower “Count”.' : 'Lower “Repeats”.'
 	}),
 	run({ list, method, times, count }) {
 		const n = list.length;

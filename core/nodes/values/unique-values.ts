@@ -20,7 +20,7 @@ export const uniqueValues = defineNode({
 	},
 	outputs: {
 		list: output('list', 'List', 'The different values.'),
-		times: output('list', 'Times', 'How often each is there.'),
+		times: output('list', 'Occurrences', 'How often each is there.'),
 		place: output(
 			'list',
 			'Place',

@@ -80,9 +80,11 @@ const index = new MiniSearch<Indexed>({
 		combineWith: 'AND',
 		// A node's words stand in the order in which they mean it.
 		boostDocument: (id, term) => {
-			const place = byId
-				.get(id as string)!
-				.words.split(/[\s-]+/)
+			const { name, words } = byId.get(id as string)!;
+			// Who types “move” or “remove” means things, not their attributes.
+			if (name.endsWith(' attribute') && !'attribute'.startsWith(term)) return 0.4;
+			const place = words
+.split(/[\s-]+/)
 				.indexOf(term);
 			return place < 0 ? 1 : 1 + 0.5 / (1 + place);
 		},

@@ -14,6 +14,7 @@ export function fitOf({ text, hints = [] }: Named, typed: string): number {
 	const each = words.map((word) => {
 		if (own === word) return 1;
 		if (own.startsWith(word)) return 0.9;
+		if (own.includes(` ${word}`)) return 0.8;
 		if (own.includes(word)) return 0.7;
 		return others.some((hint) => hint.startsWith(word)) ? 0.5 : 0;
 	});
