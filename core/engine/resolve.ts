@@ -107,9 +107,7 @@ class Arrivals implements Arriving {
 	}
 
 	value() {
-		return this.#sources.scope.settings.value(this.#node, this.name, (message) =>
-			this.warn(message, this.name)
-		);
+		return this.#sources.scope.settings.value(this.#node, this.name);
 	}
 
 	asset(hash: string): Asset | null {

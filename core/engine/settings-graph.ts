@@ -49,8 +49,6 @@ interface Slot {
 interface Bound {
 	value: Varying | null;
 	error: Error | null;
-	/** What the artist should know of it. */
-	notes: readonly string[];
 }
 
 const NO_SLOTS: readonly Slot[] = [];
@@ -72,13 +70,12 @@ export class SettingsGraph {
 		return null;
 	}
 
-	/** The varying value of a setting. Throws NodeError with the input's name. `note` hears what the artist should know. */
-	value(node: GraphNode, name: string, note?: (message: string) => void): Varying {
+	/** The varying value of a setting. Throws NodeError with the input's name. */
+	value(node: GraphNode, name: string): Varying {
 		const slot = this.#slot(node, name);
 		if (!slot.bound) this.#bindAll(slot);
 		// Only what waits for a wire is not bound by now.
-		const { value, error, notes } = (slot.bound ??= this.#bind(node, name));
-		if (note) notes.forEach(note);
+		const { value, error } = (slot.bound ??= this.#bind(node, name));
 		if (value) return value;
 		if (error instanceof NodeError && !error.input)
 			throw new NodeError(error.message, { input: name, fixes: error.fixes });
@@ -153,13 +150,10 @@ export class SettingsGraph {
 		const input = inputOf(node, name);
 		if (!input)
 			return failedWith(new NodeError(`There is no setting “${name}” on ${node.short}.`, { input: name }));
-		const notes: string[] = [];
 		try {
 			const wire = this.#of.index.wiresInto(node.id, name).at(-1);
-			const value = wire
-				? this.#fromWire(wire, input, (message) => notes.push(message))
-				: this.#fromSetting(node, name, input);
-			return { value, error: null, notes };
+			const value = wire ? this.#fromWire(wire, input) : this.#fromSetting(node, name, input);
+			return { value, error: null };
 		} catch (error) {
 			return failedWith(
 				error instanceof NodeError && !error.input
@@ -169,12 +163,12 @@ export class SettingsGraph {
 		}
 	}
 
-	#fromWire(wire: Wire, input: InputDefinition, note: (message: string) => void): Varying {
+	#fromWire(wire: Wire, input: InputDefinition): Varying {
 		const value = this.#of.output(wire.from[0], wire.from[1]);
 		if (isList(value)) {
-			if (value.data.length > value.width)
-				note(
-					`“${input.label}” takes the ${value.data.length / value.width} values of a list in turn, and repeats them where there are more elements.`
+			if (value.type === 'text')
+				throw new NodeError(
+					`“${input.label}” takes numbers; a list of words came. Numbers come from “List from text” too.`
 				);
 			return listValue(value.data, value.width);
 		}
@@ -301,7 +295,7 @@ class NamesOfNode implements Names {
 	}
 }
 
-const failedWith = (error: Error): Bound => ({ value: null, error, notes: [] });
+const failedWith = (error: Error): Bound => ({ value: null, error });
 
 function circle(stack: readonly Slot[], back: Slot): Bound {
 	const path = [...stack.slice(stack.indexOf(back)), back].map(

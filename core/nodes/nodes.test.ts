@@ -44,7 +44,7 @@ test('lists become points, and repeat with a note where they are too short', () 
 		[0, 0, 0, 0.5, 2, 0, 1, 4, 0, 1.5, 6, 0, 2, 8, 0]
 	);
 	assert.deepEqual([...column(made.geometry('set'), 'v')], [7, 8, 7, 8, 7]);
-	assert.match(made.warnings('set')[0], /2 values of a list in turn, and repeats/);
+	assert.match(made.warnings('set')[0], /2 values repeated over 5 points/);
 });
 
 test('grids of points know their places, and a staggered one has rows half a step aside', () => {

@@ -19,6 +19,8 @@ import {
 
 export interface Elements {
 	readonly count: number;
+	/** What they are in the plural, for messages: “points”. */
+	readonly called?: string;
 	/** Two words for each; null means (index, 0). */
 	readonly ids: Uint32Array | null;
 	/** Reads a column by the name of an attribute; throws NodeError where there is none. `warn` hears of ambiguity. */
@@ -49,6 +51,15 @@ export function plainElements(count: number, ids: Uint32Array | null = null): El
 	};
 }
 
+const CALLED: Readonly<Partial<Record<Kind, string>>> = {
+	point: 'points',
+	edge: 'edges',
+	face: 'faces',
+	corner: 'corners',
+	curve: 'curves',
+	copy: 'copies'
+};
+
 /** The elements of one kind in a part of a geometry. */
 export function elementsOf(geometry: Geometry, part: Part, kind: Kind): Elements {
 	return derive(geometry, `elements ${part} ${kind}`, () => makeElements(geometry, part, kind));
@@ -59,6 +70,7 @@ function makeElements(geometry: Geometry, part: Part, kind: Kind): Elements {
 	if (!table) return plainElements(0);
 	return {
 		count: table.count,
+		called: CALLED[kind],
 		ids: table.ids,
 		attribute(name, warn) {
 			const found = findAttribute(geometry, part, kind, name);

@@ -9,3 +9,4 @@ export type { Report } from './lower.ts';
 export * from './noise.ts';
 export * from './ramp.ts';
 export * from './condition.ts';
+export * as distributions from './distributions.ts';

@@ -1,5 +1,5 @@
 /** Lowers a varying value to a flat program for the columns at hand: types are checked, and what is known is worked out. */
-import { NodeError } from '../math/index.ts';
+import { NodeError, formatCount } from '../math/index.ts';
 import type { Column } from '../geometry/index.ts';
 import { WIDTH } from '../geometry/index.ts';
 import type { Elements } from './elements.ts';
@@ -72,6 +72,7 @@ class Lowering {
 			case 'attribute':
 				return this.#load(this.#elements.attribute(value as string, this.#warn));
 			case 'list':
+				this.#tellLength(node.list!.length / (value as number));
 				return {
 					places: this.#write({ op: 'list', list: node.list! }, [], value as number),
 					type: value === 3 ? 'vector' : 'number'
@@ -94,6 +95,18 @@ class Lowering {
 			args.map((arg) => arg.type)
 		);
 		return { places: this.#operation(node, args, type === 'vector' ? 3 : 1), type };
+	}
+
+	/** Says what happens where a list has fewer or more values than there are elements. One value is for all of them. */
+	#tellLength(length: number): void {
+		const { count, called = 'elements' } = this.#elements;
+		if (length <= 1 || length === count || count <= 1) return;
+		const values = `${formatCount(length)} values`;
+		this.#warn(
+			length < count
+				? `${values} repeated over ${formatCount(count)} ${called}.`
+				: `Only the first ${formatCount(count)} of ${values} are used, as there are ${formatCount(count)} ${called}.`
+		);
 	}
 
 	#constant(value: number): number {
