@@ -101,3 +101,30 @@ test('a correlated pair is found from the chart, told in a sentence, and mended'
 	});
 	await expect(charts.getByRole('status')).toContainText('Independent');
 });
+
+test('a newcomer’s walk: numbers, two formulas, points with their numbers, a rhythm, cells; a slip is mended from its message', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'count up');
+	await setNumber(page, 'Count', '40');
+	await addNode(page, 'points from values');
+	await setFormula(page, 'x', 'index * 0.3');
+	await setFormula(page, 'z', 'sin(indx / 4)');
+	await expect(page.getByRole('region', { name: 'Settings' })).toContainText('Did you mean “index”?');
+	await evaluated(page, () => page.getByRole('button', { name: 'Write “index”' }).first().click());
+	await expect(page.getByRole('textbox', { name: 'z, formula' })).toHaveValue('sin(index / 4)');
+	await page.getByRole('button', { name: 'Fit all' }).click();
+	await page.getByRole('button', { name: 'Numbers of points' }).click();
+	await expect(
+		page.getByRole('group', { name: 'Numbers of points' }).getByText('39', { exact: true })
+	).toBeVisible();
+	await addNode(page, 'keep in rhythm');
+	await setNumber(page, 'Keep', '3');
+	await setNumber(page, 'Skip', '2');
+	await expect(page.locator('[data-node-id]').last().getByTestId('foot')).toHaveText('24 points');
+	await addNode(page, 'voronoi cells');
+	await expect(page.locator('[data-node-id]').last().getByTestId('foot')).toHaveText('24 curves');
+	await openData(page);
+	await expect(status(page)).toHaveText('24 rows');
+});

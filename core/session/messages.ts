@@ -53,6 +53,7 @@ export type Request =
 	  }
 	| { kind: 'attributes'; ask: number; node: string }
 	| { kind: 'peek'; ask: number; wire: Wire }
+	| { kind: 'places'; ask: number; nodes: readonly string[] }
 	| { kind: 'table'; ask: number; about: TableAsk }
 	/** Of a column, or of two against each other. */
 	| { kind: 'statistics'; ask: number; about: TableAsk; columns: readonly string[] }
@@ -175,6 +176,8 @@ export type Answer =
 	| { kind: 'exported'; ask: number; files: { name: string; bytes: Uint8Array }[] }
 	| { kind: 'attributes'; ask: number; attributes: AttributeInfo[] }
 	| { kind: 'peeked'; ask: number; text: string }
+	/** Where the points and copies of nodes are, three numbers each. */
+	| { kind: 'places'; ask: number; places: Float32Array[] }
 	| { kind: 'table'; ask: number; window: TableWindow }
 	| {
 			kind: 'statistics';

@@ -4,7 +4,15 @@
  */
 import { NodeError, Stopped } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
-import { attributeNames, digestOf, sizeOf } from '../geometry/index.ts';
+import {
+	PART_NAMES,
+	attributeNames,
+	digestOf,
+	floats,
+	partKind,
+	sizeOf,
+	tableOf
+} from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
 import { Evaluator, isGeometry, isVarying } from '../engine/index.ts';
 import { Heat } from './heat.ts';
@@ -108,6 +116,13 @@ export class Session {
 					kind: 'peeked',
 					ask: request.ask,
 					text: this.evaluator.ledger.work(() => this.#peek(request.wire))
+				});
+				break;
+			case 'places':
+				this.#say({
+					kind: 'places',
+					ask: request.ask,
+					places: request.nodes.flatMap((id) => this.#placesOf(id))
 				});
 				break;
 			case 'table':
@@ -215,6 +230,16 @@ export class Session {
 	#geometryOf(id: string): Geometry | null {
 		const outputs = this.#results.get(id)?.outputs;
 		return outputs ? ([...outputs.values()].find(isGeometry) ?? null) : null;
+	}
+
+	/** Where the points and copies of a node are, part by part. */
+	#placesOf(id: string): Float32Array[] {
+		const geometry = this.#geometryOf(id);
+		if (!geometry) return [];
+		return PART_NAMES.flatMap((part) => {
+			const table = tableOf(geometry, part, partKind(part).placed);
+			return table?.count ? [floats(table, 'position')] : [];
+		});
 	}
 
 	/** What flows on a wire, in a few words. */

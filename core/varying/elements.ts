@@ -40,9 +40,10 @@ export function plainElements(count: number, ids: Uint32Array | null = null): El
 		count,
 		ids,
 		attribute(name) {
+			const near = nearestName(name, ['index', 'count', 'id']);
 			throw new NodeError(
-				`There is no “${name}” here: this setting is worked out before there is any geometry to read it from.`,
-				{ fixes: fixesOfName(name, null) }
+				`There is no “${name}” here${near ? `. Did you mean “${near}”? This` : ': this'} setting is worked out before there is any geometry to read it from.`,
+				{ fixes: fixesOfName(name, near) }
 			);
 		},
 		builtin(name) {

@@ -3,6 +3,7 @@
 	import Axis3d from '@lucide/svelte/icons/axis-3d';
 	import Camera from '@lucide/svelte/icons/camera';
 	import Check from '@lucide/svelte/icons/check';
+	import Hash from '@lucide/svelte/icons/hash';
 	import Focus from '@lucide/svelte/icons/focus';
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import Move3d from '@lucide/svelte/icons/move-3d';
@@ -23,6 +24,8 @@
 		background: Background;
 		light: Light;
 		measuring: boolean;
+		/** Whether points bear their numbers. */
+		numbers: boolean;
 		/** The handles in use; null where the selected node has none. */
 		handles: HandleMode | null;
 		onfit: (what: 'all' | 'selection') => void;
@@ -41,6 +44,7 @@
 		background,
 		light,
 		measuring,
+		numbers = $bindable(),
 		handles,
 		onfit,
 		onlook,
@@ -124,6 +128,13 @@
 		</DropdownMenu.Portal>
 	</DropdownMenu.Root>
 	<LightMenu {light} {background} {onlight} {onbackground} />
+	<button
+		class="button"
+		aria-pressed={numbers}
+		onclick={() => (numbers = !numbers)}
+		aria-label="Numbers of points"
+		title="Numbers of points and copies, the nearest 300"><Hash size={15} /></button
+	>
 	<button
 		class="button"
 		aria-pressed={measuring}

@@ -13,6 +13,8 @@
 	import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings';
 	import PathOverlay from './PathOverlay.svelte';
 	import PictureDialog from './PictureDialog.svelte';
+	import PointNumbersOver from './PointNumbers.svelte';
+	import { PointNumbers } from './point-numbers.svelte';
 	import type { Direction, HandleMode, HandleValues, Shading, ViewScene } from './scene';
 	import { nudgeByKey } from './nudge';
 	import { giveBackView, takeView } from './spare';
@@ -43,6 +45,7 @@
 	/** Counts up as the picture moves, so that what lies over it is placed anew. */
 	let moves = $state(0);
 	const measuring = new Measuring(() => scene);
+	const numbers = untrack(() => new PointNumbers(editor));
 
 	const { evaluation } = $derived(editor);
 	const ground = $derived(backgroundIn(editor.document.view.background, theme.current));
@@ -188,6 +191,7 @@
 			if (done) editor.endGesture();
 		}}
 		measuring={measuring.on}
+		bind:numbers={numbers.on}
 		handles={handled && handleMode}
 		onfit={(what) => (what === 'all' ? fitAll() : fitSelection())}
 		onlook={look}
@@ -200,6 +204,13 @@
 	{#if scene && editor.active && 'path' in nodeKinds.get(editor.active.kind)!.inputs}
 		<PathOverlay {editor} {scene} node={editor.active} {moves} />
 	{/if}
+	{#if scene}<PointNumbersOver
+			{numbers}
+			{scene}
+			{moves}
+			evaluations={evaluation.count}
+			shown={editor.shown.join(' ')}
+		/>{/if}
 	{#if editor.heat && evaluation.packet?.heat}
 		<HeatLegend
 			facts={evaluation.packet.heat}

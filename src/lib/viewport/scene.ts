@@ -355,6 +355,17 @@ export class ViewScene {
 		return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height };
 	}
 
+	/** What takes places in space to the picture, and how large that is in pixels. */
+	get viewMatrix(): { matrix: readonly number[]; width: number; height: number } {
+		this.camera.updateMatrixWorld();
+		const { width, height } = this.#size;
+		const matrix = new THREE.Matrix4().multiplyMatrices(
+			this.camera.projectionMatrix,
+			this.camera.matrixWorldInverse
+		).elements;
+		return { matrix, width, height };
+	}
+
 	/** The same for three numbers; null for what lies behind the camera or outside the picture. */
 	place(x: number, y: number, z: number): { x: number; y: number } | null {
 		const point = new THREE.Vector3(x, y, z);

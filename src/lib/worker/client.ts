@@ -206,6 +206,12 @@ export class EvaluationClient {
 		return answer.kind === 'peeked' ? answer.text : '';
 	}
 
+	/** Where points and copies of nodes are, three numbers each. */
+	async places(nodes: readonly string[]): Promise<Float32Array[]> {
+		const answer = await this.#ask((ask) => ({ kind: 'places', ask, nodes }));
+		return answer.kind === 'places' ? answer.places : [];
+	}
+
 	/** Rows of a table of a node. */
 	async table(about: TableAsk): Promise<TableWindow | null> {
 		const answer = await this.#ask((ask) => ({ kind: 'table', ask, about }));
