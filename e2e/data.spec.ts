@@ -46,6 +46,11 @@ test('the table of a node follows the selection and the settings, is sorted, fil
 	await page.keyboard.press('ArrowDown');
 	await page.keyboard.press('ArrowDown');
 	await expect(table(page).getByRole('row').nth(4)).toHaveAttribute('aria-selected', 'true');
+	await page.getByRole('combobox', { name: 'Colour the View by' }).selectOption('position.z');
+	await expect(page.getByRole('group', { name: 'Heat map' })).toContainText('position.z');
+	await expect(page.getByTestId('heat')).toContainText(' to ');
+	await page.getByRole('button', { name: 'Hide the heat map' }).click();
+	await expect(page.getByRole('group', { name: 'Heat map' })).toBeHidden();
 	const [saved] = await Promise.all([
 		page.waitForEvent('download'),
 		page.getByRole('button', { name: 'Save CSV' }).click()

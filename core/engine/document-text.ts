@@ -216,7 +216,7 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 			...mended,
 			view: {
 				...rest,
-				...(heat && ids.has(heat[0]) && { heat }),
+				...(heat && (heat[0] === '' || ids.has(heat[0])) && { heat }),
 				shown: present(document.view.shown),
 				ghosts: present(document.view.ghosts)
 			}

@@ -133,7 +133,8 @@ export const viewSchema = z.object({
 	shown: z.array(id).max(50).default([]),
 	ghosts: z.array(id).max(50).default([]),
 	/** An output (node and port) whose numbers colour what is shown. */
-	heat: z.tuple([id, z.string().max(80)]).optional(),
+	/** An output whose numbers colour what is shown: node and port; or, with no node, a formula of the elements shown. */
+	heat: z.tuple([z.union([id, z.literal('')]), z.string().max(80)]).optional(),
 	background: z.enum(BACKGROUNDS).default('theme'),
 	light: lightSchema.optional(),
 	camera: z

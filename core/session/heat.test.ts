@@ -1,8 +1,7 @@
 /** The heat map’s numbers are the values on what is shown, and its colours follow the scale. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { isVarying } from '../index.ts';
-import type { varying } from '../index.ts';
+import { isVarying, varying } from '../index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { HEAT_SCALE, Heat, coloursOf } from './heat.ts';
 
@@ -66,4 +65,18 @@ test('colours go from sand through teal to ink, and stay there beyond the ends',
 	assert.deepEqual(at(6), [...sand], 'no number is as 0');
 	const rows = coloursOf(numbers, [2, 0, 2], new Uint8Array(9));
 	assert.deepEqual([...rows], [...ink, ...sand, ...ink]);
+});
+
+test('fitted, the scale runs from the least to the greatest of what is shown, and says so', () => {
+	const heat = new Heat(varying.parseCondition('position.x * 10 + 3', []));
+	const flat = run.geometry('flat');
+	const plain = heat.key;
+	heat.fit([flat]);
+	assert.notEqual(heat.key, plain, 'what is drawn anew has another name');
+	assert.deepEqual(heat.facts([flat]).ends, [-17, 23]);
+	const numbers = heat.read(flat, 'mesh')!;
+	assert.deepEqual([Math.min(...numbers), Math.max(...numbers)], [0, 1]);
+	const even = new Heat(varying.parseCondition('4', []));
+	even.fit([flat]);
+	assert.ok(even.read(flat, 'mesh')!.every((x) => x === 0));
 });

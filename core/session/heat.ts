@@ -17,6 +17,8 @@ interface ReadHere {
 
 export class Heat {
 	readonly #value: varying.Varying;
+	/** The numbers at the ends of the scale; null for 0 and 1. */
+	#ends: readonly [number, number] | null = null;
 	/** By geometry and part: for the picture and for the facts, and as long as neither changes. */
 	readonly #known = new WeakMap<Geometry, Map<PartName, ReadHere>>();
 
@@ -24,13 +26,29 @@ export class Heat {
 		this.#value = value;
 	}
 
-	get key(): string {
+	/** The value that it shows, by its hash. */
+	get value(): string {
 		return this.#value.hash;
+	}
+
+	get key(): string {
+		return this.#ends ? `${this.#value.hash} ${this.#ends.join(' ')}` : this.#value.hash;
+	}
+
+	/** Lets the scale run from the least to the greatest number of what is shown. */
+	fit(geometries: readonly Geometry[]): void {
+		const { low, high, count } = this.facts(geometries);
+		this.#ends = count ? [low, high > low ? high : low + 1] : null;
 	}
 
 	/** The numbers on the points or copies of a part; null where the value cannot be worked out there. */
 	read(geometry: Geometry, part: PartName): Float32Array | null {
-		return this.#numbers(geometry, part).numbers;
+		const { numbers } = this.#numbers(geometry, part);
+		if (!numbers || !this.#ends) return numbers;
+		const [low, high] = this.#ends;
+		const scaled = scratch('float', numbers.length);
+		for (let i = 0; i < scaled.length; i++) scaled[i] = (numbers[i] - low) / (high - low);
+		return scaled;
 	}
 
 	/** Worked out once for each geometry, for the picture and for the facts. */
@@ -80,7 +98,14 @@ export class Heat {
 				of: '',
 				trouble: why || 'Nothing is shown that could be coloured.'
 			};
-		return { low, high, mean: sum / count, count, of: [...of].join(' and ') };
+		return {
+			low,
+			high,
+			mean: sum / count,
+			count,
+			of: [...of].join(' and '),
+			...(this.#ends && { ends: this.#ends })
+		};
 	}
 }
 

@@ -39,7 +39,7 @@ export type Request =
 			wireframe: boolean;
 			/** Nodes at which an evaluation had to be ended: they are left out. */
 			ended?: string[];
-			/** An output whose numbers colour what is shown. */
+			/** An output whose numbers colour what is shown; or, without a node, a formula. */
 			heat: readonly [string, string] | null;
 	  }
 	| {
@@ -143,6 +143,8 @@ export interface HeatFacts {
 	count: number;
 	/** What is coloured, in the plural. */
 	of: string;
+	/** The numbers at the ends of the scale, where they are not 0 and 1. */
+	ends?: readonly [number, number];
 	/** Why nothing is coloured, where it cannot be. */
 	trouble?: string;
 }

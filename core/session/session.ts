@@ -15,6 +15,7 @@ import {
 } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
 import { Evaluator, isGeometry, isVarying } from '../engine/index.ts';
+import { varying } from '../index.ts';
 import { Heat } from './heat.ts';
 import { exportFiles } from './export.ts';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
@@ -169,12 +170,12 @@ export class Session {
 		try {
 			this.#document = patched(this.#document, request.patch);
 			const run = this.evaluator.begin(this.#document, { ended: request.ended });
-			const first = run.pull([...shown, ...ghosts, ...(heat ? [heat[0]] : [])]);
+			const first = run.pull([...shown, ...ghosts, ...(heat?.[0] ? [heat[0]] : [])]);
 			this.#results = new Map([...this.#results, ...first.results]);
 			// What comes now is no node's work.
 			this.#begins('');
 			const drawn = this.#drawn(first.results, shown, ghosts);
-			const packet = this.#packer.pack(drawn, request.wireframe, this.#heatOf(heat));
+			const packet = this.#packer.pack(drawn, request.wireframe, this.#heatOf(heat, drawn));
 			this.#say({
 				kind: 'picture',
 				revision,
@@ -220,10 +221,11 @@ export class Session {
 		});
 	}
 
-	#heatOf(heat: readonly [string, string] | null): Heat | null {
-		const value = heat && this.#results.get(heat[0])?.outputs.get(heat[1]);
+	#heatOf(heat: readonly [string, string] | null, drawn: readonly Drawn[]): Heat | null {
+		const value = heat && (heat[0] ? this.#results.get(heat[0])?.outputs.get(heat[1]) : valueOf(heat[1]));
 		if (!value || !isVarying(value)) this.#heat = null;
-		else if (this.#heat?.key !== value.hash) this.#heat = new Heat(value);
+		else if (this.#heat?.value !== value.hash) this.#heat = new Heat(value);
+		if (!heat?.[0]) this.#heat?.fit(drawn.filter(({ ghost }) => !ghost).map(({ geometry }) => geometry));
 		return this.#heat;
 	}
 
@@ -273,6 +275,15 @@ export class Session {
 		if (now - this.#lastProgress < BETWEEN_PROGRESS) return;
 		this.#lastProgress = now;
 		this.#say({ kind: 'progress', revision: this.#revision, node, share });
+	}
+}
+
+/** What a formula says of the elements that are shown; null where it says nothing. */
+function valueOf(formula: string): varying.Varying | null {
+	try {
+		return varying.parseCondition(formula, []);
+	} catch {
+		return null;
 	}
 }
 

@@ -98,7 +98,7 @@ export class Editor {
 	/** The output whose numbers colour what is shown. */
 	get heat(): readonly [string, string] | null {
 		const { heat } = this.document.view;
-		return heat && this.graph.nodes.some((node) => node.id === heat[0]) ? heat : null;
+		return heat && (heat[0] === '' || this.graph.nodes.some((node) => node.id === heat[0])) ? heat : null;
 	}
 	/** Colours what is shown by an output, or stops doing so. */
 	toggleHeat(node: string, port: string): void {
@@ -106,6 +106,13 @@ export class Editor {
 		this.change(same ? 'Hide the heat map' : 'Show as a heat map', (document) => ({
 			...document,
 			view: { ...document.view, heat: same ? undefined : [node, port] }
+		}));
+	}
+	/** Colours what is shown by a formula of its elements, such as the name of an attribute; by nothing where it is empty. */
+	colourBy(formula: string): void {
+		this.change(formula ? `Colour by ${formula}` : 'Hide the heat map', (document) => ({
+			...document,
+			view: { ...document.view, heat: formula ? ['', formula] : undefined }
 		}));
 	}
 	get ghosts(): string[] {

@@ -57,6 +57,8 @@ export interface Opened {
 	document: GeneratorDocument;
 	assets: Asset[];
 	leftOut: string[];
+	/** A picture for the Library, until one of its own is taken. */
+	picture?: Blob | null;
 }
 
 export const emptyGenerator = (): Opened => ({
@@ -81,9 +83,9 @@ export function openPacked(bytes: Uint8Array, name: string): Opened {
 }
 
 /** Stores a generator that was opened, under a new id. First the generator: files that none reads are taken away. */
-export async function store({ document, assets }: Opened, untouched: boolean): Promise<string> {
+export async function store({ document, assets, picture }: Opened, untouched: boolean): Promise<string> {
 	const id = newId();
-	await saveGenerator({ id, name: document.name, document, untouched });
+	await saveGenerator({ id, name: document.name, document, untouched, picture });
 	for (const asset of assets) await saveAsset(asset);
 	return id;
 }

@@ -5,6 +5,7 @@
 
 	let { facts, name, onhide }: { facts: HeatFacts; name: string; onhide: () => void } = $props();
 	const scale = HEAT_SCALE.map((colour) => `rgb(${colour.join(' ')})`).join(', ');
+	const [low, high] = $derived(facts.ends ?? [0, 1]);
 	const number = (x: number) => String(Math.round(x * 1000) / 1000);
 </script>
 
@@ -23,7 +24,7 @@
 	{:else}
 		<div class="my-1 h-2.5 rounded-sm" style="background: linear-gradient(to right, {scale})"></div>
 		<p class="flex justify-between font-mono text-[10px] text-quiet">
-			<span>0</span><span>0.5</span><span>1</span>
+			<span>{number(low)}</span><span>{number((low + high) / 2)}</span><span>{number(high)}</span>
 		</p>
 		<p class="mt-0.5 font-mono text-[11px]" data-testid="heat">
 			{number(facts.low)} to {number(facts.high)}, mean {number(facts.mean)}

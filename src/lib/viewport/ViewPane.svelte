@@ -214,7 +214,7 @@
 	{#if editor.heat && evaluation.packet?.heat}
 		<HeatLegend
 			facts={evaluation.packet.heat}
-			name={editor.node(editor.heat[0])?.short ?? ''}
+			name={editor.heat[0] ? (editor.node(editor.heat[0])?.short ?? '') : editor.heat[1]}
 			onhide={() => editor.toggleHeat(...(editor.heat as [string, string]))}
 		/>
 	{/if}

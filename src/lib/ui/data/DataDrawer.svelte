@@ -3,6 +3,7 @@
 	import Columns3 from '@lucide/svelte/icons/columns-3';
 	import Copy from '@lucide/svelte/icons/copy';
 	import FileDown from '@lucide/svelte/icons/file-down';
+	import Palette from '@lucide/svelte/icons/palette';
 	import Pin from '@lucide/svelte/icons/pin';
 	import PinOff from '@lucide/svelte/icons/pin-off';
 	import { Popover } from 'bits-ui';
@@ -69,6 +70,24 @@
 				(table.filter.trim() ? `${number(matching)} of ${number(total)} rows` : `${number(total)} rows`)}
 		</span>
 		<span class="flex-1"></span>
+		<label class="flex items-center gap-1">
+			<Palette size={13} />
+			<span class="text-quiet">Colour by</span>
+			<select
+				class="field h-6 w-auto py-0 text-xs"
+				aria-label="Colour the View by"
+				value={editor.heat?.[0] === '' ? editor.heat[1] : ''}
+				onchange={(event) => editor.colourBy(event.currentTarget.value)}
+			>
+				<option value="">nothing</option>
+				{#each table.about.columns.filter(({ type }) => type !== 'text') as { key } (key)}<option
+						>{key}</option
+					>{/each}
+				{#if editor.heat?.[0] === '' && !table.about.columns.some(({ key }) => key === editor.heat?.[1])}
+					<option>{editor.heat[1]}</option>
+				{/if}
+			</select>
+		</label>
 		<button
 			class="flex items-center gap-1 rounded px-2 py-0.5 {charted ? 'bg-ground font-semibold' : ''}"
 			aria-pressed={charted}

@@ -77,11 +77,19 @@ export class Library {
 		}
 	}
 	openEmpty = (): Promise<void> => this.#create(async () => (await loadFiles()).emptyGenerator());
-	openSample = ({ name, file }: Sample): Promise<void> =>
+	openSample = ({ name, file, picture }: Sample): Promise<void> =>
 		this.#create(async () => {
-			const [{ openPacked }, answer] = await Promise.all([loadFiles(), fetch(file)]);
+			const [{ openPacked }, answer, card] = await Promise.all([
+				loadFiles(),
+				fetch(file),
+				// In the browser's cache already, as its card is looked at.
+				fetch(picture).then(
+					(found) => (found.ok ? found.blob() : null),
+					() => null
+				)
+			]);
 			if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
-			return openPacked(new Uint8Array(await answer.arrayBuffer()), name);
+			return { ...openPacked(new Uint8Array(await answer.arrayBuffer()), name), picture: card };
 		});
 
 	/** Does something to one of them; what could not be done is told in a sentence. */
