@@ -46,6 +46,11 @@ test('the table of a node follows the selection and the settings, is sorted, fil
 	await page.keyboard.press('ArrowDown');
 	await page.keyboard.press('ArrowDown');
 	await expect(table(page).getByRole('row').nth(4)).toHaveAttribute('aria-selected', 'true');
+	// A click in the View brings the row that stands nearest into sight.
+	await table(page).getByRole('row', { selected: true }).click();
+	await expect(table(page).getByRole('row', { selected: true })).toHaveCount(0);
+	await page.getByLabel('Picture of the result').click();
+	await expect(table(page).getByRole('row', { selected: true })).toBeInViewport();
 	await page.getByRole('combobox', { name: 'Colour the View by' }).selectOption('position.z');
 	await expect(page.getByRole('group', { name: 'Heat map' })).toContainText('position.z');
 	await expect(page.getByTestId('heat')).toContainText(' to ');

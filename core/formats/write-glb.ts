@@ -78,6 +78,7 @@ class Writer {
 				mode: 0,
 				attributes: {
 					POSITION: this.#file.positions(floats(table, 'position')),
+					...this.#colours(table.columns, null, table.count, 'COLOR_0'),
 					...this.#columns(table.columns, null, table.count)
 				}
 			});
@@ -116,6 +117,7 @@ class Writer {
 			}
 			Object.assign(
 				attributes,
+				this.#colours(mesh.points.columns, points, n, 'COLOR_0'),
 				this.#columns(mesh.points.columns, points, n),
 				this.#columns(onCorners, corners, n),
 				this.#columns(onFaces, faces, n)
@@ -176,6 +178,7 @@ class Writer {
 				TRANSLATION: this.#file.accessor(take('position', 3), 'VEC3'),
 				ROTATION: this.#file.accessor(unitised(take('orientation', 4), 4), 'VEC4'),
 				SCALE: this.#file.accessor(take('scale', 3), 'VEC3'),
+				...this.#colours(copies.columns, rows, count, '_COLOR_0'),
 				...this.#columns(copies.columns, rows, count, false)
 			};
 			this.#instancing = true;
@@ -239,6 +242,21 @@ class Writer {
 			scale,
 			children: [within]
 		});
+	}
+
+	/** Elements' own colours, linear, by which the material is multiplied; for copies under the name that readers look for. */
+	#colours(
+		columns: ReadonlyMap<string, Column>,
+		rows: Uint32Array | null,
+		count: number,
+		name: string
+	): Json {
+		const own = columns.get('colour');
+		if (!own || own.role !== 'colour' || own.type !== 'vec3') return {};
+		const data = own.data as Float32Array;
+		const within = (rows ? rowsOf(data, rows, 3) : data).map((x) => (x > 0 ? (x < 1 ? x : 1) : 0));
+		const view = name === 'COLOR_0' ? VERTICES : undefined;
+		return count ? { [name]: this.#file.accessor(within, 'VEC3', view) } : {};
 	}
 
 	/** The chosen attributes as float accessors. */

@@ -57,7 +57,8 @@ export type Request =
 	| { kind: 'table'; ask: number; about: TableAsk }
 	/** Of a column, or of two against each other. */
 	| { kind: 'statistics'; ask: number; about: TableAsk; columns: readonly string[] }
-	| { kind: 'row'; ask: number; about: TableAsk; row: number }
+	/** Where a row stands: by its number, or the one nearest to a place in space. */
+	| { kind: 'row'; ask: number; about: TableAsk; row: number | readonly number[] }
 	| { kind: 'written'; ask: number; about: TableAsk };
 
 /** What is looked at in the Data drawer. */
@@ -118,8 +119,10 @@ export interface PacketObject {
 	groups?: { start: number; count: number; material: PacketMaterial | null }[];
 	/** Ends of the edges, 6 numbers each. */
 	edges?: Float32Array | null;
-	/** A colour for each vertex, 3 bytes each, where a heat map is shown. */
+	/** A colour for each vertex, 3 bytes each: of a heat map, or its own. */
 	colours?: Uint8Array | null;
+	/** Whether they are its own, which its material is multiplied by. */
+	painted?: boolean;
 }
 
 /** An object drawn once (`matrices` null), or at many places, 16 numbers each. */
@@ -128,8 +131,9 @@ export interface PacketDraw {
 	/** Named by identity, like objects. */
 	matricesKey: string | null;
 	matrices: Float32Array | null;
-	/** A colour for each place, 3 bytes each, where a heat map is shown on copies. */
+	/** A colour for each place, 3 bytes each: of a heat map, or the copies' own. */
 	colours?: Uint8Array | null;
+	painted?: boolean;
 	count: number;
 	node: string;
 	ghost: boolean;
@@ -187,6 +191,6 @@ export type Answer =
 			statistics: (Statistics | null)[];
 			correlation: Correlation | null;
 	  }
-	| { kind: 'row'; ask: number; place: number; at: readonly number[] | null }
+	| { kind: 'row'; ask: number; row: number; place: number; at: readonly number[] | null }
 	| { kind: 'written'; ask: number; bytes: Uint8Array }
 	| { kind: 'refused'; ask: number; message: string };

@@ -92,3 +92,45 @@ test('edges come with a mesh only when they are drawn', () => {
 	assert.equal(wired.edges!.length, 12 * 2 * 3);
 	assert.equal(wired.index!.length, 36);
 });
+
+test('colours of points and of copies are sent as they look on a screen, and a new colour under a new name', () => {
+	const packed = (r: number) => {
+		const run = evaluateAll(
+			generator([
+				['grid', 'flat', { columns: 1, rows: 1 }],
+				[
+					'write-attribute',
+					'red',
+					{ name: 'colour', type: 'colour', value: [r, 0.5, 0] },
+					{ geometry: 'flat.mesh' }
+				],
+				['row-of-points', 'row', { count: 3 }],
+				[
+					'write-attribute',
+					'dyed',
+					{ name: 'colour', type: 'colour', value: [{ formula: 'index / 2', streams: [] }, 0, 1] },
+					{ geometry: 'row.points' }
+				],
+				['place-copies', 'reds', {}, { points: 'dyed.geometry', source: 'flat.mesh' }]
+			])
+		);
+		return {
+			run,
+			packet: new Packer(new Ledger()).pack(
+				[
+					{ node: 'a', geometry: run.geometry('red'), ghost: false },
+					{ node: 'b', geometry: run.geometry('reds'), ghost: false }
+				],
+				false
+			)
+		};
+	};
+	const { packet } = packed(1);
+	const [flat, source] = packet.objects;
+	assert.deepEqual([flat.painted, [...flat.colours!.subarray(0, 3)]], [true, [255, 188, 0]]);
+	assert.ok(!source.colours);
+	const copies = packet.draws.find(({ node }) => node === 'b')!;
+	assert.equal(copies.painted, true);
+	assert.deepEqual([...copies.colours!], [0, 0, 255, 188, 0, 255, 255, 0, 255]);
+	assert.notEqual(packed(0.5).packet.objects[0].key, flat.key);
+});

@@ -17,6 +17,7 @@ import {
 import { evenly } from './evenly.ts';
 import type { Heat } from './heat.ts';
 import { coloursOf } from './heat.ts';
+import { colourColumn, paintOf } from './paint.ts';
 import type { Packet, PacketObject } from './messages.ts';
 
 /** Draws at most this many places. */
@@ -108,11 +109,15 @@ export class Packer {
 			const { mesh, curves, points } = own;
 			// Copies are coloured as wholes, what is not copied point by point.
 			const hot = ghost || placed.matrices ? null : heat;
+			const paint = (part: 'mesh' | 'curves' | 'points') =>
+				hot || ghost ? null : colourColumn(own, part, 'point');
 			const mark = hot ? ` heat ${hot.key}` : '';
+			const marked = (colours: Column | null) => (colours ? ` paint ${identityOf(colours)}` : mark);
 			const keys: string[] = [];
 			if (mesh?.faces.count) {
-				const name = `${this.#nameOf(mesh)} ${this.#nameOf(own.materials)}${wireframe ? ' w' : ''}${mark}`;
-				keys.push(need(name, () => meshObject(mesh, own, wireframe, hot)));
+				const colours = paint('mesh');
+				const name = `${this.#nameOf(mesh)} ${this.#nameOf(own.materials)}${wireframe ? ' w' : ''}${marked(colours)}`;
+				keys.push(need(name, () => meshObject(mesh, own, wireframe, hot, colours)));
 			}
 			if (curves?.points.count)
 				keys.push(need(this.#nameOf(curves) + mark, () => linesObject(curves, own, hot)));
@@ -131,10 +136,14 @@ export class Packer {
 			const areNew = matricesKey !== null && isNew(matricesKey);
 			if (areNew) fresh.set(matricesKey, [placed.matrices!]);
 			const onCopies = placed.origins && !ghost && heat ? heat.read(geometry, 'copies') : null;
-			const colours = coloursFor(onCopies, placed.origins, placed.count);
+			const painted = placed.origins && !ghost && !onCopies ? colourColumn(geometry, 'copies', 'copy') : null;
+			const colours = painted
+				? paintOf(painted, placed.origins, placed.count)
+				: coloursFor(onCopies, placed.origins, placed.count);
 			keys.forEach((object, i) =>
 				packet.draws.push({
 					colours,
+					...(painted && { painted: true }),
 					object,
 					matricesKey,
 					matrices: areNew && i === 0 ? placed.matrices : null,
@@ -189,7 +198,8 @@ function meshObject(
 	mesh: Mesh,
 	geometry: Geometry,
 	wireframe: boolean,
-	heat: Heat | null
+	heat: Heat | null,
+	own: Column | null
 ): Omit<PacketObject, 'key'> {
 	const { corners, faces } = trianglesOf(mesh);
 	const normalsOf = cornerNormals(mesh);
@@ -258,9 +268,11 @@ function meshObject(
 			for (let k = 0; k < 3; k++) edges[3 * i + k] = p[3 * ends[i] + k];
 		}
 	}
-	const points = heat && Uint32Array.from({ length: vertices }, (_, v) => cornerPoints[cornerOf[v]]);
-	const colours = coloursFor(heat?.read(geometry, 'mesh') ?? null, points, vertices);
-	return { kind: 'mesh', positions, normals, index, groups, edges, colours };
+	const points = (heat ?? own) && Uint32Array.from({ length: vertices }, (_, v) => cornerPoints[cornerOf[v]]);
+	const colours = own
+		? paintOf(own, points, vertices)
+		: coloursFor(heat?.read(geometry, 'mesh') ?? null, points, vertices);
+	return { kind: 'mesh', positions, normals, index, groups, edges, colours, ...(own && { painted: true }) };
 }
 
 function linesObject(curves: Curves, geometry: Geometry, heat: Heat | null): Omit<PacketObject, 'key'> {

@@ -24,6 +24,8 @@ import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
 import { patched } from './patches.ts';
 import { AT_WORK, BEAT, STOP } from './shared-words.ts';
+import type { TableRequest } from './table-answers.ts';
+import { answered } from './table-answers.ts';
 import { TableReader } from './table-reader.ts';
 import { tablesOfResult } from './tables.ts';
 import { readersOf } from './where-read.ts';
@@ -135,31 +137,11 @@ export class Session {
 	}
 
 	/** What is asked about a table of a node. */
-	#tell(request: Extract<Request, { kind: 'table' | 'statistics' | 'row' | 'written' }>): void {
-		const { ask, about } = request;
-		const result = this.#results.get(about.node);
+	#tell(request: TableRequest): void {
+		const result = this.#results.get(request.about.node);
 		const graph = this.#document?.graphs.main;
 		const tables = result && graph ? tablesOfResult(result, graph, this.#results) : [];
-		if (request.kind === 'table')
-			return this.#say({ kind: 'table', ask, window: this.#reader.window(tables, about) });
-		const table = tables.find(({ key }) => key === about.table) ?? tables[0];
-		if (!table) throw new NodeError('There is no table here any more.');
-		if (request.kind === 'statistics') {
-			const [one, other] = request.columns;
-			this.#say({
-				kind: 'statistics',
-				ask,
-				statistics: request.columns.map((column) => this.#reader.statistics(table, about, column)),
-				correlation: other === undefined ? null : this.#reader.correlation(table, about, [one, other])
-			});
-		} else if (request.kind === 'row') {
-			const { places } = table;
-			const at =
-				places && request.row < table.count
-					? [...places.subarray(3 * request.row, 3 * request.row + 3)]
-					: null;
-			this.#say({ kind: 'row', ask, place: this.#reader.placeOf(table, about, request.row), at });
-		} else this.#say({ kind: 'written', ask, bytes: this.#reader.written(table, about) });
+		this.#say(answered(request, tables, this.#reader));
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {

@@ -47,6 +47,8 @@ export class Editor {
 	pointed = $state<string | null>(null);
 	/** What the drawer shows. */
 	drawer = $state<'data' | 'ramps' | 'order' | null>(null);
+	/** Where the View was clicked while the table is open. */
+	picked = $state.raw<readonly number[] | null>(null);
 	/** A place that the View marks: a row of the table that is looked at. */
 	marked = $state.raw<{ at: readonly number[]; name: string } | null>(null);
 	/** The ramp that the drawer edits: node and setting. */

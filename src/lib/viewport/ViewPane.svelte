@@ -159,7 +159,9 @@
 	let pressed = { x: 0, y: 0 };
 	/** A click, as against a drag that turns the view. */
 	function click({ clientX: x, clientY: y, button }: PointerEvent) {
-		if (button === 0 && Math.hypot(x - pressed.x, y - pressed.y) <= 4) measuring.click(x, y);
+		if (button !== 0 || Math.hypot(x - pressed.x, y - pressed.y) > 4) return;
+		measuring.click(x, y);
+		if (!measuring.on && editor.drawer === 'data') editor.picked = scene?.pick(x, y)?.point.toArray() ?? null;
 	}
 </script>
 

@@ -226,9 +226,10 @@ export class Content extends THREE.Group {
 		mark: Mark,
 		add: (object: THREE.Object3D, rest: Omit<Part, 'object'>) => void
 	): void {
-		const hot = !!packet.colours || !!draw.colours;
+		const hot = (!!packet.colours && !packet.painted) || (!!draw.colours && !draw.painted);
+		const paint = packet.painted ? 'vertices' : draw.painted ? 'copies' : null;
 		const materials = packet.groups!.map(({ material }) =>
-			hot ? this.#materials.heat(!!packet.colours) : this.#materials.surface(material, mark)
+			hot ? this.#materials.heat(!!packet.colours) : this.#materials.surface(material, mark, paint)
 		);
 		const look = {
 			late: materials.some((material) => material.transparent),

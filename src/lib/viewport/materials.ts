@@ -91,7 +91,11 @@ export class Materials {
 		return this.#nearWallsHidden ? THREE.BackSide : THREE.DoubleSide;
 	}
 
-	surface(given: PacketMaterial | null, mark: Mark): THREE.Material {
+	surface(
+		given: PacketMaterial | null,
+		mark: Mark,
+		paint: 'vertices' | 'copies' | null = null
+	): THREE.Material {
 		if (mark === 'ghost')
 			return this.#kept('ghost', () => {
 				const [r, g, b] = new THREE.Color(GHOST).toArray();
@@ -103,11 +107,12 @@ export class Materials {
 					side: THREE.DoubleSide
 				});
 			});
-		return this.#kept(`${mark} ${JSON.stringify(given)}`, () => {
-			const [r, g, b, opacity] = given?.colour ?? [0.56, 0.52, 0.45, 1];
+		return this.#kept(`${mark} ${paint ?? ''} ${JSON.stringify(given)}`, () => {
+			const [r, g, b, opacity] = given?.colour ?? (paint ? [1, 1, 1, 1] : [0.56, 0.52, 0.45, 1]);
 			return surfaceMaterial(this.light, {
 				colour: [r, g, b],
 				opacity,
+				paint,
 				roughness: given?.roughness ?? 0.9,
 				metallic: given?.metal ?? 0,
 				...(mark === 'selected' && { tint: GLOW }),

@@ -42,7 +42,7 @@ const PLACED = /* glsl */ `
 const VERTEX = /* glsl */ `
 	varying vec3 vWorld;
 	varying vec3 vNormal;
-	#ifdef HEAT
+	#if defined(HEAT) || defined(PAINT)
 		varying vec3 vHeat;
 	#endif
 	void main() {
@@ -52,7 +52,7 @@ const VERTEX = /* glsl */ `
 		mat3 turn = mat3(place);
 		vec3 sizes = vec3(dot(turn[0], turn[0]), dot(turn[1], turn[1]), dot(turn[2], turn[2]));
 		vNormal = turn * (normal / max(sizes, vec3(1e-30)));
-		#ifdef HEAT
+		#if defined(HEAT) || defined(PAINT)
 			vHeat = vec3(1.0);
 			#ifdef USE_COLOR
 				vHeat = color.rgb;
@@ -148,7 +148,7 @@ const FRAGMENT = /* glsl */ `
 	uniform float exposure;
 	varying vec3 vWorld;
 	varying vec3 vNormal;
-	#ifdef HEAT
+	#if defined(HEAT) || defined(PAINT)
 		varying vec3 vHeat;
 	#endif
 	${SHADOW}
@@ -181,8 +181,12 @@ const FRAGMENT = /* glsl */ `
 		#endif
 		float light = dotLight > 0.0 ? reached(vWorld, normal, way) * dotLight : 0.0;
 		float dotEye = max(dot(normal, toEye), 1e-4);
-		vec3 base = mix(vec3(0.04), colour, metallic);
-		vec3 diffuse = colour * (1.0 - metallic) * 0.96;
+		vec3 own = colour;
+		#ifdef PAINT
+			own *= vHeat;
+		#endif
+		vec3 base = mix(vec3(0.04), own, metallic);
+		vec3 diffuse = own * (1.0 - metallic) * 0.96;
 		float alpha = max(roughness * roughness, 0.003);
 		vec3 highlight = vec3(0.0);
 		if (light > 0.0 && glint > 0.0) {
@@ -213,6 +217,8 @@ export interface SurfaceLook {
 	/** Added to its light, for what is selected. */
 	tint?: readonly [number, number, number];
 	side: THREE.Side;
+	/** Whose colours it is multiplied by: those of vertices, or those of copies. */
+	paint?: 'vertices' | 'copies' | null;
 	/** Whether it hides what lies behind. */
 	solid?: boolean;
 }
@@ -221,6 +227,7 @@ export interface SurfaceLook {
 export function surfaceMaterial(light: LightUniforms, look: SurfaceLook): THREE.ShaderMaterial {
 	const seeThrough = look.opacity < 1;
 	return new THREE.ShaderMaterial({
+		...(look.paint && { defines: { PAINT: '' }, vertexColors: look.paint === 'vertices' }),
 		vertexShader: VERTEX,
 		fragmentShader: FRAGMENT,
 		uniforms: {

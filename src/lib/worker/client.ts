@@ -227,8 +227,11 @@ export class EvaluationClient {
 		return answer.kind === 'statistics' ? answer : null;
 	}
 
-	/** Where a row stands, in the order that is asked for and in space. */
-	async row(about: TableAsk, row: number): Promise<{ place: number; at: readonly number[] | null } | null> {
+	/** Where a row stands, in the order that is asked for and in space: one by its number, or the nearest to a place. */
+	async row(
+		about: TableAsk,
+		row: number | readonly number[]
+	): Promise<{ row: number; place: number; at: readonly number[] | null } | null> {
 		const answer = await this.#ask((ask) => ({ kind: 'row', ask, about, row }));
 		return answer.kind === 'row' ? answer : null;
 	}

@@ -24,7 +24,11 @@
 		void [table.node, table.chosen, table.sort, table.filter, editor.evaluation.count];
 		untrack(() => void table.refresh());
 	});
-	$effect(() => () => (editor.marked = null));
+	$effect(() => {
+		const { picked } = editor;
+		if (picked) untrack(() => void table.lookNear(picked));
+	});
+	$effect(() => () => (editor.marked = editor.picked = null));
 
 	const { tables, matching } = $derived(table.about);
 	const total = $derived(tables.find(({ key }) => key === table.about.table)?.count ?? 0);

@@ -29,6 +29,11 @@
 		void table.look(next.row);
 		void tick().then(() => scroller?.querySelector<HTMLElement>('[aria-selected="true"]')?.focus());
 	}
+	$effect(() => {
+		if (table.goTo === null) return;
+		list?.scrollToIndex(table.goTo, { align: 'center' });
+		table.goTo = null;
+	});
 	// Another table may be shorter than where one was.
 	$effect(() => {
 		void table.about.matching;

@@ -32,6 +32,8 @@ export class DataTable {
 	hidden = $state.raw<ReadonlySet<string>>(new Set());
 	/** The number of the row that is looked at. */
 	row = $state<number | null>(null);
+	/** A place that is to be brought into sight. */
+	goTo = $state<number | null>(null);
 	/** Counts up as blocks arrive, so that rows are drawn anew. */
 	arrived = $state(0);
 	#blocks = new Map<number, Block>();
@@ -172,6 +174,15 @@ export class DataTable {
 		const found = await this.#editor.evaluation.client.row(this.ask, row).catch(() => null);
 		if (this.row === row)
 			this.#editor.marked = found?.at ? { at: found.at, name: `${this.short} ${row}` } : null;
+	}
+
+	/** Looks at the row that stands nearest to a place, and says where it is in the table. */
+	async lookNear(place: readonly number[]): Promise<void> {
+		const found = await this.#editor.evaluation.client.row(this.ask, place).catch(() => null);
+		if (!found || found.row < 0) return;
+		this.row = found.row;
+		this.#editor.marked = found.at && { at: found.at, name: `${this.short} ${found.row}` };
+		if (found.place >= 0) this.goTo = found.place;
 	}
 
 	/** The whole table as a file. */
