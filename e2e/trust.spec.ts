@@ -282,6 +282,7 @@ test('a graph is wired from the keyboard alone: inputs choose among what fits', 
 test('nodes are reached, chosen and moved by keys; what was moved is one step of undo', async ({ page }) => {
 	await openSample(page, 'Boardwalk');
 	const box = page.locator('.svelte-flow__node').filter({ has: node(page, 'course') });
+	await expect(box).toBeVisible();
 	await graph(page).focus();
 	for (let i = 0; i < 40; i++) {
 		await page.keyboard.press('Tab');

@@ -207,7 +207,11 @@ export class Session {
 		const value = heat && (heat[0] ? this.#results.get(heat[0])?.outputs.get(heat[1]) : valueOf(heat[1]));
 		if (!value || !isVarying(value)) this.#heat = null;
 		else if (this.#heat?.value !== value.hash) this.#heat = new Heat(value);
-		if (!heat?.[0]) this.#heat?.fit(drawn.filter(({ ghost }) => !ghost).map(({ geometry }) => geometry));
+		const own = this.#heat;
+		if (own && !heat?.[0])
+			this.evaluator.ledger.work(() =>
+				own.fit(drawn.filter(({ ghost }) => !ghost).map(({ geometry }) => geometry))
+			);
 		return this.#heat;
 	}
 

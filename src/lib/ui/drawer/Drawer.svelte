@@ -4,7 +4,6 @@
 	import Spline from '@lucide/svelte/icons/spline';
 	import Table from '@lucide/svelte/icons/table-2';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import DataDrawer from '../data/DataDrawer.svelte';
 	import OrderList from './OrderList.svelte';
 	import RampList from './RampList.svelte';
 
@@ -41,7 +40,10 @@
 				onclick={() => (editor.drawer = null)}><ChevronDown size={14} /></button
 			>{/if}
 	</div>
-	{#if editor.drawer === 'data'}<DataDrawer {editor} />{:else if editor.drawer === 'ramps'}<RampList
+	{#if editor.drawer === 'data'}
+		<!-- Tables and charts are fetched when they are first looked at: Build opens without them. -->
+		{#await import('../data/DataDrawer.svelte') then { default: DataDrawer }}<DataDrawer {editor} />{/await}
+	{:else if editor.drawer === 'ramps'}<RampList {editor} />{:else if editor.drawer === 'order'}<OrderList
 			{editor}
-		/>{:else if editor.drawer === 'order'}<OrderList {editor} />{/if}
+		/>{/if}
 </section>
