@@ -35,7 +35,7 @@ export class Heat {
 		return this.#ends ? `${this.#value.hash} ${this.#ends.join(' ')}` : this.#value.hash;
 	}
 
-	/** Lets the scale run from the least to the greatest number of what is shown. */
+	/** Lets the scale run from the least to the greatest number on some geometries; from 0 to 1 where there are none. */
 	fit(geometries: readonly Geometry[]): void {
 		const { low, high, count } = this.facts(geometries);
 		this.#ends = count ? [low, high > low ? high : low + 1] : null;

@@ -12,6 +12,7 @@ import {
 	identityOf,
 	pollAt,
 	scratch,
+	together,
 	trianglesOf
 } from '../geometry/index.ts';
 import { evenly } from './evenly.ts';
@@ -137,8 +138,11 @@ export class Packer {
 			if (areNew) fresh.set(matricesKey, [placed.matrices!]);
 			const onCopies = placed.origins && !ghost && heat ? heat.read(geometry, 'copies') : null;
 			const painted = placed.origins && !ghost && !onCopies ? colourColumn(geometry, 'copies', 'copy') : null;
+			// Sent with each packet, but worked out once.
 			const colours = painted
-				? paintOf(painted, placed.origins, placed.count)
+				? derive(together(painted, placed.origins!), 'paint', () =>
+						paintOf(painted, placed.origins, placed.count)
+					)
 				: coloursFor(onCopies, placed.origins, placed.count);
 			keys.forEach((object, i) =>
 				packet.draws.push({

@@ -208,10 +208,9 @@ export class Session {
 		if (!value || !isVarying(value)) this.#heat = null;
 		else if (this.#heat?.value !== value.hash) this.#heat = new Heat(value);
 		const own = this.#heat;
-		if (own && !heat?.[0])
-			this.evaluator.ledger.work(() =>
-				own.fit(drawn.filter(({ ghost }) => !ghost).map(({ geometry }) => geometry))
-			);
+		// Outputs are looked at from 0 to 1, formulas from the least to the greatest.
+		const fitted = heat?.[0] ? [] : drawn.filter(({ ghost }) => !ghost).map(({ geometry }) => geometry);
+		if (own) this.evaluator.ledger.work(() => own.fit(fitted));
 		return this.#heat;
 	}
 

@@ -1,6 +1,6 @@
 /** Answers what the Data drawer asks: windows of rows, in an order, of those that meet a condition. */
 import type { Ledger } from '../index.ts';
-import { identityOf, pollAt, scratch } from '../index.ts';
+import { pollAt, scratch } from '../index.ts';
 import type { TableAsk, TableWindow } from './messages.ts';
 import type { Correlation, Series, Statistics } from './series.ts';
 import { correlationOf, sortRows, statisticsOf, valueAt } from './series.ts';
@@ -109,12 +109,9 @@ export class TableReader {
 	/** The rows that meet the condition, in their order. */
 	#rows(table: DataTable, series: readonly Series[], { sort, filter }: TableAsk): Uint32Array {
 		const by = sort && series.find(({ key }) => key === sort.column);
-		const columns = filter
-			? series.map(({ data }) => identityOf(data as object)).join()
-			: by
-				? identityOf(by.data as object)
-				: '';
-		const key = [table.key, table.count, columns, by?.key, by && sort!.descending, filter].join(' ');
+		// A condition may read other tables of the same geometry too, so that its columns alone do not say what was read.
+		const source = filter || by ? table.source : '';
+		const key = [table.key, table.count, source, by?.key, by && sort!.descending, filter].join(' ');
 		if (this.#known?.key === key) return this.#known.rows;
 		let rows = filter ? where(table.meets(filter)) : everyRow(table.count);
 		if (by) rows = sortRows(rows, by, sort!.descending);

@@ -228,3 +228,22 @@ test('one order is kept in the ledger, whatever was asked', () => {
 	assert.equal(evaluator.ledger.held, before);
 	assert.ok(new Ledger().held === 0);
 });
+
+test('a condition that reads another kind of element is met anew when only that has changed', () => {
+	const rows = (mark: string): Row[] => [
+		['grid', 'flat', { columns: 2, rows: 1 }],
+		[
+			'write-attribute',
+			'it',
+			{ name: 'mark', elements: 'face', value: { formula: mark, streams: [] } },
+			{ geometry: 'flat.mesh' }
+		]
+	];
+	const [one, other] = [open(rows('index')), open(rows('1 - index'))];
+	const points = one.tables.find(({ label }) => label === 'Points of the mesh')!;
+	const same = other.tables.find(({ label }) => label === 'Points of the mesh')!;
+	const ask = one.about({ table: points.key, filter: 'mark > 0.9' });
+	const first = [...one.reader.window([points], ask).rows];
+	assert.notDeepEqual([...one.reader.window([same], ask).rows], first);
+	assert.equal(first.length, 2);
+});

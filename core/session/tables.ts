@@ -2,6 +2,7 @@
 import type { Geometry, Graph, Kind, NodeResult, Part, Table } from '../index.ts';
 import {
 	PART_NAMES,
+	identityOf,
 	WIDTH,
 	isGeometry,
 	isList,
@@ -19,6 +20,8 @@ import { readersOf } from './where-read.ts';
 /** A table that can be looked at. */
 export interface DataTable {
 	key: string;
+	/** Names what it is read from: equal ones have equal rows. */
+	source: string;
 	label: string;
 	count: number;
 	/** Its columns; made when it is looked at. */
@@ -66,6 +69,7 @@ function tablesOfGeometry(geometry: Geometry, port: string): DataTable[] {
 		if (!table || (part === 'whole' && !table.columns.size)) return;
 		found.push({
 			key: `${port} ${part} ${kind}`,
+			source: String(identityOf(geometry)),
 			label,
 			count: table.count,
 			series: () => seriesOf(table),
@@ -85,6 +89,7 @@ function tablesOfGeometry(geometry: Geometry, port: string): DataTable[] {
 function tableOfList(list: List, port: string): DataTable {
 	return {
 		key: `${port} list`,
+		source: String(identityOf(list)),
 		label: 'List',
 		count: list.length,
 		series: () =>
@@ -135,6 +140,7 @@ function tableOfValue(
 	return [
 		{
 			key: `${port} value`,
+			source: `${identityOf(elements)} ${value.hash}`,
 			label,
 			count: elements.count,
 			series() {

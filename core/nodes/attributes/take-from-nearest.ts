@@ -1,18 +1,11 @@
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Part, Table } from '../../geometry/index.ts';
-import {
-	PART_NAMES,
-	PLACE_COLUMNS,
-	floats,
-	partKind,
-	tableOf,
-	withColumns,
-	withTable
-} from '../../geometry/index.ts';
+import { PART_NAMES, floats, partKind, tableOf, withColumns, withTable } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import type { Taken } from '../../kernels/take-nearest.ts';
 import { takeNearestPoint, takeOnSurface, takeWithin, taken } from '../../kernels/take-nearest.ts';
 import { choice, defineNode, geometry, number, output, text } from '../define.ts';
+import { valuesOf } from '../plane-tools.ts';
 import { attributeIn } from './attribute-tools.ts';
 
 export const takeFromNearest = defineNode({
@@ -54,7 +47,7 @@ export const takeFromNearest = defineNode({
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with the attributes.') },
 	run({ geometry, source, names, method, radius }, context) {
 		const points = method === 'surface' ? surfaceOf(source) : asPoints(source).points!.points;
-		const wanted = names ? names.split(/[\s,]+/).filter(Boolean) : namesOf(points);
+		const wanted = names ? names.split(/[\s,]+/).filter(Boolean) : [...valuesOf(points).columns.keys()];
 		for (const name of wanted) if (!points.columns.has(name)) attributeIn(source, 'point', name, 'names');
 		if (!points.count) context.warn('The source has no points, so everything takes 0.');
 		let alone = 0;
@@ -84,12 +77,6 @@ function surfaceOf(source: Geometry): Table {
 		input: 'source'
 	});
 }
-
-/** What points have beside where they are and how they stand. */
-const namesOf = (points: Table): string[] =>
-	[...points.columns.keys()].filter(
-		(name) => !PLACE_COLUMNS.includes(name) && name !== 'normal' && name !== 'tangent'
-	);
 
 const emptyIn = ({ starts }: Taken): number => {
 	let empty = 0;
