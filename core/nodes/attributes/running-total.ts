@@ -4,6 +4,7 @@ import type { Kind } from '../../geometry/index.ts';
 import { runningTotals } from '../../kernels/running-total.ts';
 import { defineNode, geometry, list, output, text, value, yesNo } from '../define.ts';
 import { checkNumbers, listOf, sortKeys } from '../list.ts';
+import { either } from '../values/thinning-tools.ts';
 import { ELEMENTS, checkNewName, elementsInput } from './attribute-tools.ts';
 
 export const runningTotal = defineNode({
@@ -18,9 +19,10 @@ export const runningTotal = defineNode({
 			label: 'Geometry',
 			help: 'Its elements are gone through in order.',
 			needs: 'anything',
-			optional: true
+			optional: true,
+			when: either
 		}),
-		list: list({ label: 'List', help: 'A list whose values are added up.', optional: true }),
+		list: list({ label: 'List', help: 'A list whose values are added up.', optional: true, when: either }),
 		value: value({ label: 'Value', help: 'What is added up on the geometry.', default: 1, varies: 'point' }),
 		elements: elementsInput,
 		own: yesNo({

@@ -75,12 +75,17 @@ export const nearestNeighbours = defineNode({
 			'A line for each pair, with the numbers of its two points in “first” and “second”, and its “length”.'
 		)
 	},
-	estimate: ({ points, method, count, most }) => ({
-		elements: 2 * asPoints(points).points!.points.count * (method === 'count' ? count : Math.min(most, 24)),
-		of: 'points',
-		most: 8_000_000,
-		lower: method === 'count' ? 'Lower “Count”.' : 'Lower “Distance” or “At most”.'
-	}),
+	estimate({ points, method, count, most }) {
+		const lines = asPoints(points).points!.points.count * (method === 'count' ? count : Math.min(most, 24));
+		return {
+			elements: 2 * lines,
+			of: 'points',
+			most: 8_000_000,
+			// The pairs that are joined already are kept apart while it runs.
+			bytes: PAIR_BYTES * lines,
+			lower: method === 'count' ? 'Lower “Count”.' : 'Lower “Distance” or “At most”.'
+		};
+	},
 	run({ points, method, count, distance, most }, context) {
 		const { points: table } = asPoints(points).points!;
 		const p = floats(table, 'position');
@@ -114,6 +119,9 @@ export const nearestNeighbours = defineNode({
 		};
 	}
 });
+
+/** What a set of numbers takes for each. */
+const PAIR_BYTES = 40;
 
 function apart(p: Float32Array, i: number, j: number): number {
 	let square = 0;

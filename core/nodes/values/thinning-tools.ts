@@ -16,17 +16,22 @@ import { listValue, withLeaves } from '../../varying/index.ts';
 import { choice, geometry, list, text } from '../define.ts';
 import type { List } from '../list.ts';
 
+/** Either will do, so both stand on the label before anything is wired. */
+export const either = (): boolean => true;
+
 export const thinningInputs = {
 	geometry: geometry({
 		label: 'Geometry',
 		help: 'What is thinned; or connect a list.',
 		needs: 'anything',
-		optional: true
+		optional: true,
+		when: either
 	}),
 	list: list({
 		label: 'List',
 		help: 'A list that is thinned, in place of geometry or beside it.',
-		optional: true
+		optional: true,
+		when: either
 	}),
 	elements: choice({
 		label: 'Elements',

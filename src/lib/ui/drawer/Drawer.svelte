@@ -42,7 +42,12 @@
 	</div>
 	{#if editor.drawer === 'data'}
 		<!-- Tables and charts are fetched when they are first looked at: Build opens without them. -->
-		{#await import('../data/DataDrawer.svelte') then { default: DataDrawer }}<DataDrawer {editor} />{/await}
+		{#await import('../data/DataDrawer.svelte') then { default: DataDrawer }}<DataDrawer {editor} />{:catch}<p
+				class="p-3 text-sm text-plum"
+				role="alert"
+			>
+				The table could not be fetched. Your work is saved; load the page again when the server answers.
+			</p>{/await}
 	{:else if editor.drawer === 'ramps'}<RampList {editor} />{:else if editor.drawer === 'order'}<OrderList
 			{editor}
 		/>{/if}

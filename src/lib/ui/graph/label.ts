@@ -1,6 +1,6 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
 import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
-import { inputsOf, isFormula, isRange, nodeKinds } from '../../../../core/index.ts';
+import { takesMany, inputsOf, isFormula, isRange, nodeKinds } from '../../../../core/index.ts';
 import type { NodeReport } from '../../../../core/session/messages.ts';
 import { countsInWords } from '../../../../core/session/counts.ts';
 
@@ -45,6 +45,7 @@ export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
 			// Optional ones come when a choice asks for them.
 			((input.kind === 'geometry' || input.kind === 'list') &&
 				(!input.optional || input.when?.(node.settings))) ||
+			(takesMany(input) && input.when?.(node.settings)) ||
 			wired.has(name) ||
 			node.inputs?.some((own) => own.name === name)
 	);

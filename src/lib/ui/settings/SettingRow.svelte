@@ -4,7 +4,7 @@
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
 	import type { GraphNode, InputDefinition, Wire } from '$core/index';
-	import { inputKind, isRange } from '$core/index';
+	import { inputKind, isRange, takesMany } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import WireSearch from './WireSearch.svelte';
@@ -26,7 +26,8 @@
 	/** Whether it is asked where a wire shall come from, and beside what. */
 	let wiring = $state(false);
 	let place = $state<HTMLElement | null>(null);
-	const field = $derived(wires.length ? 'wires' : inputKind(input).field);
+	// What takes several wires holds nothing that could be typed.
+	const field = $derived(wires.length || takesMany(input) ? 'wires' : inputKind(input).field);
 	const SettingField = $derived(field === 'wires' ? null : FIELDS[field]);
 	const isDrawnOnce = $derived(input.kind === 'number' && !input.varies && isRange(row.setting));
 </script>
