@@ -32,6 +32,8 @@ export { GraphIndex, formulasOf, referencesIn } from './graph-index.ts';
 export { inputKind } from './inputs/index.ts';
 export type { Field, Fit } from './inputs/index.ts';
 export { settingOf } from './settings-graph.ts';
+export * from './proposals.ts';
+export * from './references.ts';
 export { withPorts } from './bodies.ts';
 export * from './build.ts';
 export * from './clip.ts';

@@ -208,6 +208,7 @@ export class SettingsGraph {
 			const label = inputOf(node, name)?.label ?? name;
 			throw new NodeError(`“${label}”, at character ${from + 1}: ${message}`, {
 				input: name,
+				cause: error,
 				fixes: [
 					...(mending
 						? [

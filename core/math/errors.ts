@@ -19,8 +19,8 @@ export class NodeError extends Error {
 	readonly input?: string;
 	/** The likeliest first. */
 	readonly fixes: readonly Fix[];
-	constructor(message: string, options: { input?: string; fixes?: readonly Fix[] } = {}) {
-		super(message);
+	constructor(message: string, options: { input?: string; fixes?: readonly Fix[]; cause?: Error } = {}) {
+		super(message, options.cause && { cause: options.cause });
 		this.name = 'NodeError';
 		this.input = options.input;
 		this.fixes = options.fixes ?? [];

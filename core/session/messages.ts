@@ -8,6 +8,7 @@ import type {
 	Graph,
 	GraphNode,
 	Note,
+	Setting,
 	Wire
 } from '../index.ts';
 import type { NodeMessage } from '../engine/result.ts';
@@ -54,12 +55,47 @@ export type Request =
 	| { kind: 'attributes'; ask: number; node: string }
 	| { kind: 'peek'; ask: number; wire: Wire }
 	| { kind: 'places'; ask: number; nodes: readonly string[] }
+	| { kind: 'look'; ask: number; about: LookAsk }
 	| { kind: 'table'; ask: number; about: TableAsk }
 	/** Of a column, or of two against each other. */
 	| { kind: 'statistics'; ask: number; about: TableAsk; columns: readonly string[] }
 	/** Where a row stands: by its number, or the one nearest to a place in space. */
 	| { kind: 'row'; ask: number; about: TableAsk; row: number | readonly number[] }
 	| { kind: 'written'; ask: number; about: TableAsk };
+
+/** A formula that is being typed: where it will stand, and the setting with it. */
+export interface LookAsk {
+	node: string;
+	input: string;
+	setting: Setting;
+	/** The formula itself; the setting may be it, or hold it. */
+	text: string;
+}
+
+/** What a formula comes to where it will stand. */
+export interface FormulaLook {
+	trouble: {
+		message: string;
+		/** Where in the formula, in characters. */
+		from: number;
+		to: number;
+		/** What would be right in that place. */
+		mending?: { label: string; text: string };
+		/** The name that is nothing here, where that is what is wrong. */
+		unknown?: string;
+	} | null;
+	/** On what it was worked out: “240 points”; empty for one value for the node. */
+	of: string;
+	count: number;
+	width: 1 | 3;
+	isYesNo?: boolean;
+	/** The first values, `width` numbers each. */
+	first: number[];
+	/** The least and the greatest, for each part. */
+	ranges: [number, number][];
+	/** How many have no answer. */
+	broken: number;
+}
 
 /** What is looked at in the Data drawer. */
 export interface TableAsk {
@@ -184,6 +220,7 @@ export type Answer =
 	| { kind: 'peeked'; ask: number; text: string }
 	/** Where the points and copies of nodes are, three numbers each. */
 	| { kind: 'places'; ask: number; places: Float32Array[] }
+	| { kind: 'looked'; ask: number; look: FormulaLook }
 	| { kind: 'table'; ask: number; window: TableWindow }
 	| {
 			kind: 'statistics';

@@ -18,6 +18,7 @@ import { Evaluator, isGeometry, isVarying } from '../engine/index.ts';
 import { varying } from '../index.ts';
 import { Heat } from './heat.ts';
 import { exportFiles } from './export.ts';
+import { lookAtFormula } from './formula-look.ts';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
 import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
@@ -128,6 +129,13 @@ export class Session {
 					places: request.nodes.flatMap((id) => this.#placesOf(id))
 				});
 				break;
+			case 'look': {
+				const document = this.#document;
+				if (!document) throw new NodeError('Nothing is open yet.');
+				const look = this.evaluator.ledger.work(() => lookAtFormula(request.about, document, this.#results));
+				this.#say({ kind: 'looked', ask: request.ask, look });
+				break;
+			}
 			case 'table':
 			case 'statistics':
 			case 'row':

@@ -10,3 +10,4 @@ export * from './noise.ts';
 export * from './ramp.ts';
 export * from './condition.ts';
 export * as distributions from './distributions.ts';
+export * from './formula-help.ts';

@@ -14,6 +14,8 @@ import type { ValueType, Varying } from './varying.ts';
 export interface RunOptions {
 	/** Hears of ambiguous names, and of values that are no numbers. */
 	warn?: Report;
+	/** Hears how many numbers have no answer; 0 stands in their place. */
+	broken?: (count: number) => void;
 }
 
 /**
@@ -47,6 +49,7 @@ export function run(
 		if (out instanceof Float32Array) broken += storeSingles(out, start, n, sources);
 		else for (let k = 0; k < width; k++) broken += store(out, start * width + k, width, n, pool[sources[k]]);
 	}
+	if (broken) options.broken?.(broken);
 	if (broken)
 		warn(
 			`For ${broken === 1 ? 'one value' : `${broken} values`} of ${count * width} the calculation has no answer, such as a division by zero or the root of a negative number; 0 is used there.`

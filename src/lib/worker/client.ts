@@ -1,6 +1,14 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
 import type { Asset, GeneratorDocument, GraphNode, Wire } from '$core/index';
-import type { Answer, AttributeInfo, Request, TableAsk, TableWindow } from '$core/session/messages';
+import type {
+	Answer,
+	AttributeInfo,
+	FormulaLook,
+	LookAsk,
+	Request,
+	TableAsk,
+	TableWindow
+} from '$core/session/messages';
 import { patchBetween } from '$core/session/patches';
 import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
 
@@ -204,6 +212,12 @@ export class EvaluationClient {
 	async peek(wire: Wire): Promise<string> {
 		const answer = await this.#ask((ask) => ({ kind: 'peek', ask, wire }));
 		return answer.kind === 'peeked' ? answer.text : '';
+	}
+
+	/** What a formula would come to where it will stand. */
+	async look(about: LookAsk): Promise<FormulaLook | null> {
+		const answer = await this.#ask((ask) => ({ kind: 'look', ask, about }));
+		return answer.kind === 'looked' ? answer.look : null;
 	}
 
 	/** Where points and copies of nodes are, three numbers each. */

@@ -1,0 +1,64 @@
+/** What may be written in a formula at a setting, with what each name means: what an editor proposes. */
+import { CONSTANT_HELP, ELEMENT_HELP, FUNCTION_HELP, RESERVED, WORD_HELP } from '../varying/index.ts';
+import type { InputDefinition } from '../nodes/index.ts';
+import { inputsOf } from './connect.ts';
+import type { Graph, GraphNode } from './document.ts';
+import { inputKind } from './inputs/index.ts';
+
+export interface Proposal {
+	/** What is written. */
+	name: string;
+	kind: 'input' | 'setting' | 'attribute' | 'element' | 'constant' | 'function' | 'other node' | 'word';
+	/** What it means, in a sentence. */
+	says: string;
+	/** How a function is called. */
+	call?: string;
+}
+
+/** Everything with a meaning in a formula at the setting `current` of a node, what is nearest first. */
+export function proposalsAt(
+	graph: Graph,
+	node: GraphNode,
+	current: string,
+	attributes: readonly string[]
+): Proposal[] {
+	const own = new Set((node.inputs ?? []).map(({ name }) => name));
+	const settings = inputsOf(node).filter(([name, input]) => isReferable(input) && name !== current);
+	const taken = new Set([...RESERVED, ...settings.map(([name]) => name)]);
+	return [
+		...settings
+			.filter(([name]) => own.has(name) || !RESERVED.includes(name))
+			.map(([name, input]): Proposal => ({
+				name,
+				kind: own.has(name) ? 'input' : 'setting',
+				says: own.has(name) ? 'An input of this node.' : settingSays(input)
+			})),
+		...attributes.map((name): Proposal => ({
+			// A name that already means something is reached by its full name.
+			name: taken.has(name) ? `attribute.${name}` : name,
+			kind: 'attribute',
+			says: 'An attribute of what comes in.'
+		})),
+		...Object.entries(ELEMENT_HELP).map(([name, says]): Proposal => ({ name, kind: 'element', says })),
+		...[...CONSTANT_HELP].map(([name, says]): Proposal => ({ name, kind: 'constant', says })),
+		...[...FUNCTION_HELP].map(([name, { call, says }]): Proposal => ({ name, kind: 'function', says, call })),
+		...[...WORD_HELP].map(([name, says]): Proposal => ({ name, kind: 'word', says })),
+		...graph.nodes
+			.filter(({ id }) => id !== node.id)
+			.flatMap((other) =>
+				inputsOf(other)
+					.filter(([, input]) => isReferable(input))
+					.map(([name, input]): Proposal => ({
+						name: `${other.short}.${name}`,
+						kind: 'other node',
+						says: settingSays(input)
+					}))
+			)
+	];
+}
+
+/** Whether formulas may refer to a setting. */
+export const isReferable = (input: InputDefinition): boolean => inputKind(input).isNumeric;
+
+const settingSays = (input: InputDefinition): string =>
+	`${input.label}${'unit' in input && input.unit ? `, in ${input.unit === '°' ? 'degrees' : input.unit}` : ''}.`;
