@@ -98,7 +98,7 @@ test('a misspelt name in a formula is mended with one click, at the setting wher
 	const row = page.locator('[data-setting="amount"]');
 	await expect(row.getByRole('alert')).toContainText('There is no “positon” here. Did you mean “position”?');
 	await evaluated(page, () => page.getByRole('button', { name: 'Write “position”' }).click());
-	await expect(field).toHaveValue('0.3 * noise(position) + position.x');
+	await expect(field).toHaveText('0.3 * noise(position) + position.x');
 	await expect(node(page, 'displace')).toHaveAttribute('data-state', 'fresh');
 	// Roots of negatives are counted, and nothing breaks.
 	await type('sqrt(position.x)');

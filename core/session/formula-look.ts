@@ -118,6 +118,7 @@ function troubleIn(text: string, error: NodeError): NonNullable<FormulaLook['tro
 		from: place?.from ?? 0,
 		to: place?.to ?? text.length,
 		mending: place && rename ? { label: `Write ${rename.to}`, text: rename.to } : undefined,
+		rename,
 		unknown
 	};
 }

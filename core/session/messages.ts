@@ -81,6 +81,8 @@ export interface FormulaLook {
 		to: number;
 		/** What would be right in that place. */
 		mending?: { label: string; text: string };
+		/** A name to be written wherever another stands, where that is the mending. */
+		rename?: { from: string; to: string };
 		/** The name that is nothing here, where that is what is wrong. */
 		unknown?: string;
 	} | null;

@@ -1,108 +1,89 @@
 <script lang="ts">
-	import { FormulaError, FUNCTIONS, namesIn, parseFormula, RESERVED, UNITS } from '$core/varying/index';
+	import type { Attachment } from 'svelte/attachments';
+	import type { FormulaOf } from './formula-field.svelte';
+	import { FormulaFieldState } from './formula-field.svelte';
+	import type { FormulaText } from './formula-text';
 
-	interface Props {
-		value: string;
+	interface Props extends FormulaOf {
 		label: string;
-		/** Names with a meaning here. */
-		known?: readonly string[];
-		/** Names that are neither known nor reserved: they are read as attributes. */
-		onunknown?: (name: string) => void;
-		onchange: (value: string) => void;
+		/** Makes an unknown name an input of the node, where it may have such. */
+		ondeclare?: (name: string) => void;
 	}
-	let { value, label, known = [], onunknown, onchange }: Props = $props();
-	let typed = $state<string | null>(null);
-	const text = $derived(typed ?? value);
+	let { place, value, settingOf, label, ondeclare, onchange }: Props = $props();
+	const field = new FormulaFieldState(() => ({ place, value, settingOf, onchange }));
+	const { trouble } = $derived(field);
 
-	const read = $derived.by(() => {
-		try {
-			const tree = parseFormula(text);
-			const unknownFunction = callsIn(tree).find((name) => !FUNCTIONS.includes(name));
-			return {
-				tree,
-				error: unknownFunction
-					? new FormulaError(
-							`There is no function “${unknownFunction}”.`,
-							text.indexOf(unknownFunction),
-							text.indexOf(unknownFunction) + unknownFunction.length
-						)
-					: null
-			};
-		} catch (error) {
-			return { tree: null, error: error instanceof FormulaError ? error : null };
-		}
-	});
-	const attributes = $derived(
-		read.tree
-			? [...new Set(namesIn(read.tree).map(({ name }) => name))].filter(
-					(name) =>
-						!name.includes('.') &&
-						!known.includes(name) &&
-						!RESERVED.includes(name) &&
-						!['pi', 'tau', 'golden', 'goldenAngle', 'seed', 'yes', 'no', 'true', 'false'].includes(name) &&
-						UNITS[name] === undefined
-				)
-			: []
-	);
-
-	function callsIn(tree: ReturnType<typeof parseFormula>): string[] {
-		if (tree.kind === 'call') return [tree.name, ...tree.args.flatMap(callsIn)];
-		if (tree.kind === 'operator') return tree.args.flatMap(callsIn);
-		return tree.kind === 'part' ? callsIn(tree.of) : [];
-	}
-	function commit() {
-		if (typed !== null && typed !== value) onchange(typed);
-		typed = null;
-	}
-	function mend() {
-		const { error } = read;
-		if (!error?.mending) return;
-		onchange(text.slice(0, error.from) + error.mending.text + text.slice(error.to));
-		typed = null;
-	}
+	let editor = $state.raw<FormulaText | null>(null);
+	const mount: Attachment<HTMLElement> = (parent) => {
+		let isGone = false;
+		void import('./formula-text').then(({ makeFormulaText }) => {
+			if (isGone) return;
+			editor = makeFormulaText({
+				parent,
+				text: field.text,
+				label,
+				proposals: () => field.proposals,
+				ontype: (text) => (field.typed = text),
+				ondone: field.commit,
+				oncancel: field.cancel,
+				onfocus: (focused) => (field.isFocused = focused)
+			});
+		});
+		return () => {
+			isGone = true;
+			editor?.close();
+			editor = null;
+		};
+	};
+	$effect(() => editor?.show(field.text));
+	$effect(() => editor?.underline(trouble));
 </script>
 
 <span class="block min-w-0 flex-1">
-	<textarea
-		class="field nodrag block resize-y font-mono text-xs"
-		class:border-plum={read.error}
-		rows={Math.max(1, Math.min(7, Math.ceil(text.length / 15)))}
-		aria-label={label}
-		aria-invalid={!!read.error}
-		spellcheck="false"
-		value={text}
-		oninput={(event) => (typed = event.currentTarget.value)}
-		onblur={commit}
-		onkeydown={(event) => {
-			if (event.key === 'Enter' && !event.shiftKey) {
-				event.preventDefault();
-				commit();
-			} else if (event.key === 'Escape') typed = null;
-			event.stopPropagation();
-		}}></textarea>
-	{#if read.error}
+	<!-- svelte-ignore a11y_no_static_element_interactions -->
+	<span
+		class="nodrag nopan block min-h-[23px] w-full min-w-0 rounded-[0.2rem] border bg-sheet {trouble
+			? 'border-plum'
+			: 'border-line'}"
+		data-formula={label}
+		onkeydown={(event) => event.stopPropagation()}
+		{@attach mount}
+	></span>
+	{#if trouble}
 		<span class="mt-0.5 block text-xs text-plum" role="alert">
-			<span class="block font-mono whitespace-pre"
-				>{text.slice(Math.max(0, read.error.from - 18), read.error.from)}<mark
-					class="bg-plum/20 text-plum underline">{text.slice(read.error.from, read.error.to) || '·'}</mark
-				></span
-			>
-			Character {read.error.from + 1}: {read.error.message}
-			{#if read.error.mending}<button
-					class="button mt-1 text-xs"
-					onmousedown={(event) => event.preventDefault()}
-					onclick={mend}>{read.error.mending.label}</button
-				>{/if}
+			Character {trouble.from + 1}: {trouble.message}
+			<span class="flex flex-wrap gap-1">
+				{#if trouble.mending}<button
+						class="button mt-1 text-xs"
+						onmousedown={(event) => event.preventDefault()}
+						onclick={field.mend}>{trouble.mending.label}</button
+					>{/if}
+				{#if ondeclare && trouble.unknown}<button
+						class="button mt-1 text-xs"
+						onmousedown={(event) => event.preventDefault()}
+						onclick={() => {
+							field.commit();
+							ondeclare(trouble.unknown!);
+						}}>Make “{trouble.unknown}” an input</button
+					>{/if}
+			</span>
 		</span>
+	{:else if field.isFocused && field.comesTo}
+		<span class="mt-0.5 block font-mono text-[11px] leading-snug break-words text-quiet" role="status"
+			>{field.comesTo}</span
+		>
 	{/if}
-	{#if onunknown}
-		{#each attributes as name (name)}
+	{#if ondeclare}
+		{#each field.strangers as name (name)}
 			<span class="mt-1 flex items-center gap-2 text-xs text-quiet">
 				<span>“{name}” is read as an attribute.</span>
 				<button
 					class="button px-1.5 py-0 text-xs"
 					onmousedown={(event) => event.preventDefault()}
-					onclick={() => onunknown(name)}>Make it an input</button
+					onclick={() => {
+						field.commit();
+						ondeclare(name);
+					}}>Make it an input</button
 				>
 			</span>
 		{/each}

@@ -9,6 +9,7 @@
 	import SquareDashed from '@lucide/svelte/icons/square-dashed';
 	import type { ScalarSetting } from '$core/engine/document';
 	import { isFormula } from '$core/engine/document';
+	import type { FormulaPlace } from './formula-field.svelte';
 	import FormulaField from './FormulaField.svelte';
 	import NumberField from './NumberField.svelte';
 	import RangeField from './RangeField.svelte';
@@ -25,7 +26,8 @@
 		whole?: boolean;
 		/** A letter before the field, for parts of vectors. */
 		mark?: string;
-		known?: readonly string[];
+		/** Where a formula would stand. */
+		place: FormulaPlace;
 		pinned?: boolean;
 		onpin?: () => void;
 		onchange: (setting: ScalarSetting, done: boolean) => void;
@@ -42,7 +44,7 @@
 		step,
 		whole = false,
 		mark,
-		known = [],
+		place,
 		pinned = false,
 		onpin,
 		wireEntry,
@@ -68,7 +70,8 @@
 		<FormulaField
 			value={setting.formula}
 			label="{label}, formula"
-			{known}
+			{place}
+			settingOf={(text) => ({ ...setting, formula: text })}
 			onchange={(text) => onchange(formulaFrom(text, setting), true)}
 		/>
 	{:else}

@@ -4,7 +4,7 @@
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
 	import type { GraphNode, InputDefinition, Wire } from '$core/index';
-	import { inputKind, isRange, takesMany } from '$core/index';
+	import { formulasOf, inputKind, isRange, takesMany } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import WireSearch from './WireSearch.svelte';
@@ -71,7 +71,8 @@
 		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
 		{#if SettingField}<SettingField {row} {wireEntry} />
 		{:else}<WiresInto {editor} {input} {wires} bind:wiring />{/if}
-		{#if row.error}
+		<!-- A formula tells of its own mistakes. -->
+		{#if row.error && !formulasOf(row.setting).length && input.kind !== 'formula'}
 			<p class="mt-1 text-xs text-plum" role="alert">{row.error.message}</p>
 		{/if}
 		{#if isDrawnOnce}

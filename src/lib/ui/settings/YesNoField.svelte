@@ -2,6 +2,7 @@
 	import Tick from '$lib/ui/fields/Tick.svelte';
 	import type { Setting } from '$core/index';
 	import { isFormula } from '$core/index';
+	import type { FormulaPlace } from './formula-field.svelte';
 	import FormulaField from './FormulaField.svelte';
 
 	interface Props {
@@ -10,17 +11,18 @@
 		original: boolean;
 		/** Whether it may differ from element to element, by a formula. */
 		varies: boolean;
-		known: readonly string[];
+		place: FormulaPlace;
 		onchange: (setting: Setting) => void;
 	}
-	let { setting, label, original, varies, known, onchange }: Props = $props();
+	let { setting, label, original, varies, place, onchange }: Props = $props();
 </script>
 
 {#if isFormula(setting)}
 	<FormulaField
 		value={setting.formula}
 		label="{label}, formula"
-		{known}
+		{place}
+		settingOf={(text) => ({ formula: text, streams: [] })}
 		onchange={(text) => onchange({ formula: text, streams: [] })}
 	/>
 	<button class="text-xs text-quiet underline" onclick={() => onchange(original)}>plain yes or no</button>

@@ -1,7 +1,8 @@
 /** One setting of one node as a row of Settings shows it, and what can be done to it there. */
 import type { GraphNode, InputDefinition, ScalarSetting, Setting } from '$core/index';
-import { inputKind, nodeKinds, settingOf } from '$core/index';
+import { inputKind, settingOf } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
+import type { FormulaPlace } from './formula-field.svelte';
 
 /** What a row is about. */
 export interface RowOf {
@@ -42,17 +43,10 @@ export class SettingRowState {
 	get unit(): string {
 		return 'unit' in this.input ? (this.input.unit ?? '') : '';
 	}
-	/** Names that formulas may use here, beside those of other nodes. */
-	get known(): readonly string[] {
-		return [
-			...Object.keys(nodeKinds.get(this.node.kind)!.inputs),
-			...(this.node.inputs ?? []).map(({ name }) => name),
-			...this.#of().attributes
-		];
-	}
-	/** The artist's own inputs and the attributes that arrive. */
-	get ownNames(): readonly string[] {
-		return [...(this.node.inputs ?? []).map(({ name }) => name), ...this.#of().attributes];
+	/** Where a formula of it stands. */
+	get place(): FormulaPlace {
+		const { editor, node, name, attributes } = this.#of();
+		return { editor, node: node.id, input: name, attributes };
 	}
 	get error() {
 		const error = this.editor.evaluation.reports.get(this.node.id)?.error;

@@ -8,7 +8,8 @@
 <FormulaField
 	value={row.setting as string}
 	label={row.input.label}
-	known={row.ownNames}
-	onunknown={(unknown) => row.editor.declareInput(row.node.id, unknown)}
+	place={row.place}
+	settingOf={(text) => text}
+	ondeclare={(unknown) => row.editor.declareInput(row.node.id, unknown)}
 	onchange={row.put}
 />

@@ -13,7 +13,7 @@
 	label={input.label}
 	original={row.original as ScalarSetting}
 	unit={row.unit}
-	known={row.known}
+	place={row.place}
 	min={number?.min}
 	max={number?.max}
 	step={number?.step}

@@ -36,7 +36,7 @@
 			{original}
 			unit={row.unit}
 			step={input.step}
-			known={row.known}
+			place={row.place}
 			pinned={row.isPinned}
 			onpin={row.pin}
 			{wireEntry}

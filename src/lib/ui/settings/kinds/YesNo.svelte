@@ -12,6 +12,6 @@
 	label={input.label}
 	original={input.default}
 	varies={!!input.varies}
-	known={row.known}
+	place={row.place}
 	onchange={row.put}
 />

@@ -1,0 +1,139 @@
+/** A formula while it is written: its text, what is wrong with it, and what it would come to. */
+import type { FormulaLook } from '$core/session/messages';
+import { FormulaError, RESERVED, namesIn, parseFormula, renameName } from '$core/varying/index';
+import type { Proposal, Setting } from '$core/index';
+import { proposalsAt } from '$core/index';
+import type { Editor } from '$lib/editor/editor.svelte';
+import { showNumber } from './quantity';
+
+/** Where a formula stands. */
+export interface FormulaPlace {
+	editor: Editor;
+	node: string;
+	input: string;
+	/** Names of attributes that arrive at the node. */
+	attributes: readonly string[];
+}
+
+export interface FormulaOf {
+	place: FormulaPlace;
+	value: string;
+	/** The setting that a text makes. */
+	settingOf: (text: string) => Setting;
+	onchange: (text: string) => void;
+}
+
+/** Typing rests for this long before the text is tried. */
+const TRIES_AFTER = 120;
+
+export class FormulaFieldState {
+	readonly #of: () => FormulaOf;
+	typed = $state<string | null>(null);
+	isFocused = $state(false);
+	look = $state.raw<{ of: string; look: FormulaLook } | null>(null);
+	readonly text: string = $derived.by(() => this.typed ?? this.#of().value);
+	/** What the text alone tells of; what its place says of it comes from the worker. */
+	readonly #unreadable = $derived.by((): FormulaLook['trouble'] => {
+		try {
+			parseFormula(this.text);
+			return null;
+		} catch (error) {
+			return error instanceof FormulaError ? error : null;
+		}
+	});
+	/** What the worker said last; of a text that has changed since, its mistake no longer counts. */
+	readonly told = $derived(this.look?.of === this.text ? this.look.look : null);
+	readonly trouble = $derived(this.#unreadable ?? this.told?.trouble ?? null);
+
+	constructor(of: () => FormulaOf) {
+		this.#of = of;
+		// Tried where it will stand, anew after each evaluation and a moment after the last key.
+		$effect(() => {
+			const { place, settingOf } = this.#of();
+			const { text } = this;
+			void place.editor.evaluation.count;
+			if (this.#unreadable) return;
+			let stale = false;
+			const timer = setTimeout(
+				() =>
+					place.editor.evaluation.client
+						.look({ node: place.node, input: place.input, text, setting: settingOf(text) })
+						.then(
+							(look) => !stale && look && (this.look = { of: text, look }),
+							() => {}
+						),
+				this.typed === null ? 0 : TRIES_AFTER
+			);
+			return () => {
+				stale = true;
+				clearTimeout(timer);
+			};
+		});
+	}
+
+	/** What may be written here. */
+	get proposals(): Proposal[] {
+		const { editor, node, input, attributes } = this.#of().place;
+		const own = editor.node(node);
+		return own ? proposalsAt(editor.graph, own, input, attributes) : [];
+	}
+
+	/** Names that have no meaning of their own here: they are read as attributes. */
+	get strangers(): string[] {
+		if (this.#unreadable) return [];
+		const known = new Set(this.proposals.map(({ name }) => name));
+		const names = namesIn(parseFormula(this.text)).map(({ name }) => name.replace(/\.[xyz]$/, ''));
+		return [...new Set(names)].filter(
+			(name) =>
+				!name.includes('.') && !known.has(name) && !RESERVED.includes(name) && name !== this.trouble?.unknown
+		);
+	}
+
+	commit = (): void => {
+		const { typed } = this;
+		this.typed = null;
+		if (typed !== null && typed !== this.#of().value) this.#of().onchange(typed);
+	};
+	cancel = (): void => {
+		this.typed = null;
+	};
+	mend = (): void => {
+		const { trouble, text } = this;
+		if (!trouble?.mending) return;
+		this.typed = null;
+		const { from, to, mending, rename } = trouble;
+		this.#of().onchange(
+			rename ? renameName(text, rename.from, rename.to) : text.slice(0, from) + mending.text + text.slice(to)
+		);
+	};
+
+	/** What it comes to, in a line or two; empty where nothing is known of it. */
+	get comesTo(): string {
+		const { told } = this;
+		if (!told || told.trouble) return '';
+		return lookInWords(told);
+	}
+}
+
+/** “240 points: 0 to 1.2 · first 0, 0.1 …”. */
+export function lookInWords({ of, count, width, isYesNo, first, ranges, broken }: FormulaLook): string {
+	const row = (i: number) => {
+		const parts = first.slice(i * width, (i + 1) * width).map(showNumber);
+		return width === 3 ? `(${parts.join(', ')})` : isYesNo ? (first[i] ? 'yes' : 'no') : parts[0];
+	};
+	const rows = Array.from({ length: first.length / width }, (_, i) => row(i));
+	if (!rows.length) return of;
+	const unanswered = broken
+		? ` · ${broken.toLocaleString('en')} ${broken === 1 ? 'has' : 'have'} no answer, 0 is used`
+		: '';
+	if (!of) return `= ${rows[0]}${unanswered}`;
+	const spans = isYesNo
+		? ''
+		: ranges
+				.map(([low, high], k) => {
+					const span = low === high ? showNumber(low) : `${showNumber(low)} to ${showNumber(high)}`;
+					return width === 3 ? `${'xyz'[k]} ${span}` : span;
+				})
+				.join(', ');
+	return `${of}${spans && `: ${spans}`} · first ${rows.join(', ')}${count > rows.length ? ' …' : ''}${unanswered}`;
+}
