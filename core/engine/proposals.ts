@@ -33,12 +33,14 @@ export function proposalsAt(
 				kind: own.has(name) ? 'input' : 'setting',
 				says: own.has(name) ? 'An input of this node.' : settingSays(input)
 			})),
-		...attributes.map((name): Proposal => ({
-			// A name that already means something is reached by its full name.
-			name: taken.has(name) ? `attribute.${name}` : name,
-			kind: 'attribute',
-			says: 'An attribute of what comes in.'
-		})),
+		...attributes
+			.filter((name) => !Object.hasOwn(ELEMENT_HELP, name))
+			.map((name): Proposal => ({
+				// A name that already means something is reached by its full name.
+				name: taken.has(name) ? `attribute.${name}` : name,
+				kind: 'attribute',
+				says: 'An attribute of what comes in.'
+			})),
 		...Object.entries(ELEMENT_HELP).map(([name, says]): Proposal => ({ name, kind: 'element', says })),
 		...[...CONSTANT_HELP].map(([name, says]): Proposal => ({ name, kind: 'constant', says })),
 		...[...FUNCTION_HELP].map(([name, { call, says }]): Proposal => ({ name, kind: 'function', says, call })),

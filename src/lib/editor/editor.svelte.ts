@@ -30,6 +30,7 @@ import {
 import { loadAsset, loadGenerator, saveAsset } from '$lib/store/database';
 import { readFile } from '$lib/worker/reading';
 import { Evaluation } from './evaluation.svelte';
+import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
@@ -39,6 +40,8 @@ export class Editor {
 	readonly history: History<GeneratorDocument>;
 	readonly saving: Saving;
 	readonly evaluation = new Evaluation();
+	/** A setting's label that is being dragged onto another's. */
+	readonly leading = new LeadingDrag(this);
 
 	selected = $state.raw<ReadonlySet<string>>(new Set());
 	/** Whether the View has shown a first picture. */
@@ -53,6 +56,8 @@ export class Editor {
 	marked = $state.raw<{ at: readonly number[]; name: string } | null>(null);
 	/** The ramp that the drawer edits: node and setting. */
 	rampOpen = $state<string | null>(null);
+	/** Whether the graph shows which settings follow which. */
+	showsReferences = $state(false);
 	/** Which of the document’s graphs is edited. */
 	readonly graphId: string = 'main';
 	/** A note that was just added and waits for its text. */

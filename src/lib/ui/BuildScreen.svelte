@@ -12,6 +12,7 @@
 	import KeysDialog from './dialogs/KeysDialog.svelte';
 	import Drawer from './drawer/Drawer.svelte';
 	import GraphPane from './graph/GraphPane.svelte';
+	import LeadingNews from './settings/LeadingNews.svelte';
 	import SettingsPanel from './settings/SettingsPanel.svelte';
 	import { theme } from './theme.svelte';
 
@@ -64,7 +65,8 @@
 	);
 	/** Those that mean the same while typing as elsewhere. */
 	const ALWAYS = ['Ctrl+S', 'Ctrl+K'];
-	const TYPING = 'input, textarea, [role=dialog], [role=menu], [role=listbox], [role=combobox]';
+	const TYPING =
+		'input, textarea, [role=textbox], [role=dialog], [role=menu], [role=listbox], [role=combobox]';
 
 	function key(event: KeyboardEvent) {
 		const keys = pressed(event);
@@ -130,6 +132,7 @@
 	</main>
 	<Drawer {editor} />
 </div>
+<LeadingNews {editor} />
 {#if exporting}<ExportDialog {editor} onclose={() => (exporting = false)} />{/if}
 {#if listing}<KeysDialog {commands} onclose={() => (listing = false)} />{/if}
 {#if commanding}<CommandDialog {commands} onclose={() => (commanding = false)} />{/if}

@@ -67,6 +67,7 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Select nothing', ['Escape'], () => editor.select([])),
 		one('Save as a file', ['Ctrl+S'], screen.saveFile),
 		one('Tidy up the graph', [], () => flow()?.tidy()),
+		one('Show or hide references', [], () => (editor.showsReferences = !editor.showsReferences)),
 		one('Data', [], () => (editor.drawer = 'data')),
 		one('Ramps', [], () => (editor.drawer = 'ramps')),
 		one('Order of the chain', [], () => (editor.drawer = 'order')),

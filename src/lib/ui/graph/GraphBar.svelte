@@ -1,4 +1,5 @@
 <script lang="ts">
+	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
 	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import Plus from '@lucide/svelte/icons/plus';
@@ -9,8 +10,11 @@
 		onnote: () => void;
 		ontidy: () => void;
 		onfit: () => void;
+		/** Whether it is shown which settings follow which. */
+		references: boolean;
+		onreferences: () => void;
 	}
-	let { onadd, onnote, ontidy, onfit }: Props = $props();
+	let { onadd, onnote, ontidy, onfit, references, onreferences }: Props = $props();
 </script>
 
 <div class="absolute top-2 left-2 z-10 flex gap-1">
@@ -24,11 +28,19 @@
 	<button class="button" onclick={onfit} aria-label="Fit the graph" title="Fit (Shift+F)"
 		><Maximize size={15} /> <span class="wide">Fit</span></button
 	>
+	<button
+		class="button aria-pressed:border-teal aria-pressed:text-teal"
+		onclick={onreferences}
+		aria-pressed={references}
+		aria-label="References"
+		title="Show which settings follow which"
+		><CornerDownRight size={15} /> <span class="wide">References</span></button
+	>
 </div>
 
 <style>
 	/* Words on buttons where there is room. */
-	@container (max-width: 420px) {
+	@container (max-width: 500px) {
 		.wide {
 			display: none;
 		}

@@ -20,6 +20,7 @@
 	import NodeLabel from './NodeLabel.svelte';
 	import NodeSearch from './NodeSearch.svelte';
 	import { sizeOfLabel, wander } from './tidy-up';
+	import ReferenceLines from './ReferenceLines.svelte';
 	import WireChip from './WireChip.svelte';
 	import WireKnot from './WireKnot.svelte';
 	import { Wiring } from './wiring.svelte';
@@ -72,16 +73,15 @@
 		);
 	});
 
-	/** Labels that wires go around, for all wires at once. */
-	const boxes = $derived(
-		nodes.length > MOST_LABELS
-			? []
-			: nodes.flatMap(({ id, type, position, measured }): Box[] =>
-					type === 'label' && measured?.height
-						? [{ id, ...position, width: LABEL_WIDTH, height: measured.height }]
-						: []
-				)
+	const allBoxes = $derived(
+		nodes.flatMap(({ id, type, position, measured }): Box[] =>
+			type === 'label' && measured?.height
+				? [{ id, ...position, width: LABEL_WIDTH, height: measured.height }]
+				: []
+		)
 	);
+	/** Labels that wires go around, for all wires at once. */
+	const boxes = $derived(nodes.length > MOST_LABELS ? [] : allBoxes);
 	setContext(LABELS, () => boxes);
 
 	/** Takes over what the flow has selected, after the artist's click or drag. */
@@ -232,8 +232,17 @@
 			if (!fitted) requestAnimationFrame(firstFit);
 			fitted = true;
 		}}
+	>
+		{#if editor.showsReferences}<ReferenceLines {editor} boxes={allBoxes} />{/if}
+	</SvelteFlow>
+	<GraphBar
+		onadd={openSearch}
+		onnote={addNote}
+		ontidy={tidy}
+		onfit={() => fit()}
+		references={editor.showsReferences}
+		onreferences={() => (editor.showsReferences = !editor.showsReferences)}
 	/>
-	<GraphBar onadd={openSearch} onnote={addNote} ontidy={tidy} onfit={() => fit()} />
 	{#if !editor.graph.nodes.length}
 		<EmptyGraph />
 	{/if}

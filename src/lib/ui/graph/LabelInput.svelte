@@ -24,6 +24,8 @@
 </script>
 
 <div
+	data-setting={pinned ? port : undefined}
+	data-setting-of={pinned ? node.id : undefined}
 	class="relative flex h-[21px] items-center pl-2 text-[11px] {pinned ? 'h-[26px]' : ''} {fit
 		? fit.fits
 			? 'font-semibold text-teal'

@@ -26,7 +26,8 @@
 				ontype: (text) => (field.typed = text),
 				ondone: field.commit,
 				oncancel: field.cancel,
-				onfocus: (focused) => (field.isFocused = focused)
+				onfocus: (focused) => (field.isFocused = focused),
+				onpropose: (open) => (field.isProposing = open)
 			});
 		});
 		return () => {
@@ -40,16 +41,14 @@
 </script>
 
 <span class="block min-w-0 flex-1">
-	<!-- svelte-ignore a11y_no_static_element_interactions -->
 	<span
 		class="nodrag nopan block min-h-[23px] w-full min-w-0 rounded-[0.2rem] border bg-sheet {trouble
 			? 'border-plum'
 			: 'border-line'}"
 		data-formula={label}
-		onkeydown={(event) => event.stopPropagation()}
 		{@attach mount}
 	></span>
-	{#if trouble}
+	{#if trouble && !field.isProposing}
 		<span class="mt-0.5 block text-xs text-plum" role="alert">
 			Character {trouble.from + 1}: {trouble.message}
 			<span class="flex flex-wrap gap-1">

@@ -1,12 +1,14 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
+	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
 	import Spline from '@lucide/svelte/icons/spline';
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
 	import type { GraphNode, InputDefinition, Wire } from '$core/index';
-	import { formulasOf, inputKind, isRange, takesMany } from '$core/index';
+	import { formulasOf, inputKind, isRange, isReferable, takesMany } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import WiresInto from './WiresInto.svelte';
+	import FollowSearch from './FollowSearch.svelte';
 	import WireSearch from './WireSearch.svelte';
 	import { FIELDS } from './kinds/index';
 	import { SettingRowState } from './setting-row.svelte';
@@ -25,10 +27,16 @@
 	const row = new SettingRowState(() => ({ editor, node, name, input, attributes }));
 	/** Whether it is asked where a wire shall come from, and beside what. */
 	let wiring = $state(false);
+	/** Whether it is asked which setting it shall follow. */
+	let choosing = $state(false);
 	let place = $state<HTMLElement | null>(null);
 	// What takes several wires holds nothing that could be typed.
 	const field = $derived(wires.length || takesMany(input) ? 'wires' : inputKind(input).field);
 	const SettingField = $derived(field === 'wires' ? null : FIELDS[field]);
+	/** Whether others may follow it: its label can be dragged onto theirs. */
+	const leads = $derived(isReferable(input));
+	const isOver = $derived(editor.leading.now?.over?.[0] === node.id && editor.leading.now.over[1] === name);
+	const hasFormula = $derived(input.kind === 'formula' || formulasOf(row.setting).length > 0);
 	const isDrawnOnce = $derived(input.kind === 'number' && !input.varies && isRange(row.setting));
 </script>
 
@@ -36,15 +44,30 @@
 	<DropdownMenu.Item class="menu-item" onSelect={() => (wiring = true)}
 		><Spline size={14} /> From a wire …</DropdownMenu.Item
 	>
+	<DropdownMenu.Item class="menu-item" onSelect={() => (choosing = true)}
+		><CornerDownRight size={14} /> Follow another setting …</DropdownMenu.Item
+	>
 {/snippet}
 
-<div class="grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1" data-setting={name}>
+<div
+	class="{isOver
+		? editor.leading.now?.following?.may
+			? 'bg-teal/15'
+			: 'bg-plum/10'
+		: ''} grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1"
+	data-setting={name}
+	data-setting-of={node.id}
+>
 	<div class="flex min-w-0 items-center gap-1 pt-0.5">
 		<Tooltip.Root>
 			<Tooltip.Trigger tabindex={-1}>
 				{#snippet child({ props: { type: _button, ...props } })}
-					<span {...props} class="min-w-0 cursor-help text-left text-[13px] leading-tight break-words"
-						>{input.label}</span
+					<span
+						{...props}
+						class="min-w-0 text-left text-[13px] leading-tight break-words select-none {leads
+							? 'cursor-grab touch-none'
+							: 'cursor-help'}"
+						{@attach leads && editor.leading.leads(() => [node.id, name])}>{input.label}</span
 					>
 				{/snippet}
 			</Tooltip.Trigger>
@@ -66,13 +89,17 @@
 			</button>
 		{/if}
 	</div>
-	<!-- A table of places needs the whole width. -->
-	<div class="min-w-0 {field === 'path' ? 'col-span-2' : ''}" bind:this={place}>
+	<!-- A table of places needs the whole width, and so does a formula. -->
+	<div
+		class="min-w-0 {field === 'path' || (field !== 'wires' && hasFormula) ? 'col-span-2' : ''}"
+		bind:this={place}
+	>
+		<FollowSearch {editor} node={node.id} {name} anchor={place} bind:open={choosing} />
 		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
 		{#if SettingField}<SettingField {row} {wireEntry} />
 		{:else}<WiresInto {editor} {input} {wires} bind:wiring />{/if}
 		<!-- A formula tells of its own mistakes. -->
-		{#if row.error && !formulasOf(row.setting).length && input.kind !== 'formula'}
+		{#if row.error && !hasFormula}
 			<p class="mt-1 text-xs text-plum" role="alert">{row.error.message}</p>
 		{/if}
 		{#if isDrawnOnce}

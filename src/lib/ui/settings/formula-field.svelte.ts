@@ -30,6 +30,8 @@ export class FormulaFieldState {
 	readonly #of: () => FormulaOf;
 	typed = $state<string | null>(null);
 	isFocused = $state(false);
+	/** While proposals stand open, a name that is not written out yet is no mistake. */
+	isProposing = $state(false);
 	look = $state.raw<{ of: string; look: FormulaLook } | null>(null);
 	readonly text: string = $derived.by(() => this.typed ?? this.#of().value);
 	/** What the text alone tells of; what its place says of it comes from the worker. */

@@ -33,6 +33,8 @@ export interface FormulaTextOptions {
 	/** Escape: what stood there before comes back. */
 	oncancel: () => void;
 	onfocus: (focused: boolean) => void;
+	/** Whether proposals stand open. */
+	onpropose: (open: boolean) => void;
 }
 
 export interface FormulaText {
@@ -81,9 +83,7 @@ const LOOK = EditorView.theme({
 	'.cm-line': { padding: '0 6px' },
 	'.cm-matchingBracket': { backgroundColor: 'color-mix(in srgb, var(--teal) 22%, transparent) !important' },
 	'.cm-mistake': {
-		textDecoration: 'underline wavy var(--plum)',
-		textDecorationSkipInk: 'none',
-		textUnderlineOffset: '3px',
+		borderBottom: '2px dotted var(--plum)',
 		backgroundColor: 'color-mix(in srgb, var(--plum) 14%, transparent)'
 	},
 	'.cm-tooltip': {
@@ -177,7 +177,7 @@ const wordBefore = (state: EditorState): string =>
 	/[\p{L}_][\p{L}\p{N}_.]*$/u.exec(state.sliceDoc(0, state.selection.main.head))?.[0] ?? '';
 
 export function makeFormulaText(options: FormulaTextOptions): FormulaText {
-	const { parent, text, label, proposals, ontype, ondone, oncancel, onfocus } = options;
+	const { parent, text, label, proposals, ontype, ondone, oncancel, onfocus, onpropose } = options;
 	/** Whether a text is put there that nobody typed. */
 	let isPutting = false;
 	const complete = (context: CompletionContext): CompletionResult | null => {
@@ -207,6 +207,13 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 							return true;
 						}
 					},
+					{
+						key: 'Mod-s',
+						run: () => {
+							ondone();
+							return false;
+						}
+					},
 					{ key: 'Shift-Enter', run: insertNewline },
 					{
 						key: 'Escape',
@@ -228,6 +235,7 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 				autocompletion({
 					override: [complete],
 					icons: false,
+					interactionDelay: 0,
 					activateOnTypingDelay: 60,
 					maxRenderedOptions: 60
 				}),
@@ -242,6 +250,7 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 					}
 				}),
 				EditorView.updateListener.of((update) => {
+					onpropose(completionStatus(update.state) === 'active');
 					if (update.docChanged && !isPutting) ontype(update.state.doc.toString());
 				}),
 				LOOK

@@ -1,0 +1,80 @@
+/** Formulas as they are written, and settings that follow others by a gesture. */
+import { expect, test } from '@playwright/test';
+import { addNode, evaluated, node, openEmpty, select, setFormula, setNumber, setting } from './helpers';
+
+test('a formula is written with proposals and their help, a mistake is underlined, and what it comes to stands below', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'grid');
+	await addNode(page, 'displace');
+	await setFormula(page, 'Amount', '0');
+	const field = page.getByRole('textbox', { name: 'Amount, formula' });
+	await field.click();
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('0.2 * noi');
+	const proposals = page.getByRole('listbox', { name: 'Completions' });
+	await expect(proposals.getByRole('option', { name: 'noise(p)' })).toBeVisible();
+	await expect(page.getByText('Smooth noise at a place')).toBeVisible();
+	await page.keyboard.press('Enter');
+	await expect(field).toHaveText('0.2 * noise()');
+	await page.keyboard.type('positon');
+	await expect(proposals.getByRole('option', { name: 'position' })).toBeVisible();
+	await page.keyboard.press('Escape');
+	const row = page.locator('[data-setting="amount"]');
+	await expect(row.getByRole('alert')).toContainText('Did you mean “position”?');
+	await expect(row.locator('.cm-mistake')).toHaveText('positon');
+	await evaluated(page, () => row.getByRole('button', { name: 'Write position' }).click());
+	await expect(field).toHaveText('0.2 * noise(position)');
+	await field.click();
+	await expect(row.getByRole('status')).toContainText(/^441 points: −?-?0\.\d+ to 0\.\d+ · first /);
+	// While it is typed, nothing of the generator changes; Escape brings back what stood there.
+	await page.keyboard.press('Control+a');
+	await page.keyboard.type('sqrt(index - 5)');
+	await expect(row.getByRole('status')).toContainText('5 have no answer, 0 is used');
+	await page.keyboard.press('Escape');
+	await expect(field).toHaveText('0.2 * noise(position)');
+	await expect(page.getByRole('textbox', { name: 'Amount, formula' })).toHaveAttribute(
+		'aria-label',
+		/Amount/
+	);
+});
+
+test('a label dragged onto another makes it follow, a whole vector at once; a circle is refused with its path', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'box');
+	await page.keyboard.press('Escape');
+	await addNode(page, 'cylinder');
+	const label = (name: string) =>
+		page.getByRole('region', { name: 'Settings' }).locator('[data-setting]').getByText(name, { exact: true });
+	const dragTo = async (name: string, other: string, target: string) => {
+		await label(name).hover();
+		await page.mouse.down();
+		const rest = (await node(page, other).boundingBox())!;
+		await page.mouse.move(rest.x + 60, rest.y + 12, { steps: 6 });
+		await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue(other);
+		const place = (await label(target).boundingBox())!;
+		await page.mouse.move(place.x + 8, place.y + 8, { steps: 6 });
+	};
+	await setNumber(page, 'Height', '3.5');
+	await dragTo('Height', 'box', 'Size');
+	await expect(page.getByText('“Size” of box follows cylinder.height.')).toBeVisible();
+	await evaluated(page, () => page.mouse.up());
+	await expect(page.getByRole('textbox', { name: 'Size, formula' })).toHaveText('cylinder.height');
+	await page.keyboard.press('Escape');
+	await page.getByRole('button', { name: 'References' }).click();
+	await expect(page.getByRole('list', { name: 'References' })).toHaveText('Size follows Height');
+	await select(page, 'box');
+	await dragTo('Size', 'cylinder', 'Height');
+	await expect(page.getByText('circle: cylinder.height → box.size → cylinder.height')).toBeVisible();
+	await page.mouse.up();
+	await expect(setting(page, 'Height')).toHaveValue('3.5 m');
+	// From the menu, by keys.
+	await page.getByRole('button', { name: 'Lower radius: how it is set' }).press('Enter');
+	await page.getByRole('menuitem', { name: 'Follow another setting' }).press('Enter');
+	await page.getByRole('combobox', { name: 'Which setting it follows' }).fill('upper');
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	await expect(page.getByRole('textbox', { name: 'Lower radius, formula' })).toHaveText(/upperRadius|top/i);
+});

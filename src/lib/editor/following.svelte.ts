@@ -1,0 +1,107 @@
+/** A setting's label dragged onto another setting's: the other follows it from then on. */
+import type { Following, SettingPlace } from '$core/index';
+import { mayFollow, withFollowing } from '$core/index';
+import type { Attachment } from 'svelte/attachments';
+import type { Editor } from './editor.svelte';
+
+/** A label is dragged from so many pixels on. */
+const DRAGS_FROM = 5;
+/** Resting for so many milliseconds on a node in the graph brings its settings up. */
+const OPENS_AFTER = 450;
+
+/** A drag on its way: where the pointer is, and what a drop would do. */
+export interface Leading {
+	leader: SettingPlace;
+	x: number;
+	y: number;
+	over: SettingPlace | null;
+	following: Following | null;
+}
+
+export class LeadingDrag {
+	readonly #editor: Editor;
+	now = $state.raw<Leading | null>(null);
+	#rest: { node: string; timer: ReturnType<typeof setTimeout> } | null = null;
+
+	constructor(editor: Editor) {
+		this.#editor = editor;
+	}
+
+	/** Makes an element lead: dragged onto the label of another setting, that one follows. */
+	leads =
+		(of: () => SettingPlace): Attachment<HTMLElement> =>
+		(element) => {
+			const down = (event: PointerEvent) => {
+				if (event.button === 0) this.#begin(of(), event);
+			};
+			element.addEventListener('pointerdown', down);
+			return () => element.removeEventListener('pointerdown', down);
+		};
+
+	/** The label may go while it is dragged, as when another node's settings come up: the window is listened to. */
+	#begin(leader: SettingPlace, { clientX, clientY, pointerId }: PointerEvent): void {
+		const heard = new AbortController();
+		const { signal } = heard;
+		const end = () => {
+			heard.abort();
+			this.#restOn(null);
+			this.now = null;
+		};
+		const move = (event: PointerEvent) => {
+			if (event.pointerId !== pointerId) return;
+			const [x, y] = [event.clientX, event.clientY];
+			if (!this.now && Math.hypot(x - clientX, y - clientY) < DRAGS_FROM) return;
+			event.preventDefault();
+			this.#moved(leader, x, y);
+		};
+		addEventListener('pointermove', move, { signal });
+		addEventListener(
+			'pointerup',
+			(event) => {
+				if (event.pointerId !== pointerId) return;
+				const { over, following } = this.now ?? {};
+				end();
+				if (over && following?.may) this.follow(leader, over);
+			},
+			{ signal }
+		);
+		addEventListener('pointercancel', end, { signal });
+		addEventListener('keydown', (event) => event.key === 'Escape' && end(), { signal });
+	}
+
+	#moved(leader: SettingPlace, x: number, y: number): void {
+		const element = document.elementFromPoint(x, y);
+		const row = element?.closest<HTMLElement>('[data-setting-of]');
+		const label = element?.closest<HTMLElement>('[data-node-id]');
+		this.#restOn(row ? null : (label?.dataset.nodeId ?? null));
+		const over: SettingPlace | null = row ? [row.dataset.settingOf!, row.dataset.setting!] : null;
+		const isSame = over && over[0] === leader[0] && over[1] === leader[1];
+		const following = over && !isSame ? mayFollow(this.#editor.graph, leader, over) : null;
+		this.now = { leader, x, y, over: following ? over : null, following };
+	}
+
+	#restOn(node: string | null): void {
+		if (this.#rest?.node === node) return;
+		if (this.#rest) clearTimeout(this.#rest.timer);
+		this.#rest = node ? { node, timer: setTimeout(() => this.#editor.select([node]), OPENS_AFTER) } : null;
+	}
+
+	/** What it says beside the pointer. */
+	get says(): string {
+		const { now } = this;
+		if (!now) return '';
+		if (now.following) return now.following.may ? now.following.says : now.following.reason;
+		const node = this.#editor.node(now.leader[0]);
+		return `Drop ${node?.short}.${now.leader[1]} on a setting that shall follow it; rest on a node for its settings.`;
+	}
+
+	/** Makes one setting follow another, as one step. Answers why not where it may not. */
+	follow(leader: SettingPlace, follower: SettingPlace): string | null {
+		const following = mayFollow(this.#editor.graph, leader, follower);
+		if (!following.may) return following.reason;
+		this.#editor.changeGraph(`Follow ${following.formula}`, (graph) =>
+			withFollowing(graph, leader, follower)
+		);
+		return null;
+	}
+}

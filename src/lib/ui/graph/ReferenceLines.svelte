@@ -1,0 +1,83 @@
+<script lang="ts">
+	import { ViewportPortal } from '@xyflow/svelte';
+	import type { Reference } from '$core/index';
+	import { inputOf, referencesOf } from '$core/index';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import type { Box } from './route';
+
+	interface Props {
+		editor: Editor;
+		/** Where the labels are. */
+		boxes: readonly Box[];
+	}
+	let { editor, boxes }: Props = $props();
+
+	const byId = $derived(new Map(boxes.map((box) => [box.id, box])));
+	/** References between the same two nodes share a line. */
+	const lines = $derived(
+		[...grouped(referencesOf(editor.graph))].flatMap(([key, all]) => {
+			const a = byId.get(all[0].from[0]),
+				b = byId.get(all[0].to[0]);
+			return a && b ? [{ key, ...lineBetween(a, b), says: all.map(wordsOf) }] : [];
+		})
+	);
+
+	function grouped(references: readonly Reference[]): Map<string, Reference[]> {
+		const groups = new Map<string, Reference[]>();
+		for (const one of references) {
+			const key = `${one.from[0]} ${one.to[0]}`;
+			groups.set(key, [...(groups.get(key) ?? []), one]);
+		}
+		return groups;
+	}
+	function wordsOf({ from, to }: Reference): string {
+		const label = ([id, name]: readonly [string, string]) => {
+			const node = editor.node(id);
+			return (node && inputOf(node, name)?.label) ?? name;
+		};
+		return `${label(to)} follows ${label(from)}`;
+	}
+
+	/** From the top of one label to the top of the other in an arch, so that it is not taken for a wire. */
+	function lineBetween(a: Box, b: Box) {
+		const [x1, x2] = [a.x + a.width / 2, b.x + b.width / 2];
+		const rise = 26 + Math.abs(x2 - x1) * 0.12;
+		const top = Math.min(a.y, b.y) - rise;
+		return {
+			path: `M${x1},${a.y} C${x1},${top} ${x2},${top} ${x2},${b.y - 3}`,
+			x: (x1 + x2) / 2,
+			y: (a.y + b.y) / 8 + top * 0.75
+		};
+	}
+</script>
+
+<ViewportPortal target="front">
+	<svg class="pointer-events-none absolute overflow-visible" width="1" height="1" aria-hidden="true">
+		<defs>
+			<marker id="follows" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">
+				<path d="M0,0.5 L7,4 L0,7.5" fill="none" stroke="var(--teal)" stroke-width="1.3" />
+			</marker>
+		</defs>
+		{#each lines as { key, path } (key)}
+			<path
+				d={path}
+				fill="none"
+				stroke="var(--teal)"
+				stroke-width="1.3"
+				stroke-dasharray="2 4"
+				stroke-linecap="round"
+				marker-end="url(#follows)"
+			/>
+		{/each}
+	</svg>
+	<ul aria-label="References" class="contents">
+		{#each lines as { key, x, y, says } (key)}
+			<li
+				class="pointer-events-none absolute w-max max-w-56 -translate-x-1/2 -translate-y-1/2 rounded-sm bg-ground/90 px-1 text-center text-[10.5px] leading-tight text-teal"
+				style="left: {x}px; top: {y}px"
+			>
+				{#each says as sentence (sentence)}<span class="block">{sentence}</span>{/each}
+			</li>
+		{/each}
+	</ul>
+</ViewportPortal>
