@@ -58,7 +58,7 @@ test('what cannot follow is refused with a sentence, and nothing changes', () =>
 	const { main } = document.graphs;
 	const reason = (a: [string, string], b: [string, string]) => {
 		const said = mayFollow(main, [of.get(a[0])!, a[1]], [of.get(b[0])!, b[1]]);
-		assert.ok(!said.may);
+		assert.ok(!said.isAllowed);
 		assert.equal(withFollowing(main, [of.get(a[0])!, a[1]], [of.get(b[0])!, b[1]]), main);
 		return said.reason;
 	};
@@ -71,7 +71,7 @@ test('degrees that lead metres are told of', () => {
 	const document = generator(HUTS);
 	const of = ids(document);
 	const said = mayFollow(document.graphs.main, [of.get('leant')!, 'rotation'], [of.get('wall')!, 'size']);
-	assert.ok(said.may);
+	assert.ok(said.isAllowed);
 	assert.match(said.says, /in degrees, and m are wanted/);
 });
 
@@ -87,7 +87,7 @@ test('however settings follow one another, no circle comes about; the refusal na
 					[of.get(names[a])!, 'value'],
 					[of.get(names[b])!, 'value']
 				);
-				if (!said.may && a !== b) {
+				if (!said.isAllowed && a !== b) {
 					const path = /circle: (.+)\.$/.exec(said.reason)![1].split(' → ');
 					assert.equal(path[0], path.at(-1));
 					assert.equal(path[0], `${names[b]}.value`);

@@ -11,7 +11,7 @@ import { withValue } from './edits.ts';
 export type SettingPlace = readonly [node: string, setting: string];
 
 /** Whether one setting may follow another; if not, why. `says` tells what would be. */
-export type Following = { may: true; formula: string; says: string } | { may: false; reason: string };
+export type Following = { isAllowed: true; formula: string; says: string } | { isAllowed: false; reason: string };
 
 /** The texts of formulas in a setting. */
 function textsOf(node: GraphNode, name: string): string[] {
@@ -80,7 +80,7 @@ export function mayFollow(graph: Graph, leader: SettingPlace, follower: SettingP
 		to = index.byId.get(follower[0]);
 	const input = from && inputOf(from, leader[1]),
 		target = to && inputOf(to, follower[1]);
-	const refuse = (reason: string): Following => ({ may: false, reason });
+	const refuse = (reason: string): Following => ({ isAllowed: false, reason });
 	if (!from || !to || !input || !target) return refuse('One of the two is no longer there.');
 	if (from === to && leader[1] === follower[1]) return refuse('A setting cannot follow itself.');
 	if (!isReferable(input)) return refuse(`“${input.label}” holds no number that could be followed.`);
@@ -102,7 +102,7 @@ export function mayFollow(graph: Graph, leader: SettingPlace, follower: SettingP
 			? ` It is in ${named(units[0])}, and ${named(units[1])} ${units[1] ? 'are' : 'is'} wanted here.`
 			: '';
 	return {
-		may: true,
+		isAllowed: true,
 		formula,
 		says: `“${target.label}” of ${to.short} follows ${formula}.${differ}`
 	};
@@ -111,7 +111,7 @@ export function mayFollow(graph: Graph, leader: SettingPlace, follower: SettingP
 /** `follower` set to follow `leader`, a whole vector at once; the same graph where it may not. */
 export function withFollowing(graph: Graph, leader: SettingPlace, follower: SettingPlace): Graph {
 	const following = mayFollow(graph, leader, follower);
-	if (!following.may) return graph;
+	if (!following.isAllowed) return graph;
 	const node = graph.nodes.find(({ id }) => id === follower[0])!;
 	const isText = inputOf(node, follower[1])!.kind === 'formula';
 	const setting: Setting = isText ? following.formula : { formula: following.formula, streams: [] };

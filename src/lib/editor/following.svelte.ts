@@ -61,7 +61,7 @@ export class LeadingDrag {
 				if (event.pointerId !== pointerId) return;
 				const { over, following } = this.now ?? {};
 				end();
-				if (over && following?.may) this.follow(leader, over);
+				if (over && following?.isAllowed) this.follow(leader, over);
 			},
 			{ signal }
 		);
@@ -90,7 +90,7 @@ export class LeadingDrag {
 	get says(): string {
 		const { now } = this;
 		if (!now) return '';
-		if (now.following) return now.following.may ? now.following.says : now.following.reason;
+		if (now.following) return now.following.isAllowed ? now.following.says : now.following.reason;
 		const node = this.#editor.node(now.leader[0]);
 		return `Drop ${node?.short}.${now.leader[1]} on a setting that shall follow it; rest on a node for its settings.`;
 	}
@@ -98,7 +98,7 @@ export class LeadingDrag {
 	/** Makes one setting follow another, as one step. Answers why not where it may not. */
 	follow(leader: SettingPlace, follower: SettingPlace): string | null {
 		const following = mayFollow(this.#editor.graph, leader, follower);
-		if (!following.may) return following.reason;
+		if (!following.isAllowed) return following.reason;
 		this.#editor.changeGraph(`Follow ${following.formula}`, (graph) =>
 			withFollowing(graph, leader, follower)
 		);

@@ -29,7 +29,7 @@
 			)
 			.filter(({ id }) => {
 				const [of, other] = id.split(' ');
-				return mayFollow(editor.graph, [of, other], [node, name]).may;
+				return mayFollow(editor.graph, [of, other], [node, name]).isAllowed;
 			});
 	function pick(id: string) {
 		const [of, other] = id.split(' ');

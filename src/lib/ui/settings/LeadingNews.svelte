@@ -3,7 +3,7 @@
 
 	let { editor }: { editor: Editor } = $props();
 	const { leading } = $derived(editor);
-	const refused = $derived(leading.now?.following?.may === false);
+	const refused = $derived(leading.now?.following?.isAllowed === false);
 </script>
 
 {#if leading.now}

@@ -51,7 +51,7 @@
 
 <div
 	class="{isOver
-		? editor.leading.now?.following?.may
+		? editor.leading.now?.following?.isAllowed
 			? 'bg-teal/15'
 			: 'bg-plum/10'
 		: ''} grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1"
