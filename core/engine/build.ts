@@ -41,6 +41,8 @@ export function newNode(
 	for (let n = graph.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
 	const own: Record<string, Setting> = {};
 	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][]) {
+		// A row that is not there yet has no settings.
+		if (input.row && !Object.hasOwn(settings, name)) continue;
 		const start = inputKind(input).start(input);
 		if (start !== null) own[name] = Object.hasOwn(settings, name) ? (settings[name] as Setting) : start;
 	}

@@ -1,9 +1,10 @@
 /** What the artist does to a graph, as pure functions: each gives the graph after it, or the same graph where it cannot be. */
-import { nodeKinds } from '../nodes/index.ts';
+import { MOST_ROWS, nameInRow, nodeKinds, rowsIn } from '../nodes/index.ts';
 import type { Fix } from '../math/index.ts';
 import type { AnyNode, OutputDefinition } from '../nodes/index.ts';
 import { renameName } from '../varying/index.ts';
 import { mapFormulas, newNode, throughPorts, withSetting, withWire } from './build.ts';
+import { inputKind } from './inputs/index.ts';
 import { fits, inputOf, inputsFitting, inputsOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
 
@@ -119,6 +120,46 @@ export function withoutOwnInput(graph: Graph, id: string, name: string): Graph {
 		inputs: node.inputs?.filter((own) => own.name !== name)
 	}));
 	return { ...without, wires: graph.wires.filter((wire) => !(wire.to[0] === id && wire.to[1] === name)) };
+}
+
+/** One more row of settings on a node that has rows; the same graph where it has as many as can be. */
+export function withRow(graph: Graph, id: string): Graph {
+	const node = nodeIn(graph, id);
+	if (!node || !kindOf(node).rows) return graph;
+	const rows = rowsOf(node);
+	if (rows >= MOST_ROWS) return graph;
+	const own = inputsOf(node).filter(([, input]) => input.row === rows);
+	const settings = Object.fromEntries(own.map(([name, input]) => [name, inputKind(input).start(input)!]));
+	return withNodeChanged(graph, id, () => ({ settings: { ...node.settings, ...settings, rows: rows + 1 } }));
+}
+
+/** How many rows of settings a node has. */
+export const rowsOf = ({ settings }: Pick<GraphNode, 'settings'>): number => rowsIn(settings);
+
+/** A node without one of its rows, from 0: those after it move up, with their wires. */
+export function withoutRow(graph: Graph, id: string, row: number): Graph {
+	const node = nodeIn(graph, id);
+	const rows = node && kindOf(node).rows;
+	const count = node ? rowsOf(node) : 0;
+	if (!rows || count < 2 || row < 0 || row >= count) return graph;
+	/** The name that each setting has afterwards; null where it goes. */
+	const moved = new Map<string, string | null>();
+	for (let r = row; r < count; r++)
+		for (const name of rows.inputs) moved.set(nameInRow(name, r), r === row ? null : nameInRow(name, r - 1));
+	const settings: GraphNode['settings'] = {};
+	for (const [name, setting] of Object.entries(node.settings)) {
+		const to = moved.has(name) ? moved.get(name)! : name;
+		if (to) settings[to] = setting;
+	}
+	const changed = withNodeChanged(graph, id, () => ({ settings: { ...settings, rows: count - 1 } }));
+	return {
+		...changed,
+		wires: graph.wires.flatMap((wire) => {
+			if (wire.to[0] !== id || !moved.has(wire.to[1])) return [wire];
+			const to = moved.get(wire.to[1]);
+			return to ? [{ from: wire.from, to: [id, to] as [string, string] }] : [];
+		})
+	};
 }
 
 /** What a message proposes, done. */

@@ -11,7 +11,8 @@ import { withValue } from './edits.ts';
 export type SettingPlace = readonly [node: string, setting: string];
 
 /** Whether one setting may follow another; if not, why. `says` tells what would be. */
-export type Following = { isAllowed: true; formula: string; says: string } | { isAllowed: false; reason: string };
+export type Following =
+	{ isAllowed: true; formula: string; says: string } | { isAllowed: false; reason: string };
 
 /** The texts of formulas in a setting. */
 function textsOf(node: GraphNode, name: string): string[] {

@@ -1,6 +1,7 @@
 /** What a node gets to run with: every input resolved from its wires and settings, as its kind says. */
 import type { Asset } from '../geometry/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
+import { rowsIn } from '../nodes/index.ts';
 import { inputsOf } from './connect.ts';
 import type { GraphNode, Setting, Wire } from './document.ts';
 import { isRange } from './document.ts';
@@ -39,6 +40,7 @@ export function resolveInputs(
 	const inputs: Record<string, unknown> = {};
 	for (const [name, input] of entriesOf(kind)) {
 		if (only && !only.includes(name)) continue;
+		if (input.row && input.row >= rowsIn(node.settings)) continue;
 		inputs[name] = inputKind(input).resolve(
 			input,
 			new Arrivals(node, name, settingOf(node, name, input), sources, warn)

@@ -35,6 +35,8 @@ interface Common {
 	when?: (settings: Record<string, unknown>) => boolean;
 	/** A heading that groups settings from here on. */
 	group?: string;
+	/** Of a node with rows, the row to which it belongs, from 1; see `rows.ts`. */
+	row?: number;
 }
 
 export interface GeometryInput extends Common {
@@ -106,6 +108,8 @@ export interface ValueInput extends Common {
 	varies?: Kind;
 	/** Takes several wires, in order, and nothing else. */
 	many?: boolean;
+	/** A list of words may come too, as the list that it is. */
+	words?: boolean;
 }
 /** A formula over the node's own inputs. */
 export interface FormulaInput extends Common {
@@ -181,7 +185,9 @@ export type Resolved<I extends InputDefinition> = I extends GeometryInput
 						: I extends ValueInput & { many: true }
 							? Varying[]
 							: I extends ValueInput | FormulaInput
-								? Varying
+								? I extends { words: true }
+									? Varying | List
+									: Varying
 								: I extends RampInput
 									? Ramp
 									: I extends PathInput
@@ -289,6 +295,8 @@ export interface NodeDefinition<
 	ownInputs?: boolean;
 	/** Ready-made settings that the search offers under another name. */
 	entries?: readonly { name: string; words: readonly string[]; settings: Record<string, unknown> }[];
+	/** Where settings come in rows: what each row is, in one word, and the settings of one. */
+	rows?: { of: string; inputs: readonly string[] };
 	/** True where a body is evaluated in place of `run`; see `engine/composites`. */
 	body?: boolean;
 	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */

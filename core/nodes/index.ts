@@ -35,3 +35,4 @@ export const offeredKinds: readonly AnyNode[] = [...nodeKinds.values()].filter((
 
 export * from './define.ts';
 export * from './list.ts';
+export { MOST_ROWS, nameInRow, rowsIn } from './rows.ts';

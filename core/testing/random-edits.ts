@@ -13,6 +13,7 @@ import {
 	newNode,
 	pasteNodes,
 	pathBetween,
+	rowsOf,
 	wireId,
 	withInserted,
 	withKind,
@@ -20,12 +21,14 @@ import {
 	withNode,
 	withOwnInput,
 	withOwnInputRenamed,
+	withRow,
 	withSetting,
 	withShort,
 	withValue,
 	withWire,
 	withoutNodes,
-	withoutOwnInput
+	withoutOwnInput,
+	withoutRow
 } from '../engine/index.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting } from '../engine/index.ts';
 
@@ -162,6 +165,12 @@ export const edits: Record<string, (graph: Graph, roll: () => number) => Graph> 
 			() => withoutOwnInput(graph, id, name)
 		])();
 	},
+	rows(graph, roll) {
+		const rowed = graph.nodes.filter(({ kind }) => nodeKinds.get(kind)!.rows);
+		if (!rowed.length) return graph;
+		const { id } = pick(roll, rowed);
+		return roll() < 0.6 ? withRow(graph, id) : withoutRow(graph, id, Math.floor(roll() * 4));
+	},
 	mend(graph, roll) {
 		const node = pick(roll, graph.nodes);
 		const numbers = numbersOf(node);
@@ -194,7 +203,13 @@ export function holds(
 		for (const [name, input] of Object.entries(
 			nodeKinds.get(kind)!.inputs as Record<string, InputDefinition>
 		))
-			if (checked.settings !== false && input.kind !== 'geometry' && input.kind !== 'list')
+			// Settings of rows that are not there are not written.
+			if (
+				checked.settings !== false &&
+				!(input.row && input.row >= rowsOf({ settings })) &&
+				input.kind !== 'geometry' &&
+				input.kind !== 'list'
+			)
 				assert.ok(Object.hasOwn(settings, name), `${after}: ${kind} has its ${name}`);
 	const taken = new Map<string, number>();
 	for (const { from, to } of wires) {

@@ -192,6 +192,8 @@ export const valueKind: InputKind<ValueInput> = {
 	start: (input) => input.default,
 	fits: (from, input) => fitsNumbers(from, input, true),
 	resolve(input, at) {
+		const [only] = input.words && at.isWired ? at.wired() : [];
+		if (isList(only) && only.type === 'text') return only;
 		if (!input.many) return at.value();
 		return at.wired().map((made) => {
 			if (isVarying(made)) return made;

@@ -20,11 +20,13 @@ import {
 	withOwnInput,
 	withOwnInputRenamed,
 	withSetting,
+	withRow,
 	withShort,
 	withValue,
 	withWire,
 	withoutNodes,
 	withoutOwnInput,
+	withoutRow,
 	withoutWires
 } from '$core/index';
 import { loadAsset, loadGenerator, saveAsset } from '$lib/store/database';
@@ -405,6 +407,16 @@ export class Editor {
 	/** Does what a message proposes. */
 	mend(node: string, fix: Fix): void {
 		this.changeGraph(fix.label, (graph) => withMended(graph, node, fix));
+	}
+
+	/** One more row of settings, on a node that has rows. */
+	addRow(node: string): void {
+		const of = nodeKinds.get(this.node(node)?.kind ?? '')?.rows?.of;
+		this.changeGraph(`Add ${of ?? 'row'}`, (graph) => withRow(graph, node));
+	}
+	removeRow(node: string, row: number): void {
+		const of = nodeKinds.get(this.node(node)?.kind ?? '')?.rows?.of;
+		this.changeGraph(`Remove ${of ?? 'row'}`, (graph) => withoutRow(graph, node, row));
 	}
 
 	/** Adds an input of the artist's own to a node that has such, starting at 1. */

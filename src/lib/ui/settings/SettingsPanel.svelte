@@ -8,7 +8,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import { toast } from 'svelte-sonner';
 	import type { Fix } from '$core/index';
-	import { freeInputName, inputsShown, nodeKinds } from '$core/index';
+	import { MOST_ROWS, freeInputName, inputsShown, nodeKinds, rowsOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 	import GeneratorPanel from './GeneratorPanel.svelte';
@@ -45,6 +45,7 @@
 				() => {}
 			);
 	});
+	const withArticle = (word: string) => `${/^[aeiou]/.test(word) ? 'an' : 'a'} ${word}`;
 	const otherKinds = () =>
 		[...nodeKinds.values()]
 			.filter(({ id }) => id !== kind?.id)
@@ -125,8 +126,16 @@
 			{/each}
 			<div class="pt-1.5">
 				{#each rows as [name, input] (name)}
-					{#if input.group}<h3 class="mt-2 border-t border-line px-3 pt-2 pb-0.5 text-[13px]">
+					{#if input.group}<h3
+							class="mt-2 flex items-center justify-between border-t border-line px-3 pt-2 pb-0.5 text-[13px]"
+						>
 							{input.group}
+							{#if input.row}<button
+									class="icon-button h-5 w-5"
+									aria-label="Remove: {input.group}"
+									title="Remove it"
+									onclick={() => editor.removeRow(node.id, input.row!)}><X size={14} /></button
+								>{/if}
 						</h3>{/if}
 					<div class={ownNames.has(name) ? 'flex items-start' : ''}>
 						<div class="min-w-0 flex-1">
@@ -156,6 +165,10 @@
 						{/if}
 					</div>
 				{/each}
+				{#if kind.rows && rowsOf(node) < MOST_ROWS}<button
+						class="button mx-3 mt-2 text-xs"
+						onclick={() => editor.addRow(node.id)}><Plus size={14} /> Add {withArticle(kind.rows.of)}</button
+					>{/if}
 				{#if kind.ownInputs}<button
 						class="button mx-3 mt-2 text-xs"
 						onclick={() => editor.declareInput(node.id, freeInputName(node))}
