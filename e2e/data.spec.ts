@@ -1,7 +1,21 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
-import { addNode, evaluated, openEmpty, openSample, select, setFormula, setNumber } from './helpers';
+import {
+	addNode,
+	evaluated,
+	fitGraph,
+	input,
+	node,
+	openEmpty,
+	openSample,
+	output,
+	select,
+	setFormula,
+	setNumber,
+	settled,
+	wire
+} from './helpers';
 
 const table = (page: Page) => page.getByRole('table');
 const status = (page: Page) => page.getByRole('region', { name: 'Drawer' }).getByRole('status').first();
@@ -125,7 +139,9 @@ test('a newcomer’s walk: numbers, two formulas, points with their numbers, a r
 	await evaluated(page, () => page.getByRole('button', { name: 'Write “index”' }).first().click());
 	await expect(page.getByRole('textbox', { name: 'z, formula' })).toHaveText('sin(index / 4)');
 	await page.getByRole('button', { name: 'Fit all' }).click();
-	await page.getByRole('button', { name: 'Numbers of points' }).click();
+	await page.getByRole('button', { name: 'Marks on elements' }).click();
+	await page.getByRole('checkbox', { name: 'Numbers' }).click();
+	await page.keyboard.press('Escape');
 	await expect(
 		page.getByRole('group', { name: 'Numbers of points' }).getByText('39', { exact: true })
 	).toBeVisible();
@@ -137,4 +153,49 @@ test('a newcomer’s walk: numbers, two formulas, points with their numbers, a r
 	await expect(page.locator('[data-node-id]').last().getByTestId('foot')).toHaveText('24 curves');
 	await openData(page);
 	await expect(status(page)).toHaveText('24 rows');
+});
+
+test('why is it so: a click on a copy tells its attributes and the nodes that it passed through, and leads to its row', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'row of points');
+	await addNode(page, 'write attribute');
+	await page.getByRole('region', { name: 'Settings' }).getByRole('combobox', { name: 'Name' }).fill('tall');
+	await setFormula(page, 'Value', 'index * 2');
+	await addNode(page, 'place copies');
+	await page.keyboard.press('Escape');
+	await addNode(page, 'box');
+	await fitGraph(page);
+	await evaluated(page, () => wire(page, output(page, 'box', 'Mesh'), input(page, 'placeCopies', 'Source')));
+	await settled(page);
+	await page.getByRole('button', { name: 'Fit all' }).click();
+	await page.getByRole('button', { name: 'Why is it so?' }).click();
+	const slip = page.getByRole('region', { name: 'Why is it so?' });
+	await expect(async () => {
+		const place = await page.evaluate(() => {
+			const view = (
+				window as unknown as {
+					embrellView: {
+						canvas: HTMLCanvasElement;
+						place(x: number, y: number, z: number): { x: number; y: number } | null;
+					};
+				}
+			).embrellView;
+			const box = view.canvas.getBoundingClientRect();
+			const at = view.place(0, 0.3, 0)!;
+			return { x: box.left + at.x, y: box.top + at.y };
+		});
+		await page.mouse.click(place.x, place.y);
+		await expect(slip.getByRole('heading')).toContainText(/Copy\s+\d+/, { timeout: 1000 });
+	}).toPass();
+	const row = Number(/Copy\s+(\d+)/.exec((await slip.getByRole('heading').textContent())!)![1]);
+	await expect(slip.getByRole('list', { name: 'How it came about' }).getByRole('listitem')).toHaveText([
+		new RegExp(`is in placeCopies\\s+copy ${row}`),
+		new RegExp(`stands on writeAttribute\\s+point ${row}`),
+		new RegExp(`made by rowOfPoints\\s+point ${row}`)
+	]);
+	await expect(slip.locator('dl')).toContainText(`tall ${row * 2}`);
+	await slip.getByRole('button', { name: `Point ${row} of writeAttribute in the table` }).click();
+	await expect(table(page).locator('[aria-selected="true"]')).toContainText(String(row * 2));
 });

@@ -28,10 +28,10 @@ const idOf = (short: string) => `n${['flat', 'high', 'along', 'missing'].indexOf
 test('values on the points of a mesh and on copies, with the least, the most and the mean', () => {
 	const heat = heatOf('along');
 	const all = run.geometry('all');
-	const ofPoints = heat.read(all, 'mesh')!;
+	const ofPoints = heat.read(all, 'mesh')!.data;
 	assert.equal(ofPoints.length, 15);
 	assert.deepEqual([Math.min(...ofPoints), Math.max(...ofPoints)], [0, 1]);
-	const ofCopies = heat.read(all, 'copies')!;
+	const ofCopies = heat.read(all, 'copies')!.data;
 	assert.equal(ofCopies.length, 3);
 	const facts = heat.facts([all]);
 	assert.equal(facts.count, 18);
@@ -40,7 +40,7 @@ test('values on the points of a mesh and on copies, with the least, the most and
 	assert.ok(Math.abs(facts.mean - sum / 18) < 1e-9);
 	assert.equal(facts.trouble, undefined);
 	assert.equal(heat.read(all, 'curves'), null, 'there are no curves');
-	assert.equal(heat.read(all, 'mesh'), ofPoints, 'worked out once');
+	assert.equal(heat.read(all, 'mesh')!.data, ofPoints, 'worked out once');
 });
 
 test('where a value cannot be worked out the reason is told, and nothing is coloured', () => {
@@ -54,7 +54,7 @@ test('where a value cannot be worked out the reason is told, and nothing is colo
 
 test('colours go from sand through teal to ink, and stay there beyond the ends', () => {
 	const numbers = Float32Array.of(0, 0.5, 1, -3, 7, 0.25, NaN);
-	const colours = coloursOf(numbers, null, new Uint8Array(21));
+	const colours = coloursOf({ data: numbers, width: 1 }, null, new Uint8Array(21));
 	const [sand, teal, ink] = HEAT_SCALE;
 	const at = (i: number) => [...colours.subarray(3 * i, 3 * i + 3)];
 	assert.deepEqual(
@@ -63,7 +63,7 @@ test('colours go from sand through teal to ink, and stay there beyond the ends',
 	);
 	for (const [k, x] of at(5).entries()) assert.ok(Math.abs(x - (sand[k] + teal[k]) / 2) <= 1);
 	assert.deepEqual(at(6), [...sand], 'no number is as 0');
-	const rows = coloursOf(numbers, [2, 0, 2], new Uint8Array(9));
+	const rows = coloursOf({ data: numbers, width: 1 }, [2, 0, 2], new Uint8Array(9));
 	assert.deepEqual([...rows], [...ink, ...sand, ...ink]);
 });
 
@@ -74,9 +74,27 @@ test('fitted, the scale runs from the least to the greatest of what is shown, an
 	heat.fit([flat]);
 	assert.notEqual(heat.key, plain, 'what is drawn anew has another name');
 	assert.deepEqual(heat.facts([flat]).ends, [-17, 23]);
-	const numbers = heat.read(flat, 'mesh')!;
+	const numbers = heat.read(flat, 'mesh')!.data;
 	assert.deepEqual([Math.min(...numbers), Math.max(...numbers)], [0, 1]);
 	const even = new Heat(varying.parseCondition('4', []));
 	even.fit([flat]);
-	assert.ok(even.read(flat, 'mesh')!.every((x) => x === 0));
+	assert.ok(even.read(flat, 'mesh')!.data.every((x) => x === 0));
+});
+
+test('three numbers are red, green and blue, each from its least to its greatest', () => {
+	const heat = new Heat(varying.parseCondition('vec(position.x * 10, 3, position.z)', []));
+	const flat = run.geometry('flat');
+	heat.fit([flat]);
+	assert.deepEqual(heat.facts([flat]).parts, [
+		[-20, 20],
+		[3, 3],
+		[-1, 1]
+	]);
+	const colours = coloursOf(heat.read(flat, 'mesh')!, null, new Uint8Array(45));
+	const places = flat.mesh!.points.columns.get('position')!.data;
+	for (let i = 0; i < 15; i++)
+		[0, 1, 2].forEach((k) => {
+			const wanted = k === 1 ? 0 : (places[3 * i + k] / (k ? 1 : 2) + 1) / 2;
+			assert.ok(Math.abs(colours[3 * i + k] - 255 * wanted) <= 1);
+		});
 });

@@ -7,6 +7,7 @@ import type {
 	GeneratorDocument,
 	Graph,
 	GraphNode,
+	Kind,
 	Note,
 	Setting,
 	Wire
@@ -56,6 +57,8 @@ export type Request =
 	| { kind: 'peek'; ask: number; wire: Wire }
 	| { kind: 'places'; ask: number; nodes: readonly string[] }
 	| { kind: 'look'; ask: number; about: LookAsk }
+	| { kind: 'why'; ask: number; about: WhyAsk }
+	| { kind: 'marks'; ask: number; nodes: readonly string[]; wanted: readonly MarkName[]; group: string }
 	| { kind: 'table'; ask: number; about: TableAsk }
 	/** Of a column, or of two against each other. */
 	| { kind: 'statistics'; ask: number; about: TableAsk; columns: readonly string[] }
@@ -97,6 +100,50 @@ export interface FormulaLook {
 	ranges: [number, number][];
 	/** How many have no answer. */
 	broken: number;
+}
+
+/** Which element is asked about: the one nearest to a place, of a kind, or of the likeliest. */
+export interface WhyAsk {
+	node: string;
+	at: readonly number[];
+	kind: Kind | null;
+}
+
+/** A node through which an element passed, and which element it was there. */
+export interface WhyStep {
+	node: string;
+	/** Names its table in the Data drawer. */
+	table: string;
+	kind: Kind;
+	row: number;
+	/** What it has to do with the element of the step before. */
+	how: 'shown' | 'through' | 'stands on' | 'written out from';
+}
+
+/** An element and how it came about. */
+export interface Why {
+	kind: Kind;
+	/** The kinds of element that could be asked about instead. */
+	kinds: Kind[];
+	row: number;
+	count: number;
+	at: number[];
+	attributes: { name: string; type: ColumnType; values: (number | string)[] }[];
+	/** From what is shown back to what made it. */
+	steps: WhyStep[];
+}
+
+/** What can be drawn over elements: their order, directions, and the axes of what is turned. */
+export type MarkName = 'order' | 'normals' | 'tangents' | 'x' | 'y' | 'z';
+
+export interface Marks {
+	/** Ends of lines, six numbers each. */
+	lines: { name: MarkName; ends: Float32Array }[];
+	/** Where elements of a group are, three numbers each, and how many there are. */
+	dots: Float32Array;
+	found: number;
+	/** Why the group cannot be told. */
+	trouble: string;
 }
 
 /** What is looked at in the Data drawer. */
@@ -185,6 +232,8 @@ export interface HeatFacts {
 	count: number;
 	/** What is coloured, in the plural. */
 	of: string;
+	/** Of three numbers the least and the greatest of each: they are red, green and blue. */
+	parts?: readonly (readonly [number, number])[];
 	/** The numbers at the ends of the scale, where they are not 0 and 1. */
 	ends?: readonly [number, number];
 	/** Why nothing is coloured, where it cannot be. */
@@ -223,6 +272,8 @@ export type Answer =
 	/** Where the points and copies of nodes are, three numbers each. */
 	| { kind: 'places'; ask: number; places: Float32Array[] }
 	| { kind: 'looked'; ask: number; look: FormulaLook }
+	| { kind: 'because'; ask: number; why: Why }
+	| { kind: 'marks'; ask: number; marks: Marks[] }
 	| { kind: 'table'; ask: number; window: TableWindow }
 	| {
 			kind: 'statistics';

@@ -16,7 +16,7 @@ import {
 	trianglesOf
 } from '../geometry/index.ts';
 import { evenly } from './evenly.ts';
-import type { Heat } from './heat.ts';
+import type { Heat, HeatNumbers } from './heat.ts';
 import { coloursOf } from './heat.ts';
 import { colourColumn, paintOf } from './paint.ts';
 import type { Packet, PacketObject } from './messages.ts';
@@ -192,7 +192,7 @@ const placesOf = (geometry: Geometry): Placed[] =>
 	);
 
 const coloursFor = (
-	numbers: Float32Array | null,
+	numbers: HeatNumbers | null,
 	rows: ArrayLike<number> | null,
 	count: number
 ): Uint8Array | null => (numbers ? coloursOf(numbers, rows, allocate('byte', 3 * count)) : null);

@@ -2,34 +2,22 @@
  * An open generator at work: takes patches and questions, answers with reports and packets. It knows neither a page nor a
  * worker; `say` brings its answers to whoever asked.
  */
-import { NodeError, Stopped } from '../math/index.ts';
+import { Stopped } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
-import {
-	PART_NAMES,
-	attributeNames,
-	digestOf,
-	floats,
-	partKind,
-	sizeOf,
-	tableOf
-} from '../geometry/index.ts';
-import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
+import { digestOf, sizeOf } from '../geometry/index.ts';
+import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
 import { Evaluator, isGeometry, isVarying } from '../engine/index.ts';
 import { varying } from '../index.ts';
 import { Heat } from './heat.ts';
-import { exportFiles } from './export.ts';
-import { lookAtFormula } from './formula-look.ts';
-import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
+import { valueInWords } from './in-words.ts';
 import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
 import { patched } from './patches.ts';
+import type { Askable } from './questions.ts';
+import { answerTo } from './questions.ts';
 import { AT_WORK, BEAT, STOP } from './shared-words.ts';
-import type { TableRequest } from './table-answers.ts';
-import { answered } from './table-answers.ts';
 import { TableReader } from './table-reader.ts';
-import { tablesOfResult } from './tables.ts';
-import { readersOf } from './where-read.ts';
 
 export interface SessionOptions {
 	/** Brings an answer to whoever asked. */
@@ -99,57 +87,19 @@ export class Session {
 			case 'evaluate':
 				this.#evaluate(request);
 				break;
-			case 'export': {
-				const geometry = this.#geometryOf(request.node);
-				if (!geometry)
-					throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
-				const files = this.evaluator.ledger.work(() => exportFiles(geometry, request));
-				this.#say({ kind: 'exported', ask: request.ask, files });
-				break;
-			}
-			case 'attributes': {
-				const geometry = this.#geometryOf(request.node);
-				const attributes = [...(geometry ? attributeNames(geometry) : [])].map(
-					([name, { kind, column }]) => ({ name, kind, type: column.type })
-				);
-				this.#say({ kind: 'attributes', ask: request.ask, attributes });
-				break;
-			}
-			case 'peek':
-				this.#say({
-					kind: 'peeked',
-					ask: request.ask,
-					text: this.evaluator.ledger.work(() => this.#peek(request.wire))
-				});
-				break;
-			case 'places':
-				this.#say({
-					kind: 'places',
-					ask: request.ask,
-					places: request.nodes.flatMap((id) => this.#placesOf(id))
-				});
-				break;
-			case 'look': {
-				const document = this.#document;
-				if (!document) throw new NodeError('Nothing is open yet.');
-				const look = this.evaluator.ledger.work(() => lookAtFormula(request.about, document, this.#results));
-				this.#say({ kind: 'looked', ask: request.ask, look });
-				break;
-			}
-			case 'table':
-			case 'statistics':
-			case 'row':
-			case 'written':
-				this.evaluator.ledger.work(() => this.#tell(request));
+			default:
+				this.#say(this.evaluator.ledger.work(() => answerTo(request, this.#askable())));
 		}
 	}
 
-	/** What is asked about a table of a node. */
-	#tell(request: TableRequest): void {
-		const result = this.#results.get(request.about.node);
-		const graph = this.#document?.graphs.main;
-		const tables = result && graph ? tablesOfResult(result, graph, this.#results) : [];
-		this.#say(answered(request, tables, this.#reader));
+	/** What questions are answered from. */
+	#askable(): Askable {
+		return {
+			document: this.#document,
+			results: this.#results,
+			reader: this.#reader,
+			geometryOf: (id) => this.#geometryOf(id)
+		};
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
@@ -225,27 +175,6 @@ export class Session {
 	#geometryOf(id: string): Geometry | null {
 		const outputs = this.#results.get(id)?.outputs;
 		return outputs ? ([...outputs.values()].find(isGeometry) ?? null) : null;
-	}
-
-	/** Where the points and copies of a node are, part by part. */
-	#placesOf(id: string): Float32Array[] {
-		const geometry = this.#geometryOf(id);
-		if (!geometry) return [];
-		return PART_NAMES.flatMap((part) => {
-			const table = tableOf(geometry, part, partKind(part).placed);
-			return table?.count ? [floats(table, 'position')] : [];
-		});
-	}
-
-	/** What flows on a wire, in a few words. */
-	#peek({ from, to }: Wire): string {
-		const result = this.#results.get(from[0]);
-		const value = result?.outputs.get(from[1]);
-		if (!result || !value) return 'Nothing yet.';
-		if (isGeometry(value)) return geometryInWords(result) + attributesInWords(value);
-		if (!isVarying(value) || value.constant) return valueInWords(value).long;
-		const readers = this.#document && readersOf(this.#document.graphs.main, this.#results, to);
-		return readers ? valuesInWords(value, readers) : valueInWords(value).long;
 	}
 
 	#poll(): void {

@@ -48,6 +48,9 @@ const POINTS_OF: Readonly<Record<string, string>> = {
 };
 const FROM_COARSE: readonly Kind[] = ['copy', 'curve', 'face', 'point', 'edge', 'corner'];
 
+/** Names the table of one kind of element at an output. */
+export const keyOfTable = (port: string, part: Part, kind: Kind): string => `${port} ${part} ${kind}`;
+
 /** All tables of a node's outputs, what is looked at most often first. */
 export function tablesOfResult(
 	result: NodeResult,
@@ -68,7 +71,7 @@ function tablesOfGeometry(geometry: Geometry, port: string): DataTable[] {
 			part === 'mesh' && kind === 'edge' && !geometry.mesh?.edges ? null : tableOf(geometry, part, kind);
 		if (!table || (part === 'whole' && !table.columns.size)) return;
 		found.push({
-			key: `${port} ${part} ${kind}`,
+			key: keyOfTable(port, part, kind),
 			source: String(identityOf(geometry)),
 			label,
 			count: table.count,

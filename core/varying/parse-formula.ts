@@ -81,19 +81,16 @@ function tokensOf(text: string): Token[] {
 }
 
 /** Metres, or degrees, to one of each unit that may be written after a number. */
-export const UNITS: Readonly<Record<string, number>> = Object.assign(
-	Object.create(null) as Record<string, number>,
-	{
-		mm: 0.001,
-		cm: 0.01,
-		dm: 0.1,
-		m: 1,
-		km: 1000,
-		'°': 1,
-		deg: 1,
-		rad: 180 / PI
-	}
-);
+const UNITS: Readonly<Record<string, number>> = Object.assign(Object.create(null) as Record<string, number>, {
+	mm: 0.001,
+	cm: 0.01,
+	dm: 0.1,
+	m: 1,
+	km: 1000,
+	'°': 1,
+	deg: 1,
+	rad: 180 / PI
+});
 
 const LEVELS: { signs: Record<string, string>; right?: boolean }[] = [
 	{ signs: { or: 'or' } },

@@ -54,6 +54,8 @@ export class Editor {
 	drawer = $state<'data' | 'ramps' | 'order' | null>(null);
 	/** Where the View was clicked while the table is open. */
 	picked = $state.raw<readonly number[] | null>(null);
+	/** A row that the table shall bring into sight: of a node, in one of its tables. */
+	wantedRow = $state.raw<{ node: string; table: string; row: number } | null>(null);
 	/** A place that the View marks: a row of the table that is looked at. */
 	marked = $state.raw<{ at: readonly number[]; name: string } | null>(null);
 	/** The ramp that the drawer edits: node and setting. */

@@ -21,6 +21,16 @@
 		>
 	</p>
 	{#if facts.trouble}<p class="text-plum">{facts.trouble}</p>
+	{:else if facts.parts}
+		{#each facts.parts as [least, greatest], k (k)}
+			<p class="flex items-center gap-2 font-mono text-[11px]">
+				<span class="h-2.5 w-2.5 rounded-sm" style="background: {['#e02020', '#20b020', '#2040e0'][k]}"
+				></span>
+				<span class="flex-1 font-sans">{['red', 'green', 'blue'][k]}</span>
+				{number(least)} to {number(greatest)}
+			</p>
+		{/each}
+		<p class="text-[11px] text-quiet">on {facts.count.toLocaleString('en')} {facts.of}</p>
 	{:else}
 		<div class="my-1 h-2.5 rounded-sm" style="background: linear-gradient(to right, {scale})"></div>
 		<p class="flex justify-between font-mono text-[10px] text-quiet">

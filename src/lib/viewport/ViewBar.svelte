@@ -3,7 +3,7 @@
 	import Axis3d from '@lucide/svelte/icons/axis-3d';
 	import Camera from '@lucide/svelte/icons/camera';
 	import Check from '@lucide/svelte/icons/check';
-	import Hash from '@lucide/svelte/icons/hash';
+	import CircleQuestionMark from '@lucide/svelte/icons/circle-question-mark';
 	import Focus from '@lucide/svelte/icons/focus';
 	import Maximize from '@lucide/svelte/icons/maximize';
 	import Move3d from '@lucide/svelte/icons/move-3d';
@@ -14,6 +14,8 @@
 	import type { Background } from '$core/engine/document';
 	import type { Light } from './light';
 	import LightMenu from './LightMenu.svelte';
+	import type { ViewMarks } from './marks.svelte';
+	import MarksMenu from './MarksMenu.svelte';
 	import type { Direction, HandleMode, Shading } from './scene';
 
 	interface Props {
@@ -24,8 +26,10 @@
 		background: Background;
 		light: Light;
 		measuring: boolean;
-		/** Whether points bear their numbers. */
-		numbers: boolean;
+		marks: ViewMarks;
+		/** Whether a click asks why an element is as it is. */
+		asking: boolean;
+		onask: () => void;
 		/** The handles in use; null where the selected node has none. */
 		handles: HandleMode | null;
 		onfit: (what: 'all' | 'selection') => void;
@@ -44,7 +48,9 @@
 		background,
 		light,
 		measuring,
-		numbers = $bindable(),
+		marks,
+		asking,
+		onask,
 		handles,
 		onfit,
 		onlook,
@@ -128,12 +134,14 @@
 		</DropdownMenu.Portal>
 	</DropdownMenu.Root>
 	<LightMenu {light} {background} {onlight} {onbackground} />
+	<MarksMenu {marks} />
 	<button
 		class="button"
-		aria-pressed={numbers}
-		onclick={() => (numbers = !numbers)}
-		aria-label="Numbers of points"
-		title="Numbers of points and copies, the nearest 300"><Hash size={15} /></button
+		aria-pressed={asking}
+		class:text-coral={asking}
+		onclick={onask}
+		aria-label="Why is it so?"
+		title="Why is it so? Click an element (or Alt+click, any time)"><CircleQuestionMark size={15} /></button
 	>
 	<button
 		class="button"

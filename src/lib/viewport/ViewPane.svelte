@@ -8,13 +8,13 @@
 	import { CardPicture } from './card-picture';
 	import { USUAL_LIGHT } from './light';
 	import HeatLegend from './HeatLegend.svelte';
+	import MarksOver from './MarksOver.svelte';
+	import { ViewMarks } from './marks.svelte';
 	import MeasureNews from './MeasureNews.svelte';
 	import { Measuring } from './measuring.svelte';
 	import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings';
 	import PathOverlay from './PathOverlay.svelte';
 	import PictureDialog from './PictureDialog.svelte';
-	import PointNumbersOver from './PointNumbers.svelte';
-	import { PointNumbers } from './point-numbers.svelte';
 	import type { Direction, HandleMode, HandleValues, Shading, ViewScene } from './scene';
 	import { nudgeByKey } from './nudge';
 	import { giveBackView, takeView } from './spare';
@@ -22,6 +22,8 @@
 	import ViewBar from './ViewBar.svelte';
 	import ViewFoot from './ViewFoot.svelte';
 	import ViewNews from './ViewNews.svelte';
+	import { Asking } from './why.svelte';
+	import WhySlip from './WhySlip.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 
@@ -45,7 +47,8 @@
 	/** Counts up as the picture moves, so that what lies over it is placed anew. */
 	let moves = $state(0);
 	const measuring = new Measuring(() => scene);
-	const numbers = untrack(() => new PointNumbers(editor));
+	const marks = untrack(() => new ViewMarks(editor));
+	const asking = untrack(() => new Asking(editor));
 
 	const { evaluation } = $derived(editor);
 	const ground = $derived(backgroundIn(editor.document.view.background, theme.current));
@@ -151,6 +154,11 @@
 	}
 	/** What a key does to the view. Whether it meant something. */
 	export function key(event: KeyboardEvent): boolean {
+		if (event.key === 'Escape' && (asking.slip || asking.on)) {
+			if (asking.slip) asking.close();
+			else asking.toggle();
+			return true;
+		}
 		if (event.key !== 'Escape' || !measuring.on) return !!scene && nudgeByKey(scene, event);
 		measuring.toggle();
 		return true;
@@ -158,9 +166,10 @@
 
 	let pressed = { x: 0, y: 0 };
 	/** A click, as against a drag that turns the view. */
-	function click({ clientX: x, clientY: y, button }: PointerEvent) {
+	function click({ clientX: x, clientY: y, button, altKey }: PointerEvent) {
 		if (button !== 0 || Math.hypot(x - pressed.x, y - pressed.y) > 4) return;
 		measuring.click(x, y);
+		if (scene && !measuring.on && (asking.on || altKey)) return asking.click(scene, x, y);
 		if (!measuring.on && editor.drawer === 'data') editor.picked = scene?.pick(x, y)?.point.toArray() ?? null;
 	}
 </script>
@@ -174,7 +183,7 @@
 >
 	<div
 		bind:this={around}
-		class="absolute inset-0 {measuring.on ? 'cursor-crosshair' : ''}"
+		class="absolute inset-0 {measuring.on ? 'cursor-crosshair' : asking.on ? 'cursor-help' : ''}"
 		style="background: {ground.css}"
 		role="presentation"
 		onpointerdown={(event) => (pressed = { x: event.clientX, y: event.clientY })}
@@ -193,7 +202,9 @@
 			if (done) editor.endGesture();
 		}}
 		measuring={measuring.on}
-		bind:numbers={numbers.on}
+		{marks}
+		asking={asking.on}
+		onask={() => asking.toggle()}
 		handles={handled && handleMode}
 		onfit={(what) => (what === 'all' ? fitAll() : fitSelection())}
 		onlook={look}
@@ -206,13 +217,8 @@
 	{#if scene && editor.active && 'path' in nodeKinds.get(editor.active.kind)!.inputs}
 		<PathOverlay {editor} {scene} node={editor.active} {moves} />
 	{/if}
-	{#if scene}<PointNumbersOver
-			{numbers}
-			{scene}
-			{moves}
-			evaluations={evaluation.count}
-			shown={editor.shown.join(' ')}
-		/>{/if}
+	{#if scene}<MarksOver {marks} {scene} {moves} evaluations={evaluation.count} />{/if}
+	<WhySlip {editor} {asking} />
 	{#if editor.heat && evaluation.packet?.heat}
 		<HeatLegend
 			facts={evaluation.packet.heat}

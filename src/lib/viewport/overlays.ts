@@ -1,10 +1,20 @@
 /** What is drawn over the picture, through shapes: zones, axes of a source, the tide staff, measurements. */
 import * as THREE from 'three';
 import type { Bounds } from '$core/geometry/measure';
+import type { MarkName, Marks } from '$core/session/messages';
 import type { LightUniforms } from './surface';
 import { surfaceMaterial } from './surface';
 
 const CORAL = 0xd2482f;
+/** What each sort of line over elements is drawn in. */
+const LINES: Readonly<Record<MarkName, number>> = {
+	order: 0x8c2f5d,
+	normals: 0x1f7a70,
+	tangents: 0xb27a12,
+	x: 0xd2482f,
+	y: 0x1f7a70,
+	z: 0x5d686a
+};
 
 /** A zone as it is drawn: lengths in metres, angles in degrees. */
 export interface ZoneShown {
@@ -135,6 +145,28 @@ export class Overlays extends THREE.Group {
 	/** Shows the two ends of a measurement. */
 	showMeasure(points: readonly THREE.Vector3[], dotSize: number): void {
 		this.#showDots('measure', points, dotSize);
+	}
+
+	/** Lines in the order of elements and along their directions, and dots on those of a group. */
+	showElementMarks(all: readonly Marks[], dotSize: number): void {
+		this.#clear('elements');
+		const group = new THREE.Group();
+		group.userData.elements = true;
+		for (const { lines, dots } of all) {
+			for (const { name, ends } of lines) {
+				if (!ends.length) continue;
+				const shape = new THREE.BufferGeometry();
+				shape.setAttribute('position', new THREE.BufferAttribute(ends, 3));
+				group.add(new THREE.LineSegments(shape, new THREE.LineBasicMaterial({ color: LINES[name] })));
+			}
+			if (!dots.length) continue;
+			const places = new THREE.BufferGeometry();
+			places.setAttribute('position', new THREE.BufferAttribute(dots, 3));
+			const material = new THREE.PointsMaterial({ color: CORAL, size: 2 * dotSize, depthTest: false });
+			group.add(new THREE.Points(places, material));
+		}
+		for (const child of group.children) child.renderOrder = 10;
+		if (group.children.length) this.add(group);
 	}
 
 	/** Marks a place: where a row of the table stands. */

@@ -3,7 +3,7 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Bounds } from '$core/geometry/measure';
-import type { Packet } from '$core/session/messages';
+import type { Packet, Marks } from '$core/session/messages';
 import type { Direction } from './cameras';
 import { Cameras } from './cameras';
 import type { Shading } from './content';
@@ -302,6 +302,12 @@ export class ViewScene {
 		this.redraw();
 	}
 
+	/** Shows the order, directions and groups of elements. */
+	showMarks(marks: readonly Marks[]): void {
+		this.#overlay.showElementMarks(marks, this.#cameras.distance * 0.004);
+		this.redraw();
+	}
+
 	/** Marks a place through whatever stands before it. */
 	showMarked(at: readonly number[] | null): void {
 		if (!this.#isNews('marked', at)) return;
@@ -334,8 +340,8 @@ export class ViewScene {
 		return hit ? hit.toArray() : null;
 	}
 
-	/** The place on the nearest surface under a point of the canvas, and the node it comes from. */
-	pick(x: number, y: number): { point: THREE.Vector3; node: string } | null {
+	/** The place on the nearest surface under a point of the canvas, the node it comes from, and where its copy stands. */
+	pick(x: number, y: number): { point: THREE.Vector3; node: string; copy: number[] | null } | null {
 		const rect = this.canvas.getBoundingClientRect();
 		const ray = new THREE.Raycaster();
 		ray.params.Line2 = { threshold: 6 };
@@ -345,7 +351,15 @@ export class ViewScene {
 			this.camera
 		);
 		const [hit] = ray.intersectObjects(this.#content.pickable, false);
-		return hit ? { point: hit.point, node: hit.object.userData.node as string } : null;
+		if (!hit) return null;
+		const { object, instanceId, point } = hit;
+		let copy: number[] | null = null;
+		if (object instanceof THREE.InstancedMesh && instanceId !== undefined) {
+			const place = new THREE.Matrix4();
+			object.getMatrixAt(instanceId, place);
+			copy = new THREE.Vector3().setFromMatrixPosition(place).toArray();
+		}
+		return { point, node: object.userData.node as string, copy };
 	}
 
 	/** Where a place in space stands on the canvas, in pixels. */

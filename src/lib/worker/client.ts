@@ -5,9 +5,13 @@ import type {
 	AttributeInfo,
 	FormulaLook,
 	LookAsk,
+	MarkName,
+	Marks,
 	Request,
 	TableAsk,
-	TableWindow
+	TableWindow,
+	Why,
+	WhyAsk
 } from '$core/session/messages';
 import { patchBetween } from '$core/session/patches';
 import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
@@ -218,6 +222,18 @@ export class EvaluationClient {
 	async look(about: LookAsk): Promise<FormulaLook | null> {
 		const answer = await this.#ask((ask) => ({ kind: 'look', ask, about }));
 		return answer.kind === 'looked' ? answer.look : null;
+	}
+
+	/** What is drawn over the elements of nodes. */
+	async marks(nodes: readonly string[], wanted: readonly MarkName[], group: string): Promise<Marks[]> {
+		const answer = await this.#ask((ask) => ({ kind: 'marks', ask, nodes, wanted, group }));
+		return answer.kind === 'marks' ? answer.marks : [];
+	}
+
+	/** Why an element is as it is. */
+	async why(about: WhyAsk): Promise<Why | null> {
+		const answer = await this.#ask((ask) => ({ kind: 'why', ask, about }));
+		return answer.kind === 'because' ? answer.why : null;
 	}
 
 	/** Where points and copies of nodes are, three numbers each. */

@@ -28,6 +28,12 @@
 		const { picked } = editor;
 		if (picked) untrack(() => void table.lookNear(picked));
 	});
+	$effect(() => {
+		const { wantedRow } = editor;
+		if (!wantedRow) return;
+		untrack(() => void table.bring(wantedRow));
+		editor.wantedRow = null;
+	});
 	$effect(() => () => (editor.marked = editor.picked = null));
 
 	const { tables, matching } = $derived(table.about);

@@ -176,6 +176,16 @@ export class DataTable {
 			this.#editor.marked = found?.at ? { at: found.at, name: `${this.short} ${row}` } : null;
 	}
 
+	/** Brings a row of a table into sight, all rows in the order in which they are. */
+	async bring({ node, table, row }: { node: string; table: string; row: number }): Promise<void> {
+		if (this.held) this.held = node;
+		this.chosen = table;
+		this.sort = null;
+		this.filter = '';
+		await this.look(row);
+		this.goTo = row;
+	}
+
 	/** Looks at the row that stands nearest to a place, and says where it is in the table. */
 	async lookNear(place: readonly number[]): Promise<void> {
 		const found = await this.#editor.evaluation.client.row(this.ask, place).catch(() => null);

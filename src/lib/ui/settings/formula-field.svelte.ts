@@ -118,7 +118,7 @@ export class FormulaFieldState {
 }
 
 /** “240 points: 0 to 1.2 · first 0, 0.1 …”. */
-export function lookInWords({ of, count, width, isYesNo, first, ranges, broken }: FormulaLook): string {
+function lookInWords({ of, count, width, isYesNo, first, ranges, broken }: FormulaLook): string {
 	const row = (i: number) => {
 		const parts = first.slice(i * width, (i + 1) * width).map(showNumber);
 		return width === 3 ? `(${parts.join(', ')})` : isYesNo ? (first[i] ? 'yes' : 'no') : parts[0];

@@ -1,0 +1,91 @@
+/** Questions about what was evaluated, and their answers. Each is asked by whoever looks at something; none changes anything. */
+import { NodeError } from '../math/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import { PART_NAMES, attributeNames, floats, partKind, tableOf } from '../geometry/index.ts';
+import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
+import { isGeometry, isVarying } from '../engine/index.ts';
+import { exportFiles } from './export.ts';
+import { lookAtFormula } from './formula-look.ts';
+import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
+import { marksOf } from './marks.ts';
+import type { Answer, Request } from './messages.ts';
+import type { TableReader } from './table-reader.ts';
+import { answered } from './table-answers.ts';
+import { tablesOfResult } from './tables.ts';
+import { readersOf } from './where-read.ts';
+import { whyIsIt } from './why.ts';
+
+/** What questions are answered from. */
+export interface Askable {
+	document: GeneratorDocument | null;
+	results: ReadonlyMap<string, NodeResult>;
+	reader: TableReader;
+	geometryOf: (id: string) => Geometry | null;
+}
+
+export type Question = Extract<Request, { ask: number }>;
+
+/** The answer to a question. Throws a NodeError with a sentence where there is none. */
+export function answerTo(question: Question, at: Askable): Answer {
+	const { ask } = question;
+	const { document, results, geometryOf } = at;
+	const graph = document?.graphs.main;
+	if (!document || !graph) throw new NodeError('Nothing is open yet.');
+	switch (question.kind) {
+		case 'export': {
+			const geometry = geometryOf(question.node);
+			if (!geometry)
+				throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
+			return { kind: 'exported', ask, files: exportFiles(geometry, question) };
+		}
+		case 'attributes': {
+			const geometry = geometryOf(question.node);
+			const attributes = [...(geometry ? attributeNames(geometry) : [])].map(([name, { kind, column }]) => ({
+				name,
+				kind,
+				type: column.type
+			}));
+			return { kind: 'attributes', ask, attributes };
+		}
+		case 'peek':
+			return { kind: 'peeked', ask, text: peek(question.wire, at) };
+		case 'places':
+			return { kind: 'places', ask, places: question.nodes.flatMap((id) => placesOf(geometryOf(id))) };
+		case 'look':
+			return { kind: 'looked', ask, look: lookAtFormula(question.about, document, results) };
+		case 'why':
+			return { kind: 'because', ask, why: whyIsIt(question.about, graph, results) };
+		case 'marks': {
+			const { nodes, wanted, group } = question;
+			const shown = nodes.map(geometryOf).filter((geometry) => geometry !== null);
+			return { kind: 'marks', ask, marks: shown.map((geometry) => marksOf(geometry, wanted, group)) };
+		}
+		case 'table':
+		case 'statistics':
+		case 'row':
+		case 'written': {
+			const result = results.get(question.about.node);
+			return answered(question, result ? tablesOfResult(result, graph, results) : [], at.reader);
+		}
+	}
+}
+
+/** Where the points and copies of a geometry are, part by part. */
+function placesOf(geometry: Geometry | null): Float32Array[] {
+	if (!geometry) return [];
+	return PART_NAMES.flatMap((part) => {
+		const table = tableOf(geometry, part, partKind(part).placed);
+		return table?.count ? [floats(table, 'position')] : [];
+	});
+}
+
+/** What flows on a wire, in a few words. */
+function peek({ from, to }: Wire, { results, document }: Askable): string {
+	const result = results.get(from[0]);
+	const value = result?.outputs.get(from[1]);
+	if (!result || !value) return 'Nothing yet.';
+	if (isGeometry(value)) return geometryInWords(result) + attributesInWords(value);
+	if (!isVarying(value) || value.constant) return valueInWords(value).long;
+	const readers = document && readersOf(document.graphs.main, results, to);
+	return readers ? valuesInWords(value, readers) : valueInWords(value).long;
+}
