@@ -295,6 +295,13 @@ export interface NodeDefinition<
 	ownInputs?: boolean;
 	/** Ready-made settings that the search offers under another name. */
 	entries?: readonly { name: string; words: readonly string[]; settings: Record<string, unknown> }[];
+	/** What it does with nothing connected, where its inputs alone do not say it. */
+	withNothing?: string;
+	/** How the Handbook shows it, where its defaults show little: settings, and sources (see `handbook/sources.ts`) by input. */
+	example?: {
+		settings?: Readonly<Record<string, unknown>>;
+		wires?: Readonly<Record<string, string | readonly string[]>>;
+	};
 	/** Where settings come in rows: what each row is, in one word, and the settings of one. */
 	rows?: { of: string; inputs: readonly string[] };
 	/** True where a body is evaluated in place of `run`; see `engine/composites`. */

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
+	import BookOpen from '@lucide/svelte/icons/book-open';
 	import FilePlus2 from '@lucide/svelte/icons/file-plus-2';
 	import FileUp from '@lucide/svelte/icons/file-up';
 	import Moon from '@lucide/svelte/icons/moon';
@@ -40,6 +41,7 @@
 				bind:value={library.query}
 			/></label
 		>
+		<a class="button" href="/handbook"><BookOpen size={15} /> Handbook</a>
 		<button class="button" onclick={() => picker?.click()}><FileUp size={15} /> Import</button>
 		<input
 			bind:this={picker}

@@ -14,6 +14,8 @@ export const runningTotal = defineNode({
 	family: 'attributes',
 	words: ['cumulative sum', 'accumulate', 'prefix sum', 'add up', 'stack'],
 	help: 'Adds a value up from the first element to each: where things of different widths lie one after another, this is where each begins or ends.',
+	withNothing: 'With nothing connected it waits for geometry or a list.',
+	example: { wires: { geometry: 'marked' } },
 	inputs: {
 		geometry: geometry({
 			label: 'Geometry',

@@ -12,6 +12,7 @@ export const combineOutlines = defineNode({
 	words: ['boolean', 'union', 'subtract', 'intersect', 'weld outlines', 'cut out', 'spline', 'path'],
 	help: 'Closed flat outlines joined, cut from one another, or kept where they overlap; holes are respected. Both must lie in one plane.',
 	renamed: [{ before: 2, inputs: { how: 'operation' } }],
+	example: { wires: { first: 'ring', second: 'star' } },
 	inputs: {
 		first: geometry({ label: 'First', help: 'Closed outlines.', needs: 'curves' }),
 		second: geometry({ label: 'Second', help: 'Closed outlines to combine them with.', needs: 'curves' }),

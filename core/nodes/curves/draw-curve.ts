@@ -11,6 +11,17 @@ export const drawCurve = defineNode({
 	words: ['spline', 'path', 'pen', 'sketch', 'bezier', 'catmull', 'polyline', 'hand drawn'],
 	help: 'Curves drawn by hand in the View: click to add points, drag them, split and join them, or type exact numbers.',
 	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
+	example: {
+		settings: {
+			path: {
+				path: [
+					{ at: [-2, 0, 0.5], in: [-0.8, 0, 0], out: [0.8, 0, 0] },
+					{ at: [0, 0.4, -0.8], in: [-0.8, 0, 0], out: [0.8, 0, 0] },
+					{ at: [2, 0, 0.6], in: [-0.8, 0, 0], out: [0.8, 0, 0] }
+				]
+			}
+		}
+	},
 	inputs: {
 		path: path({
 			label: 'Points',

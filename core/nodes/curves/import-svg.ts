@@ -13,6 +13,7 @@ export const importSvg = defineNode({
 	words: ['vector', 'drawing', 'logo', 'outline file', 'spline', 'path'],
 	help: 'Outlines from an SVG drawing: paths and basic shapes with their transforms, in metres, the middle at the origin. Text, images and scripts in it are left out.',
 	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
+	withNothing: 'Until a file is chosen it gives an empty result.',
 	inputs: {
 		file: asset({ label: 'File', help: 'An SVG drawing.', accept: ['.svg'] }),
 		data: text({

@@ -15,6 +15,7 @@ export const offsetCurve = defineNode({
 	words: ['parallel', 'inset', 'outset', 'border', 'contour', 'stroke', 'spline', 'path'],
 	help: 'Outlines at a distance from flat curves: closed ones grow or shrink, open ones get an outline around them.',
 	renamed: [{ before: 2, inputs: { smooth: 'tolerance' } }],
+	example: { wires: { curve: 'star' } },
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'Flat curves.', needs: 'curves' }),
 		distance: number({

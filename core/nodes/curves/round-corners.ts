@@ -11,6 +11,7 @@ export const roundCorners = defineNode({
 	words: ['fillet', 'bevel', 'radius', 'soften corners', 'spline', 'path'],
 	help: 'Puts an arc in place of each corner. Where two corners are too near for the radius, it is made as large as fits.',
 	renamed: [{ before: 2, inputs: { steps: 'segments' } }],
+	example: { wires: { curve: 'corners' } },
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'Curves of straight pieces.', needs: 'curves' }),
 		radius: number({

@@ -12,6 +12,7 @@ export const extrude = defineNode({
 	words: ['thicken', 'solid', 'sign', 'letters', 'bevel', 'chamfer', 'raise'],
 	help: 'Takes closed flat outlines, not faces of a mesh, and makes solids of them: an outline within another is a hole. A bevel takes off the edges at front and back.',
 	renamed: [{ before: 2, inputs: { chamfer: 'bevel', steps: 'bevelSegments' } }],
+	example: { wires: { outline: 'star' } },
 	inputs: {
 		outline: geometry({
 			label: 'Outline',

@@ -11,6 +11,7 @@ export const fillOutline = defineNode({
 	family: 'meshes',
 	words: ['cap', 'face', 'planar', 'patch', 'triangulate', 'surface from curve'],
 	help: 'Faces inside closed flat curves. An outline within another is a hole, one within a hole is filled again.',
+	example: { wires: { outline: 'star' } },
 	inputs: {
 		outline: geometry({
 			label: 'Outline',

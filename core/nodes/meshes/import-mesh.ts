@@ -13,6 +13,7 @@ export const importMesh = defineNode({
 	family: 'meshes',
 	words: ['obj', 'glb', 'gltf', 'ply', 'stl', 'file', 'open', 'load', 'scan'],
 	help: 'A mesh from a file: OBJ, GLB, PLY or STL. Say in which unit and with which axis up it was made; the View shows the size it has beside a staff of 2 m.',
+	withNothing: 'Until a file is chosen it gives an empty result.',
 	inputs: {
 		file: asset({
 			label: 'File',

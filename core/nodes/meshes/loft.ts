@@ -20,6 +20,7 @@ export const loft = defineNode({
 	family: 'meshes',
 	words: ['skin', 'bridge', 'surface between curves', 'ruled', 'sail'],
 	help: 'A surface through curves in their order, from each to the next. All get as many points as the finest of them.',
+	example: { wires: { curves: ['ring', 'upper'] } },
 	inputs: {
 		curves: geometry({ label: 'Curves', help: 'Two or more, wired in order.', needs: 'curves', many: true }),
 		points: number({

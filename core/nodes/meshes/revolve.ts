@@ -14,6 +14,7 @@ export const revolve = defineNode({
 	words: ['lathe', 'spin', 'turn', 'vase', 'surface of revolution'],
 	help: 'Turns a profile about the y axis. Draw the profile facing front: x is the distance from the axis, y the height.',
 	renamed: [{ before: 2, inputs: { sides: 'segments' } }],
+	example: { wires: { profile: 'profile' } },
 	inputs: {
 		profile: geometry({ label: 'Profile', help: 'One flat curve, open or closed.', needs: 'curves' }),
 		angle: number({

@@ -16,6 +16,7 @@ export const sweep = defineNode({
 	words: ['extrude along', 'loft along path', 'profile', 'moulding', 'rail', 'pipe', 'hose', 'gutter'],
 	help: 'Carries a section along every curve. With several sections it goes from one to the next. Size, rotation and offset may vary along the path: a formula in u does it.',
 	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
+	example: { wires: { path: 'bend', section: 'hoop' } },
 	inputs: {
 		path: geometry({ label: 'Path', help: 'The curves to go along.', needs: 'curves' }),
 		section: geometry({

@@ -9,6 +9,14 @@ export const pointsFromValues = defineNode({
 	family: 'points',
 	words: ['list', 'coordinates', 'function', 'graph of a function', 'plot'],
 	help: 'A point for each value of a list, or for each number from 0 up to a count. Each coordinate may be a formula in index, such as cos(index / 4).',
+	example: {
+		settings: {
+			count: 40,
+			x: { formula: 'cos(index / 4)', streams: [] },
+			y: { formula: 'index / 20', streams: [] },
+			z: { formula: 'sin(index / 4)', streams: [] }
+		}
+	},
 	inputs: {
 		list: list({
 			label: 'List',

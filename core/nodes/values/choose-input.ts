@@ -10,6 +10,8 @@ export const chooseInput = defineNode({
 	family: 'values',
 	words: ['switch', 'select', 'if', 'branch', 'option', 'toggle', 'variant', 'multiplex'],
 	help: 'Hands one of its inputs on: by a yes or no (0 or 1), by a whole number from 0, or by a name. What is not chosen is not worked out. Of values each element may choose for itself.',
+	withNothing: 'With nothing connected it waits for what is to be chosen from.',
+	example: { wires: { geometries: 'hut' } },
 	inputs: {
 		of: choice({
 			label: 'Of',

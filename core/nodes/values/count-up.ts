@@ -8,7 +8,7 @@ export const countUp = defineNode({
 	name: 'Count up',
 	family: 'values',
 	words: ['series', 'sequence', 'range', 'list', 'counter'],
-	help: 'A list that starts at a number and goes up by a step: 0, 1, 2, 3 …',
+	help: 'A list that starts at a number and goes up by a step: 0, 1, 2, 3 and so on.',
 	inputs: {
 		start: number({ label: 'Start', help: 'The first number.', default: 0 }),
 		step: number({ label: 'Step', help: 'What is added each time. Negative counts down.', default: 1 }),

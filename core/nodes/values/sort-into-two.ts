@@ -18,6 +18,11 @@ export const sortIntoTwo = defineNode({
 	family: 'values',
 	words: ['split', 'partition', 'separate', 'branch', 'divide', 'filter', 'dispatch'],
 	help: 'Parts elements, or values of a list, into those that a condition is true for and all others. Both keep their order and their old numbers.',
+	withNothing: 'With nothing connected it waits for geometry or a list.',
+	example: {
+		settings: { condition: { formula: 'position.x > 0', streams: [] } },
+		wires: { geometry: 'sown' }
+	},
 	inputs: {
 		...thinningInputs,
 		condition: value({

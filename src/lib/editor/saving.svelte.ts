@@ -11,6 +11,8 @@ export class Saving {
 	state = $state<SaveState>('saved');
 	/** Why saving failed, as a sentence. */
 	problem = $state('');
+	/** Whether anything is kept at all. */
+	readonly keeps: boolean = true;
 	/** False while another tab writes this generator. */
 	writes = $state(true);
 	/** Another tab wants the generator to have another name. */

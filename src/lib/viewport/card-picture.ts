@@ -40,6 +40,7 @@ export class CardPicture {
 			scene = this.#scene;
 		if (
 			!this.#outdated ||
+			!editor.saving.keeps ||
 			!editor.saving.writes ||
 			scene.handles.dragging ||
 			scene.isLost ||

@@ -11,6 +11,7 @@
 	import { MOST_ROWS, freeInputName, inputsShown, nodeKinds, rowsOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
+	import NodeHelp from './NodeHelp.svelte';
 	import GeneratorPanel from './GeneratorPanel.svelte';
 	import SettingRow from './SettingRow.svelte';
 
@@ -97,7 +98,7 @@
 					onpick={(id) => editor.changeKind(node.id, id)}
 				/>
 			</div>
-			<p class="mt-1 text-xs text-quiet">{kind.help}</p>
+			<NodeHelp {kind} />
 		</header>
 		<div class="min-h-0 flex-1 overflow-y-auto pb-4">
 			{#if report?.error}
