@@ -34,6 +34,8 @@ export type { Field, Fit } from './inputs/index.ts';
 export { settingOf } from './settings-graph.ts';
 export * from './proposals.ts';
 export * from './references.ts';
+export { readersOfStream, withOwnStream } from './streams.ts';
+export type { StreamReader } from './streams.ts';
 export { withPorts } from './bodies.ts';
 export * from './build.ts';
 export * from './clip.ts';

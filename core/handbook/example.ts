@@ -72,21 +72,19 @@ function sourceFor({ family, id }: AnyNode, input: InputDefinition): string {
 function seenBy(kind: AnyNode): { rows: ExampleRow[]; shown: string; heat?: string } {
 	const outputs = Object.entries(kind.outputs as Record<string, OutputDefinition>);
 	if (outputs.some(([, { kind: carries }]) => carries === 'geometry')) return { rows: [], shown: 'shown' };
+	const plotOf = (list: string): { rows: ExampleRow[]; shown: string } => ({
+		rows: [
+			['points-from-values', 'plot', { x: { formula: 'index * 0.4', streams: [] } }, { list }],
+			['place-copies', 'plotted', {}, { points: 'plot.points', source: 'post.mesh' }]
+		],
+		shown: 'plotted'
+	});
+	// What gives nothing is looked at beside what it is about.
+	if (!outputs.length) return plotOf('steps.list');
 	const [port, { kind: carries }] = outputs[0];
 	switch (carries) {
 		case 'list':
-			return {
-				rows: [
-					[
-						'points-from-values',
-						'plot',
-						{ x: { formula: 'index * 0.4', streams: [] } },
-						{ list: `shown.${port}` }
-					],
-					['place-copies', 'plotted', {}, { points: 'plot.points', source: 'post.mesh' }]
-				],
-				shown: 'plotted'
-			};
+			return plotOf(`shown.${port}`);
 		case 'ramp':
 			return {
 				rows: [

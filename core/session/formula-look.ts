@@ -54,7 +54,8 @@ const NOTHING_TOLD: FormulaLook = {
 	width: 1,
 	first: [],
 	ranges: [],
-	broken: 0
+	broken: 0,
+	bars: []
 };
 
 function withSettingTried(
@@ -88,8 +89,20 @@ function toldOf(value: varying.Varying, elements: varying.Elements, called: stri
 		isYesNo: type === 'yesno',
 		first: [...out.subarray(0, FIRST * width)],
 		ranges: count ? Array.from({ length: width }, (_, k) => rangeOf(out, k, width)) : [],
-		broken
+		broken,
+		bars: count > 1 ? barsOf(out, width) : []
 	};
+}
+
+/** Bars of the little picture. */
+const BARS = 24;
+
+function barsOf(out: Float64Array, stride: number): number[] {
+	const [low, high] = rangeOf(out, 0, stride);
+	const bars = Array<number>(BARS).fill(0);
+	for (let i = 0; i < out.length; i += stride)
+		bars[high > low ? Math.min(BARS - 1, Math.floor(((out[i] - low) / (high - low)) * BARS)) : 0]++;
+	return bars;
 }
 
 function rangeOf(out: Float64Array, from: number, stride: number): [number, number] {

@@ -100,6 +100,8 @@ export interface FormulaLook {
 	ranges: [number, number][];
 	/** How many have no answer. */
 	broken: number;
+	/** How many lie in each of equal parts of the first range; empty for one value. */
+	bars: number[];
 }
 
 /** Which element is asked about: the one nearest to a place, of a kind, or of the likeliest. */

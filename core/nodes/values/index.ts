@@ -21,6 +21,7 @@ import { mix } from './mix.ts';
 import { formulaNode } from './formula-node.ts';
 import { randomNumber } from './random-number.ts';
 import { noiseValue } from './noise-value.ts';
+import { readOut } from './read-out.ts';
 import { rampNode } from './ramp.ts';
 import { colourRamp } from './colour-ramp.ts';
 
@@ -46,6 +47,7 @@ export const values: readonly AnyNode[] = [
 	noiseValue,
 	remap,
 	compare,
+	readOut,
 	rampNode,
 	colourRamp
 ];

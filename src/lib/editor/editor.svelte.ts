@@ -1,5 +1,15 @@
 /** The open generator and what can be done to it. Markup only calls what stands here. */
-import type { Asset, Clip, Fix, GeneratorDocument, Graph, GraphNode, Setting, Wire } from '$core/index';
+import type {
+	Asset,
+	Clip,
+	Fix,
+	GeneratorDocument,
+	Graph,
+	GraphNode,
+	Setting,
+	StreamReader,
+	Wire
+} from '$core/index';
 import {
 	copyNodes,
 	fitsInGraph,
@@ -19,6 +29,7 @@ import {
 	withNodeChanged,
 	withOwnInput,
 	withOwnInputRenamed,
+	withOwnStream,
 	withSetting,
 	withRow,
 	withShort,
@@ -409,6 +420,11 @@ export class Editor {
 	/** Does what a message proposes. */
 	mend(node: string, fix: Fix): void {
 		this.changeGraph(fix.label, (graph) => withMended(graph, node, fix));
+	}
+
+	/** Gives a random range a stream of its own again. */
+	ownStream(reader: StreamReader): void {
+		this.changeGraph('Draw its own numbers', (graph) => withOwnStream(graph, reader));
 	}
 
 	/** One more row of settings, on a node that has rows. */

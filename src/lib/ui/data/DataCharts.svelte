@@ -3,7 +3,7 @@
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { drawCharts } from './draw-charts';
 	import { Charts } from './charts.svelte';
-	import { written } from './data-table.svelte';
+	import { written } from './written';
 	import type { DataTable } from './data-table.svelte';
 
 	let { editor, table }: { editor: Editor; table: DataTable } = $props();

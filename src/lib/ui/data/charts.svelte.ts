@@ -1,7 +1,7 @@
 /** What the charts of the Data drawer show: one column's spread, or two columns and how they hang together. */
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { Correlation, Statistics } from '$core/session/series';
-import { written } from './data-table.svelte';
+import { written } from './written';
 import type { DataTable } from './data-table.svelte';
 
 export class Charts {

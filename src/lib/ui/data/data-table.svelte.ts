@@ -1,6 +1,7 @@
 /** The table of a node in the drawer: its windows are asked for as they are looked at, and kept while nothing changes. */
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { TableAsk, TableWindow } from '$core/session/messages';
+import { written } from './written';
 
 /** Rows that are asked for together. */
 const BLOCK = 200;
@@ -210,13 +211,4 @@ export class DataTable {
 		const bytes = await this.#editor.evaluation.client.written(this.ask);
 		if (bytes) await navigator.clipboard.writeText(new TextDecoder().decode(bytes));
 	}
-}
-
-/** A number in a cell: whole ones as they are, others in six digits. */
-export function written(x: number, type: Column['type'] = 'float'): string {
-	if (x !== x) return '–';
-	if (type === 'bool') return x ? 'yes' : 'no';
-	if (Number.isInteger(x) && Math.abs(x) < 1e9) return String(x);
-	const text = Number(x.toPrecision(6));
-	return Math.abs(text) < 1e-4 || Math.abs(text) >= 1e9 ? text.toExponential(3) : String(text);
 }

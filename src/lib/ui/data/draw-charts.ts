@@ -10,7 +10,7 @@ import {
 } from 'chart.js';
 import type { ChartConfiguration } from 'chart.js';
 import type { Correlation, Statistics } from '$core/session/series';
-import { written } from './data-table.svelte';
+import { written } from './written';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, PointElement, ScatterController);
 

@@ -14,6 +14,7 @@
 	import { iconOf } from './kinds';
 	import LabelFoot from './LabelFoot.svelte';
 	import LabelInput from './LabelInput.svelte';
+	import ReadOut from './ReadOut.svelte';
 	import type { LabelState } from './label';
 	import { LABEL_WIDTH, MANY_OUTPUTS, inputsOnLabel, outputsOnLabel, pinsOnLabel, stateOf } from './label';
 
@@ -120,6 +121,7 @@
 			onchange={(value, done) => put(port, value, done)}
 		/>
 	{/each}
+	{#if node.kind === 'read-out'}<ReadOut {editor} {node} />{/if}
 	{#if numberSetting !== null}
 		<div class="px-2 pb-1">
 			<NumberField

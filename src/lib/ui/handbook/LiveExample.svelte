@@ -7,6 +7,7 @@
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SettingRow from '../settings/SettingRow.svelte';
 	import { footOf } from '../graph/label';
+	import ReadOut from '../graph/ReadOut.svelte';
 	import ExampleView from './ExampleView.svelte';
 	import { openExample } from './handbook.svelte';
 
@@ -55,6 +56,7 @@
 				{#key editor}<ExampleView {editor} label="Picture of the example" />{/key}
 			</div>
 			<div class="min-h-0 overflow-y-auto border-l border-line py-1.5">
+				{#if node.kind === 'read-out'}<ReadOut {editor} {node} />{/if}
 				{#each inputsShown(node) as [name, input] (name)}
 					{#if input.group}<h3 class="mt-2 border-t border-line px-3 pt-2 pb-0.5 text-[13px]">
 							{input.group}

@@ -1,5 +1,7 @@
 <script lang="ts">
 	import type { RandomRange } from '$core/engine/document';
+	import type { FormulaPlace } from './formula-field.svelte';
+	import RangePicture from './RangePicture.svelte';
 	import NumberField from './NumberField.svelte';
 	import { showNumber } from './quantity';
 
@@ -10,9 +12,12 @@
 		unit: string;
 		step?: number;
 		whole: boolean;
+		place: FormulaPlace;
+		/** Which part of a vector it is. */
+		part: 0 | 1 | 2 | null;
 		onchange: (range: RandomRange, done: boolean) => void;
 	}
-	let { range, label, unit, step, whole, onchange }: Props = $props();
+	let { range, label, unit, step, whole, place, part, onchange }: Props = $props();
 
 	/** Both numbers, what stands between them, and the same said the other way. */
 	const shown = $derived(
@@ -58,4 +63,5 @@
 		/>
 	</div>
 	<p class="pt-0.5 text-right font-mono text-[11px] whitespace-nowrap text-quiet">{shown.also}{unit}</p>
+	<RangePicture {range} {place} {part} {unit} />
 </div>

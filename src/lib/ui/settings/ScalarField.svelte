@@ -54,6 +54,7 @@
 	const spaced = $derived(unit && unit !== '°' ? ` ${unit}` : unit);
 	const mode = $derived(modeOf(setting));
 
+	const partOf = (letter?: string) => (letter ? (['x', 'y', 'z'].indexOf(letter) as 0 | 1 | 2) : null);
 	const modes = [
 		{ id: 'plain', name: 'Plain value', icon: Hash },
 		{ id: 'ends', name: 'Random: low to high', icon: Dices },
@@ -75,7 +76,7 @@
 			onchange={(text) => onchange(formulaFrom(text, setting), true)}
 		/>
 	{:else}
-		<RangeField range={setting} {label} unit={spaced} {step} {whole} {onchange} />
+		<RangeField range={setting} {label} unit={spaced} {step} {whole} {place} part={partOf(mark)} {onchange} />
 	{/if}
 	<DropdownMenu.Root>
 		<DropdownMenu.Trigger class="icon-button h-6 w-5 shrink-0" aria-label="{label}: how it is set">

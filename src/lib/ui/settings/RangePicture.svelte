@@ -1,0 +1,84 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import Split from '@lucide/svelte/icons/split';
+	import type { RandomRange } from '$core/engine/document';
+	import type { FormulaLook } from '$core/session/messages';
+	import { readersOfStream } from '$core/index';
+	import type { FormulaPlace } from './formula-field.svelte';
+	import { showNumber } from './quantity';
+
+	interface Props {
+		range: RandomRange;
+		place: FormulaPlace;
+		/** Which part of a vector it is. */
+		part: 0 | 1 | 2 | null;
+		unit: string;
+	}
+	let { range, place, part, unit }: Props = $props();
+
+	/** A drag rests for this long before the picture is drawn anew. */
+	const WAITS = 150;
+	let look = $state.raw<FormulaLook | null>(null);
+	$effect(() => {
+		void place.editor.evaluation.count;
+		const setting = $state.snapshot(range);
+		const { editor, node, input } = untrack(() => place);
+		let stale = false;
+		const timer = setTimeout(
+			() =>
+				editor.evaluation.client.look({ node, input, setting, text: '' }).then(
+					(told) => !stale && (look = told),
+					() => {}
+				),
+			WAITS
+		);
+		return () => {
+			stale = true;
+			clearTimeout(timer);
+		};
+	});
+	const bars = $derived(look?.bars ?? []);
+	const highest = $derived(Math.max(1, ...bars));
+	const others = $derived(
+		readersOfStream(place.editor.graph, range.stream).filter(
+			(one) => one.node !== place.node || one.setting !== place.input || one.part !== part
+		)
+	);
+</script>
+
+{#if look && !look.trouble && bars.length}
+	<div class="mt-0.5 flex items-end gap-1.5">
+		<svg
+			viewBox="0 0 {bars.length} 10"
+			preserveAspectRatio="none"
+			class="h-4 min-w-0 flex-1 border-b border-line"
+			role="img"
+			aria-label="{look.of}: from {showNumber(look.ranges[0][0])} to {showNumber(look.ranges[0][1])}{unit}"
+		>
+			{#each bars as bar, i (i)}
+				<rect
+					x={i + 0.08}
+					width="0.84"
+					y={10 - (10 * bar) / highest}
+					height={(10 * bar) / highest}
+					fill="var(--teal)"
+				/>
+			{/each}
+		</svg>
+		<span class="shrink-0 font-mono text-[10.5px] text-quiet">{look.of}</span>
+	</div>
+{/if}
+{#if others.length}
+	<p class="mt-0.5 text-[11px] text-quiet">
+		The same numbers drive {#each others.slice(0, 4) as one, i (i)}{i ? ', ' : ''}<button
+				class="underline decoration-line underline-offset-2 hover:text-ink"
+				onclick={() => place.editor.select([one.node])}
+				>{place.editor.node(one.node)?.short}, {one.label}</button
+			>{/each}{others.length > 4 ? ' …' : ''}.
+		<button
+			class="button mt-0.5 px-1.5 py-0 text-[11px]"
+			onclick={() => place.editor.ownStream({ node: place.node, setting: place.input, part, label: '' })}
+			><Split size={11} /> Draw its own</button
+		>
+	</p>
+{/if}
