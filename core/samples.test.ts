@@ -258,3 +258,22 @@ test('fitted points on curves of awkward length: even within a hundred-thousandt
 		}
 	}
 });
+
+test('of the shell drift, mussels are as common as their share by the water, cockles further up, and the line lies a step away', () => {
+	const run = evaluateAll(open('shell-drift.embrell.json').document);
+	const { columns, count } = run.geometry('shells').copies!.copies;
+	const [far, kind, source] = ['far', 'kind', 'source'].map((name) => columns.get(name)!.data);
+	assert.deepEqual([...source], [...kind], 'each shows the shell of its kind');
+	const shareOf = (wanted: number, from: number, to: number) => {
+		const rows = Array.from({ length: count }, (_, i) => i).filter((i) => far[i] >= from && far[i] < to);
+		const share = rows.filter((i) => kind[i] === wanted).length / rows.length;
+		return { share, deviation: Math.sqrt((share * (1 - share)) / rows.length) };
+	};
+	// 1 : 1 : 8 where it is wet, 6 : 2 : 1 where it is dry.
+	const mussels = shareOf(2, 0, 0.4),
+		cockles = shareOf(0, 1.5, 9);
+	assert.ok(Math.abs(mussels.share - 0.8) < 3 * mussels.deviation, `${mussels.share}`);
+	assert.ok(Math.abs(cockles.share - 6 / 9) < 3 * cockles.deviation, `${cockles.share}`);
+	const sorted = Float32Array.from(far).sort();
+	assert.ok(Math.abs(sorted[count >> 1] - 0.9) < 0.25, `half of them lie within ${sorted[count >> 1]} m`);
+});

@@ -7,6 +7,7 @@ import { layoutOf, placesIn } from '../src/lib/editor/tidy.ts';
 import { sizesOf } from './label-sizes.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 import { dryingNet, dryingRack, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
+import { shellDrift } from './samples-drift.ts';
 import { oysterPlots } from './samples-shore.ts';
 
 function reedBed(): GeneratorDocument {
@@ -279,7 +280,8 @@ for (const [file, document] of [
 	['worn-bollard', wornBollard()],
 	['drying-net', dryingNet()],
 	['drying-rack', dryingRack()],
-	['oyster-plots', oysterPlots()]
+	['oyster-plots', oysterPlots()],
+	['shell-drift', shellDrift()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(await tidied(document)));

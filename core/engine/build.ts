@@ -1,6 +1,6 @@
 /** Small changes to documents as pure functions: what the editor's commands, samples and tests are made of. */
 import { NodeError } from '../math/index.ts';
-import { nodeKinds, takesMany } from '../nodes/index.ts';
+import { nodeKinds, rowsIn, takesMany } from '../nodes/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { fits, inputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
@@ -42,7 +42,7 @@ export function newNode(
 	const own: Record<string, Setting> = {};
 	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][]) {
 		// A row that is not there yet has no settings.
-		if (input.row && !Object.hasOwn(settings, name)) continue;
+		if (input.row && input.row >= rowsIn(settings)) continue;
 		const start = inputKind(input).start(input);
 		if (start !== null) own[name] = Object.hasOwn(settings, name) ? (settings[name] as Setting) : start;
 	}

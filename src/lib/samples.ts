@@ -6,6 +6,7 @@ import oysterPlots from '$samples/oyster-plots.embrell.json?url';
 import paintedSign from '$samples/painted-sign.embrell.zip?url';
 import reedBed from '$samples/reed-bed.embrell.json?url';
 import ropeRail from '$samples/rope-rail.embrell.json?url';
+import shellDrift from '$samples/shell-drift.embrell.json?url';
 import wornBollard from '$samples/worn-bollard.embrell.json?url';
 
 export interface Sample {
@@ -66,6 +67,14 @@ export const samples: readonly Sample[] = [
 		about: 'Stakes from numbers and two formulas, kept in a rhythm, and rounded plots of shells.',
 		file: oysterPlots,
 		picture: '/samples/oyster-plots.webp'
+	},
+	{
+		id: 'shell-drift',
+		name: 'Shell drift',
+		about:
+			'Mussels, whelks and cockles left by the tide, in shares that change with the distance from the water.',
+		file: shellDrift,
+		picture: '/samples/shell-drift.webp'
 	},
 	{
 		id: 'painted-sign',
