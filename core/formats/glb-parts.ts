@@ -139,6 +139,12 @@ export class AccessorReader {
 		this.#name = name;
 	}
 
+	/** How many numbers each element has, and how many elements there are; none where there is no such accessor. */
+	shapeOf(index: number): { width: number; count: number } {
+		const accessor = this.#gltf.accessors[index];
+		return accessor ? { width: WIDTHS[accessor.type] ?? 0, count: accessor.count } : { width: 0, count: 0 };
+	}
+
 	read(index: number, wanted?: number): Float32Array {
 		const accessor = this.#gltf.accessors[index];
 		const fail = (what: string): never => {

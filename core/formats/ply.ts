@@ -35,6 +35,26 @@ const SIZES: Record<string, number> = {
 	float64: 8
 };
 
+/** Names of a point's numbers that mean something else here. */
+const OWN_NAMES: ReadonlySet<string> = new Set([
+	'x',
+	'y',
+	'z',
+	'nx',
+	'ny',
+	'nz',
+	'red',
+	'green',
+	'blue',
+	'alpha'
+]);
+
+function growingFor(all: Map<string, Growing<Float32Array>>, name: string): Growing<Float32Array> {
+	let own = all.get(name);
+	if (!own) all.set(name, (own = new Growing(Float32Array)));
+	return own;
+}
+
 /** Reads a PLY. Throws NodeError with the place at fault. */
 export function readPly(bytes: Uint8Array, name: string): MeshRead {
 	const head = new TextDecoder('latin1').decode(bytes.subarray(0, 65_536));
@@ -48,6 +68,8 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 			: binaryReader(bytes, from, format === 'binary_little_endian', name);
 	const positions = new Growing(Float32Array),
 		colours = new Growing(Float32Array);
+	/** Other numbers of each point, by name. */
+	const named = new Map<string, Growing<Float32Array>>();
 	const starts = new Growing(Uint32Array),
 		corners = new Growing(Uint32Array);
 	starts.push(0);
@@ -66,6 +88,11 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 		const isVertex = element.name === 'vertex';
 		if (isVertex && (x < 0 || y < 0 || z < 0)) throw new NodeError(`${name} has points without x, y and z.`);
 		if (isVertex) hasColours = r >= 0 && g >= 0 && b >= 0;
+		const others = isVertex
+			? element.properties.flatMap(({ name: own, countType }, k) =>
+					countType || OWN_NAMES.has(own) || named.size > 32 ? [] : [{ k, into: growingFor(named, own) }]
+				)
+			: [];
 		const row = new Float64Array(element.properties.length);
 		for (let i = 0; i < element.count; i++) {
 			pollAt(i);
@@ -88,6 +115,7 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 			positions.push(row[x]);
 			positions.push(row[y]);
 			positions.push(row[z]);
+			for (const { k, into } of others) into.push(row[k]);
 			if (hasColours) {
 				const full = SIZES[element.properties[r].type] === 1 ? 255 : 1;
 				for (const k of [r, g, b]) colours.push(toLinear(Math.max(0, Math.min(1, row[k] / full))));
@@ -100,7 +128,8 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 			positions: positions.done(),
 			starts: starts.done(),
 			corners: corners.done(),
-			colours: hasColours ? colours.done() : null
+			colours: hasColours ? colours.done() : null,
+			named: new Map([...named].map(([own, numbers]) => [own, { data: numbers.done(), width: 1 as const }]))
 		},
 		(face) => `face ${formatCount(face + 1)}`
 	);

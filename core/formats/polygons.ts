@@ -1,6 +1,6 @@
 /** Collects points and polygons from a file, with the checks that all readers share. */
 import { NodeError, formatCount } from '../math/index.ts';
-import type { Geometry, Material, Mesh } from '../geometry/index.ts';
+import type { Column, Geometry, Material, Mesh, Table } from '../geometry/index.ts';
 import { column, geometryOf, makeMesh, withColumns, pollAt } from '../geometry/index.ts';
 
 /** The most points or corners that a file may have. */
@@ -43,6 +43,8 @@ export interface Polygons {
 	normals?: Float32Array | null;
 	/** Three numbers a point, linear. */
 	colours?: Float32Array | null;
+	/** More numbers a point, one or three each, by the names that the file gives them. */
+	named?: ReadonlyMap<string, { data: Float32Array; width: 1 | 3 }>;
 	/** One index a face; -1 for none. */
 	materialOf?: Int32Array | null;
 	materials?: Material[];
@@ -77,12 +79,31 @@ export function geometryFrom(from: Polygons, where: (face: number) => string): G
 		};
 	if (from.colours)
 		mesh = { ...mesh, points: withColumns(mesh.points, { colour: column('vec3', 'colour', from.colours) }) };
+	if (from.named) mesh = { ...mesh, points: withColumns(mesh.points, namedColumns(from.named, mesh.points)) };
 	if (from.materialOf && from.materials?.length)
 		mesh = {
 			...mesh,
 			faces: withColumns(mesh.faces, { material: { ...column('int', 'id', from.materialOf), default: [-1] } })
 		};
 	return geometryOf({ mesh, materials: from.materials ?? [] });
+}
+
+/** The most columns of a file that are kept. */
+const MOST_NAMED = 32;
+
+/** Columns of a file under names that formulas can write. What is no number becomes 0. */
+function namedColumns(named: NonNullable<Polygons['named']>, points: Table): Record<string, Column> {
+	const found: [string, Column][] = [];
+	for (const [given, { data, width }] of named) {
+		const name = given.replace(/[^\p{L}\p{N}_]/gu, '_').replace(/^(?=\p{N})/u, '_');
+		if (!name || points.columns.has(name) || found.length >= MOST_NAMED) continue;
+		for (let i = 0; i < data.length; i++) {
+			pollAt(i);
+			if (!Number.isFinite(data[i])) data[i] = 0;
+		}
+		found.push([name, column(width === 3 ? 'vec3' : 'float', 'plain', data)]);
+	}
+	return Object.fromEntries(found);
 }
 
 /** From the screen's encoding (sRGB, 0 … 1) to linear light. */

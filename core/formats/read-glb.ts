@@ -176,11 +176,46 @@ function readPrimitive(
 			corners,
 			uvs,
 			normals: perCorner(NORMAL, 3),
+			colours: coloursOf(reader, primitive.attributes.COLOR_0, positions.length / 3),
+			named: namedOf(reader, primitive.attributes, positions.length / 3),
 			materials: material ? [material] : [],
 			materialOf: material ? new Int32Array(faces) : null
 		},
 		() => where
 	);
+}
+
+/** Linear colours of points, kept within 0 … 1; their opacity is left out. */
+function coloursOf(reader: AccessorReader, index: number | undefined, points: number): Float32Array | null {
+	if (index === undefined) return null;
+	const { width, count } = reader.shapeOf(index);
+	if ((width !== 3 && width !== 4) || count !== points) return null;
+	const data = reader.read(index, width);
+	const out = new Float32Array(3 * points);
+	for (let i = 0; i < points; i++) {
+		pollAt(i);
+		for (let k = 0; k < 3; k++) {
+			const x = data[width * i + k];
+			out[3 * i + k] = x > 0 ? Math.min(1, x) : 0;
+		}
+	}
+	return out;
+}
+
+/** Attributes of a program's own (`_HEIGHT`), in small letters and without the mark. */
+function namedOf(
+	reader: AccessorReader,
+	attributes: Record<string, number>,
+	points: number
+): Map<string, { data: Float32Array; width: 1 | 3 }> {
+	const named = new Map<string, { data: Float32Array; width: 1 | 3 }>();
+	for (const [key, index] of Object.entries(attributes)) {
+		const { width, count } = reader.shapeOf(index);
+		if (!key.startsWith('_') || key.startsWith('_COLOR') || count !== points) continue;
+		if (width === 1 || width === 3)
+			named.set(key.slice(1).toLowerCase(), { data: reader.read(index, width), width });
+	}
+	return named;
 }
 
 function fromStrip(indices: Uint32Array, fan: boolean): Uint32Array {

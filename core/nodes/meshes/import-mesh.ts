@@ -8,7 +8,7 @@ const IMPORT_UNITS: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.
 
 export const importMesh = defineNode({
 	id: 'import-mesh',
-	version: 1,
+	version: 2,
 	name: 'Import mesh',
 	family: 'meshes',
 	words: ['obj', 'glb', 'gltf', 'ply', 'stl', 'file', 'open', 'load', 'scan'],
