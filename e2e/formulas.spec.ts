@@ -78,3 +78,38 @@ test('a label dragged onto another makes it follow, a whole vector at once; a ci
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(page.getByRole('textbox', { name: 'Lower radius, formula' })).toHaveText(/upperRadius|top/i);
 });
+
+test('a read-out shows the values on a wire, and follows what changes them', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'count up');
+	await setNumber(page, 'Count', '20');
+	await addNode(page, 'read-out');
+	const values = page.getByRole('group', { name: 'Values of readOut' });
+	await expect(values.getByRole('listitem')).toHaveText(
+		Array.from({ length: 8 }, (_, i) => new RegExp(`^${i}\\s+${i}$`))
+	);
+	await expect(values).toContainText('… 12 more of 20 values');
+	await select(page, 'countUp');
+	await setNumber(page, 'Count', '3');
+	await expect(values).toContainText('3 values');
+	await expect(values.getByRole('listitem')).toHaveCount(3);
+});
+
+test('a random range shows the numbers that it draws, and names who draws the same', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'row of points');
+	await setNumber(page, 'Count', '400');
+	await addNode(page, 'write attribute');
+	await page.getByRole('button', { name: 'Value: how it is set' }).click();
+	await evaluated(page, () => page.getByRole('menuitem', { name: 'Random: low to high' }).click());
+	await expect(
+		page.getByRole('img', {
+			name: /^400 points: from 0\.9\d* to 1\.1$|^400 points: from 0\.9\d* to 1\.0\d*$|^400 points: from/
+		})
+	).toBeVisible();
+	// A second attribute in the same node, by its button.
+	await evaluated(page, () => page.getByRole('button', { name: 'Add an attribute' }).click());
+	await expect(page.getByRole('heading', { name: 'Second attribute' })).toBeVisible();
+	await evaluated(page, () => page.getByRole('button', { name: 'Remove: Second attribute' }).click());
+	await expect(page.getByRole('heading', { name: 'Second attribute' })).toBeHidden();
+});

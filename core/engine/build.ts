@@ -23,7 +23,7 @@ export function freeShort(graph: Graph, wanted: string): string {
 
 /** The short name that a new node of a kind begins with: its name in camel case. */
 export function shortFor(kind: AnyNode): string {
-	const [first, ...rest] = kind.name.split(/\s+/);
+	const [first, ...rest] = kind.name.split(/[\s-]+/);
 	return first.toLowerCase() + rest.map((word) => word[0].toUpperCase() + word.slice(1)).join('');
 }
 

@@ -47,26 +47,24 @@
 </script>
 
 {#if look && !look.trouble && bars.length}
-	<div class="mt-0.5 flex items-end gap-1.5">
-		<svg
-			viewBox="0 0 {bars.length} 10"
-			preserveAspectRatio="none"
-			class="h-4 min-w-0 flex-1 border-b border-line"
-			role="img"
-			aria-label="{look.of}: from {showNumber(look.ranges[0][0])} to {showNumber(look.ranges[0][1])}{unit}"
-		>
-			{#each bars as bar, i (i)}
-				<rect
-					x={i + 0.08}
-					width="0.84"
-					y={10 - (10 * bar) / highest}
-					height={(10 * bar) / highest}
-					fill="var(--teal)"
-				/>
-			{/each}
-		</svg>
-		<span class="shrink-0 font-mono text-[10.5px] text-quiet">{look.of}</span>
-	</div>
+	<svg
+		viewBox="0 0 {bars.length} 10"
+		preserveAspectRatio="none"
+		class="mt-0.5 block h-4 w-full border-b border-line"
+		role="img"
+		aria-label="{look.of}: from {showNumber(look.ranges[0][0])} to {showNumber(look.ranges[0][1])}{unit}"
+	>
+		<title>{look.of}{others.length ? '' : ', from a stream of its own'}</title>
+		{#each bars as bar, i (i)}
+			<rect
+				x={i + 0.08}
+				width="0.84"
+				y={10 - (10 * bar) / highest}
+				height={(10 * bar) / highest}
+				fill="var(--teal)"
+			/>
+		{/each}
+	</svg>
 {/if}
 {#if others.length}
 	<p class="mt-0.5 text-[11px] text-quiet">
