@@ -46,6 +46,7 @@ for (const [name, file, node, shot] of [
 	['Drying net', 'drying-net', 'floats', 'build-net'],
 	['Drying rack', 'drying-rack', 'skins', 'build-rack'],
 	['Oyster plots', 'oyster-plots', 'threeOfFive', 'data'],
+	['Shell drift', 'shell-drift', 'onEachShell', 'why'],
 	['Painted sign', 'painted-sign', 'along', 'weights']
 ]) {
 	await openSample(name);
@@ -78,6 +79,16 @@ for (const [name, file, node, shot] of [
 		await page.getByRole('button', { name: 'Data', exact: true }).click();
 		await page.getByRole('button', { name: 'Charts' }).click();
 		await page.getByRole('table').getByRole('row').nth(4).click();
+	}
+	if (file === 'shell-drift') {
+		await page.getByRole('button', { name: 'Why is it so?' }).click();
+		const place = await page.evaluate(() => {
+			const box = window.embrellView.canvas.getBoundingClientRect();
+			const at = window.embrellView.place(0.3, 0, 1.3);
+			return { x: box.left + at.x, y: box.top + at.y };
+		});
+		await page.mouse.click(place.x, place.y);
+		await page.waitForTimeout(700);
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
 	await refined();
@@ -112,6 +123,19 @@ if (process.argv[2] !== 'cards') {
 	await page.goto(home);
 	await page.waitForTimeout(800);
 	await shoot('library');
+	await page.goto(`${home}handbook/bend-lattice`);
+	await settled();
+	await page.waitForTimeout(1500);
+	await shoot('handbook');
+	await openSample('Shell drift');
+	await select('driftLine');
+	const formula = page.getByRole('textbox', { name: 'Formula' });
+	await formula.click();
+	await page.keyboard.press('End');
+	await page.keyboard.type(' * smoo');
+	await page.getByRole('listbox', { name: 'Completions' }).waitFor();
+	await page.waitForTimeout(600);
+	await shoot('formula');
 }
 await browser.close();
 server.close();
