@@ -6,7 +6,6 @@ import {
 	evaluated,
 	fitGraph,
 	input,
-	node,
 	openEmpty,
 	openSample,
 	output,

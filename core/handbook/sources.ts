@@ -91,7 +91,7 @@ const ROWS: readonly (readonly [port: string, row: ExampleRow])[] = [
 	]
 ];
 
-export const SOURCES: ReadonlyMap<string, { port: string; row: ExampleRow }> = new Map(
+const SOURCES: ReadonlyMap<string, { port: string; row: ExampleRow }> = new Map(
 	ROWS.map(([port, row]) => [row[1], { port, row }])
 );
 

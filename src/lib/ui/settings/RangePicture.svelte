@@ -39,10 +39,9 @@
 	});
 	const bars = $derived(look?.bars ?? []);
 	const highest = $derived(Math.max(1, ...bars));
+	const readers = $derived(readersOfStream(place.editor.graph, range.stream));
 	const others = $derived(
-		readersOfStream(place.editor.graph, range.stream).filter(
-			(one) => one.node !== place.node || one.setting !== place.input || one.part !== part
-		)
+		readers.filter((one) => one.node !== place.node || one.setting !== place.input || one.part !== part)
 	);
 </script>
 
