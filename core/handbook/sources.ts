@@ -20,7 +20,7 @@ const ROWS: readonly (readonly [port: string, row: ExampleRow])[] = [
 	['value', ['noise-value', 'relief', { size: 2.4 }]],
 	['geometry', ['displace', 'hill', { amount: 0 }, { geometry: 'flat.mesh', amount: 'relief.value' }]],
 	['mesh', ['box', 'hut', { size: [2, 1.4, 1.6] }]],
-	['mesh', ['cylinder', 'stalk', { height: 3, radius: 0.3, topRadius: 0.14, segments: 16, rows: 24 }]],
+	['mesh', ['cylinder', 'stalk', { height: 3, radius: 0.35, topRadius: 0.2, segments: 4, rows: 24 }]],
 	['geometry', ['subdivide', 'soft', { levels: 2 }, { geometry: 'hut.mesh' }]],
 	['mesh', ['box', 'post', { size: [0.12, 0.8, 0.12] }]],
 	[
@@ -73,7 +73,7 @@ const ROWS: readonly (readonly [port: string, row: ExampleRow])[] = [
 		'geometry',
 		['transform', 'upper', { move: [0.3, 1.4, 0], scale: [0.6, 0.6, 0.6] }, { geometry: 'star.curve' }]
 	],
-	['points', ['grid-of-points', 'cage', { countX: 3, countY: 3, countZ: 3, spacing: [0.3, 1.5, 0.3] }]],
+	['points', ['grid-of-points', 'cage', { countX: 3, countY: 3, countZ: 3, spacing: [1, 0.7, 0.8] }]],
 	['geometry', ['twist', 'turnedCage', {}, { geometry: 'cage.points' }]],
 	['points', ['row-of-points', 'row', { count: 9 }]],
 	['points', ['sow-points', 'sown', { by: 'count', count: 60 }, { surface: 'hill.geometry' }]],

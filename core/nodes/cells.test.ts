@@ -93,7 +93,7 @@ test('cells in a closed curve with a hole tile what it encloses; round corners a
 		]).geometry;
 	const ngon = (r: number, n: number) => (n / 2) * r * r * Math.sin((2 * Math.PI) / n);
 	const whole = ngon(6, 96) - ngon(2, 48);
-	// A cell that the hole lies in wholly would lose it: here none does, but the library rounds to a millionth of a metre.
+	// The library rounds to a millionth of a metre.
 	near(areaOf(cells({})), whole, 1e-3);
 	const [inset, round, both] = [
 		areaOf(cells({ inset: 0.1 })),
@@ -105,6 +105,29 @@ test('cells in a closed curve with a hole tile what it encloses; round corners a
 		made([...cloud(5, 1), ['voronoi-cells', 'c', { bounds: 'curve' }, { points: 'valued.geometry' }]]).error!,
 		/Connect closed curves/
 	);
+});
+
+test('a hole that lies wholly in one cell stays a hole, in curves and in faces', () => {
+	const ngon = (r: number, n: number) => (n / 2) * r * r * Math.sin((2 * Math.PI) / n);
+	for (const count of [1, 2, 3]) {
+		const rows = (as: string): Row[] => [
+			['circle', 'outer', { radius: 6, points: 96 }],
+			['circle', 'pool', { radius: 0.5, points: 24 }],
+			['transform', 'inner', { move: [2, 0, 1] }, { geometry: 'pool.curve' }],
+			[
+				'combine-outlines',
+				'ring',
+				{ operation: 'difference' },
+				{ first: 'outer.curve', second: 'inner.geometry' }
+			],
+			['points-from-values', 'some', { count, x: { formula: '2 - 4 * index', streams: [] }, z: 1 }],
+			['voronoi-cells', 'cells', { bounds: 'curve', as }, { points: 'some.points', outline: 'ring.curve' }]
+		];
+		const whole = ngon(6, 96) - ngon(0.5, 24);
+		near(areaOf(made(rows('faces')).geometry), whole, 1e-3);
+		const filled: Row = ['fill-outline', 'filled', {}, { outline: 'cells.cells' }];
+		near(areaOf(made([...rows('curves'), filled]).geometry), whole, 1e-3);
+	}
 });
 
 test('triangles cover the hull of their points, each side twice inside and once on the rim', () => {

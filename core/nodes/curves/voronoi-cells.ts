@@ -13,6 +13,8 @@ import {
 } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import type { Plane } from '../../kernels/extrude.ts';
+import type { Region } from '../../kernels/fill.ts';
+import { regionsOf, trianglesOfRegion } from '../../kernels/fill.ts';
 import { combineOutlines, offsetOutlines } from '../../kernels/outlines.ts';
 import { roundedPolygon } from '../../kernels/rounded-polygon.ts';
 import type { Section } from '../../kernels/section.ts';
@@ -23,7 +25,7 @@ import { flattened, heightOver, planeInput, planeNamed, valuesOf } from '../plan
 
 export const voronoiCells = defineNode({
 	id: 'voronoi-cells',
-	version: 1,
+	version: 2,
 	name: 'Voronoi cells',
 	family: 'curves',
 	words: ['thiessen', 'tessellate', 'plots', 'cracks', 'nearest', 'partition', 'mosaic', 'spline', 'path'],
@@ -181,9 +183,14 @@ export const voronoiCells = defineNode({
 		cells.forEach((cell, i) => {
 			pollAt(i);
 			if (!cell.length) return;
-			for (const piece of regions ? cutOut(cell, regions, insets[i]) : [cell]) {
-				const points = distinct(roundedPolygon(piece, radii[i], segments));
-				if (points.length >= 6) made.push({ points, of: i });
+			for (const { outline, holes } of regions
+				? cutOut(cell, regions, insets[i])
+				: [{ outline: cell, holes: [] }]) {
+				const points = distinct(roundedPolygon(outline, radii[i], segments));
+				if (points.length < 6) continue;
+				const around = holes.map(distinct).filter((hole) => hole.length >= 6);
+				const pieces = around.length && as === 'faces' ? triangles(points, around) : [points, ...around];
+				for (const piece of pieces) made.push({ points: piece, of: i });
 			}
 		});
 		const without = table.count - new Set(made.map(({ of }) => of)).size;
@@ -229,12 +236,22 @@ function boxOf(places: ArrayLike<number>, margin: number): [number, number, numb
 	return box;
 }
 
-/** What of a cell lies in outlines, its sides moved inwards; holes are left out, as a cell has none. */
-function cutOut(cell: Float64Array, regions: readonly Section[], inset: number): Float64Array[] {
+/** What of a cell lies in outlines, its sides moved inwards, with the holes that lie wholly in it. */
+function cutOut(cell: Float64Array, regions: readonly Section[], inset: number): Region[] {
 	poll();
 	const pieces = combineOutlines([{ points: cell, closed: true }], regions, 'overlap');
 	const moved = inset > 0 ? offsetOutlines(pieces, -inset, 'mitre', 0.01) : pieces;
-	return moved.map(({ points }) => points).filter((points) => areaOfSection(points) > 0);
+	return regionsOf(moved);
+}
+
+/** A cell with holes as faces: a face has none, so that it becomes triangles. */
+function triangles(outline: Float64Array, holes: Float64Array[]): Float64Array[] {
+	const corners = trianglesOfRegion({ outline, holes });
+	const all = [outline, ...holes].flatMap((loop) => [...loop]);
+	return Array.from({ length: corners.length / 3 }, (_, t) => {
+		const three = [0, 1, 2].map((k) => corners[3 * t + k]);
+		return Float64Array.from(three.flatMap((corner) => [all[2 * corner], all[2 * corner + 1]]));
+	});
 }
 
 /** A polygon without corners that are the one before it in single precision: sides without length. */

@@ -12,6 +12,8 @@
 	let { place, value, settingOf, label, ondeclare, onchange }: Props = $props();
 	const field = new FormulaFieldState(() => ({ place, value, settingOf, onchange }));
 	const { trouble } = $derived(field);
+	/** A name that is being written is no mistake yet. */
+	const seen = $derived(field.isProposing ? null : trouble);
 
 	let editor = $state.raw<FormulaText | null>(null);
 	const mount: Attachment<HTMLElement> = (parent) => {
@@ -37,18 +39,18 @@
 		};
 	};
 	$effect(() => editor?.show(field.text));
-	$effect(() => editor?.underline(trouble));
+	$effect(() => editor?.underline(seen));
 </script>
 
 <span class="block min-w-0 flex-1">
 	<span
-		class="nodrag nopan block min-h-[23px] w-full min-w-0 rounded-[0.2rem] border bg-sheet {trouble
+		class="nodrag nopan block min-h-[23px] w-full min-w-0 rounded-[0.2rem] border bg-sheet {seen
 			? 'border-plum'
 			: 'border-line'}"
 		data-formula={label}
 		{@attach mount}
 	></span>
-	{#if trouble && !field.isProposing}
+	{#if seen && trouble}
 		<span class="mt-0.5 block text-xs text-plum" role="alert">
 			Character {trouble.from + 1}: {trouble.message}
 			<span class="flex flex-wrap gap-1">
