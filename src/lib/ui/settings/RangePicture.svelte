@@ -53,7 +53,12 @@
 		role="img"
 		aria-label="{look.of}: from {showNumber(look.ranges[0][0])} to {showNumber(look.ranges[0][1])}{unit}"
 	>
-		<title>{look.of}, from {others.length ? 'a shared stream' : 'a stream of its own'}: {range.stream.slice(0, 12)}</title>
+		<title
+			>{look.of}, from {others.length ? 'a shared stream' : 'a stream of its own'}: {range.stream.slice(
+				0,
+				12
+			)}</title
+		>
 		{#each bars as bar, i (i)}
 			<rect
 				x={i + 0.08}
