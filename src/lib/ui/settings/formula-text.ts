@@ -15,7 +15,7 @@ import {
 import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, bracketMatching, syntaxHighlighting } from '@codemirror/language';
-import { EditorState, StateEffect, StateField } from '@codemirror/state';
+import { EditorState, StateEffect, StateField, Transaction } from '@codemirror/state';
 import { Decoration, EditorView, keymap } from '@codemirror/view';
 import type { DecorationSet } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
@@ -261,7 +261,11 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 		show(next) {
 			if (view.state.doc.toString() === next) return;
 			isPutting = true;
-			view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: next } });
+			// What was put there, not typed, is not undone in the field: the generator has its own undo.
+			view.dispatch({
+				changes: { from: 0, to: view.state.doc.length, insert: next },
+				annotations: Transaction.addToHistory.of(false)
+			});
 			isPutting = false;
 		},
 		underline: (place) => view.dispatch({ effects: underlined.of(place) }),
