@@ -126,21 +126,18 @@ export function withoutOwnInput(graph: Graph, id: string, name: string): Graph {
 export function withRow(graph: Graph, id: string): Graph {
 	const node = nodeIn(graph, id);
 	if (!node || !kindOf(node).rows) return graph;
-	const rows = rowsOf(node);
+	const rows = rowsIn(node.settings);
 	if (rows >= MOST_ROWS) return graph;
 	const own = inputsOf(node).filter(([, input]) => input.row === rows);
 	const settings = Object.fromEntries(own.map(([name, input]) => [name, inputKind(input).start(input)!]));
 	return withNodeChanged(graph, id, () => ({ settings: { ...node.settings, ...settings, rows: rows + 1 } }));
 }
 
-/** How many rows of settings a node has. */
-export const rowsOf = ({ settings }: Pick<GraphNode, 'settings'>): number => rowsIn(settings);
-
 /** A node without one of its rows, from 0: those after it move up, with their wires. */
 export function withoutRow(graph: Graph, id: string, row: number): Graph {
 	const node = nodeIn(graph, id);
 	const rows = node && kindOf(node).rows;
-	const count = node ? rowsOf(node) : 0;
+	const count = node ? rowsIn(node.settings) : 0;
 	if (!rows || count < 2 || row < 0 || row >= count) return graph;
 	/** The name that each setting has afterwards; null where it goes. */
 	const moved = new Map<string, string | null>();

@@ -9,7 +9,7 @@ import type { Row } from '../testing/index.ts';
 import type { GeneratorDocument } from './document.ts';
 import { withShort } from './build.ts';
 import { proposalsAt } from './proposals.ts';
-import { mayFollow, referencesOf, withFollowing } from './references.ts';
+import { leadersFor, mayFollow, referencesOf, withFollowing } from './references.ts';
 import { withGraph } from './document.ts';
 
 const HUTS: Row[] = [
@@ -94,6 +94,19 @@ test('however settings follow one another, no circle comes about; the refusal na
 					assert.equal(path[1], `${names[a]}.value`);
 				}
 				document = followed(document, [names[a], 'value'], [names[b], 'value']);
+			}
+			// Those that are offered are those that may be followed.
+			const { main } = document.graphs;
+			for (const name of names) {
+				const follower = [ids(document).get(name)!, 'value'] as const;
+				const offered = leadersFor(main, follower).map(({ place }) => place.join(' '));
+				for (const { id } of main.nodes)
+					for (const setting of ['value', 'low', 'high'])
+						assert.equal(
+							offered.includes(`${id} ${setting}`),
+							mayFollow(main, [id, setting], follower).isAllowed,
+							`${id} ${setting} for ${name}`
+						);
 			}
 			const run = evaluateAll(document);
 			for (const name of names) assert.equal(run.error(name), null);

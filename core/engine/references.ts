@@ -1,10 +1,10 @@
 /** Settings that follow others: who refers to whom, and how one is made to follow. */
 import type { InputDefinition } from '../nodes/index.ts';
-import { inputOf } from './connect.ts';
+import { inputOf, inputsShown } from './connect.ts';
 import type { Graph, GraphNode, Setting } from './document.ts';
-import { GraphIndex, formulasOf, referencesIn } from './graph-index.ts';
+import { GraphIndex, referencesIn } from './graph-index.ts';
 import { isReferable } from './proposals.ts';
-import { formulaNames, settingOf } from './settings-graph.ts';
+import { formulaNames, formulaTexts } from './settings-graph.ts';
 import { withValue } from './edits.ts';
 
 /** A setting, by the id of its node and its own name. */
@@ -14,18 +14,9 @@ export type SettingPlace = readonly [node: string, setting: string];
 export type Following =
 	{ isAllowed: true; formula: string; says: string } | { isAllowed: false; reason: string };
 
-/** The texts of formulas in a setting. */
-function textsOf(node: GraphNode, name: string): string[] {
-	const input = inputOf(node, name);
-	const setting = input ? settingOf(node, name, input) : undefined;
-	return typeof setting === 'string' && input?.kind === 'formula'
-		? [setting]
-		: formulasOf(setting).map(({ formula }) => formula);
-}
-
 /** The settings that a setting refers to by its formulas. */
 const referredBy = (node: GraphNode, name: string, index: GraphIndex): SettingPlace[] =>
-	textsOf(node, name).flatMap((text) =>
+	formulaTexts(node, name).flatMap((text) =>
 		referencesIn(text, node, index, name).map((to): SettingPlace => [to.node.id, to.setting])
 	);
 
@@ -117,4 +108,36 @@ export function withFollowing(graph: Graph, leader: SettingPlace, follower: Sett
 	const isText = inputOf(node, follower[1])!.kind === 'formula';
 	const setting: Setting = isText ? following.formula : { formula: following.formula, streams: [] };
 	return withValue(graph, follower[0], follower[1], setting);
+}
+
+/** The settings that another may follow without a circle, those of its own node first. */
+export function leadersFor(
+	graph: Graph,
+	follower: SettingPlace
+): { place: SettingPlace; node: GraphNode; label: string }[] {
+	const keyOf = ([id, name]: SettingPlace) => `${id} ${name}`;
+	const index = GraphIndex.of(graph);
+	// All that hang from the follower, found at once: each setting with those that refer to it.
+	const readers = new Map<string, SettingPlace[]>();
+	for (const node of graph.nodes)
+		for (const name of formulaNames(node)) {
+			if (index.wiresInto(node.id, name).length) continue;
+			for (const to of referredBy(node, name, index))
+				readers.set(keyOf(to), [...(readers.get(keyOf(to)) ?? []), [node.id, name]]);
+		}
+	const below = new Set([keyOf(follower)]);
+	const open: SettingPlace[] = [follower];
+	for (const place of open)
+		for (const reader of readers.get(keyOf(place)) ?? [])
+			if (!below.has(keyOf(reader))) {
+				below.add(keyOf(reader));
+				open.push(reader);
+			}
+	return [...graph.nodes]
+		.sort((a, b) => Number(b.id === follower[0]) - Number(a.id === follower[0]))
+		.flatMap((node) =>
+			inputsShown(node)
+				.filter(([name, input]) => isReferable(input) && !below.has(keyOf([node.id, name])))
+				.map(([name, { label }]) => ({ place: [node.id, name] as const, node, label }))
+		);
 }

@@ -133,12 +133,7 @@ export class SettingsGraph {
 	#referencesOf({ node, setting: name }: Slot): readonly Slot[] {
 		const { index } = this.#of;
 		if (index.wiresInto(node.id, name).length) return NO_SLOTS;
-		const input = inputOf(node, name);
-		const setting = input ? settingOf(node, name, input) : undefined;
-		const texts =
-			typeof setting === 'string' && input?.kind === 'formula'
-				? [setting]
-				: formulasOf(setting).map(({ formula }) => formula);
+		const texts = formulaTexts(node, name);
 		if (!texts.length) return NO_SLOTS;
 		const slots: Slot[] = [];
 		for (const text of texts)
@@ -326,6 +321,15 @@ export function formulaNames(node: GraphNode): readonly string[] {
 		namesOfNode.set(node, names);
 	}
 	return names;
+}
+
+/** The texts of the formulas in a setting. */
+export function formulaTexts(node: GraphNode, name: string): string[] {
+	const input = inputOf(node, name);
+	const setting = input ? settingOf(node, name, input) : undefined;
+	return typeof setting === 'string' && input?.kind === 'formula'
+		? [setting]
+		: formulasOf(setting).map(({ formula }) => formula);
 }
 
 /** A node's setting, or what its definition starts with. */

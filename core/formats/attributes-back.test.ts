@@ -3,8 +3,36 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { Ledger, column, geometryOf, makeMesh, withColumns } from '../geometry/index.ts';
+import { readPly } from './ply.ts';
 import { readGlb } from './read-glb.ts';
 import { writeGlb } from './write-glb.ts';
+
+const ply = (properties: readonly string[], rows: readonly string[]) =>
+	new TextEncoder().encode(
+		[
+			'ply',
+			'format ascii 1.0',
+			`element vertex ${rows.length}`,
+			...properties.map((name) => `property float ${name}`),
+			'element face 1',
+			'property list uchar int vertex_indices',
+			'end_header',
+			...rows,
+			'3 0 1 2',
+			''
+		].join('\n')
+	);
+
+test('of a file’s own columns those are kept that every point has once, and no more than 32', () => {
+	const twice = readPly(ply(['x', 'y', 'z', 'age', 'age'], ['0 0 0 1 2', '1 0 0 1 2', '0 1 0 1 2']), 'a.ply');
+	assert.deepEqual([...twice.geometry.mesh!.points.columns.keys()], ['position']);
+	const many = Array.from({ length: 50 }, (_, k) => `v${k}`);
+	const row = (place: string) => `${place} ${many.map((_, k) => k).join(' ')}`;
+	const wide = readPly(ply(['x', 'y', 'z', ...many], ['0 0 0', '1 0 0', '0 1 0'].map(row)), 'b.ply');
+	const { columns } = wide.geometry.mesh!.points;
+	assert.equal(columns.size, 33);
+	assert.deepEqual([...columns.get('v7')!.data], [7, 7, 7]);
+});
 
 const number = fc.float({ min: -1e6, max: 1e6, noNaN: true });
 const share = fc.float({ min: 0, max: 1, noNaN: true });

@@ -1,7 +1,7 @@
 /** Stanford PLY, text and binary of both byte orders: points with colours, and faces. */
 import { pollAt } from '../geometry/index.ts';
 import { NodeError, formatCount } from '../math/index.ts';
-import { Growing, MOST_IN_FILE, geometryFrom, toLinear } from './polygons.ts';
+import { Growing, MOST_IN_FILE, MOST_NAMED, geometryFrom, toLinear } from './polygons.ts';
 import type { MeshRead } from './mesh-read.ts';
 
 interface Property {
@@ -90,7 +90,9 @@ export function readPly(bytes: Uint8Array, name: string): MeshRead {
 		if (isVertex) hasColours = r >= 0 && g >= 0 && b >= 0;
 		const others = isVertex
 			? element.properties.flatMap(({ name: own, countType }, k) =>
-					countType || OWN_NAMES.has(own) || named.size > 32 ? [] : [{ k, into: growingFor(named, own) }]
+					countType || OWN_NAMES.has(own) || named.size >= MOST_NAMED
+						? []
+						: [{ k, into: growingFor(named, own) }]
 				)
 			: [];
 		const row = new Float64Array(element.properties.length);

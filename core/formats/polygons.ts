@@ -88,15 +88,22 @@ export function geometryFrom(from: Polygons, where: (face: number) => string): G
 	return geometryOf({ mesh, materials: from.materials ?? [] });
 }
 
-/** The most columns of a file that are kept. */
-const MOST_NAMED = 32;
+/** The most columns of a file's own that are kept. */
+export const MOST_NAMED = 32;
+
+const LONGEST_NAME = 60;
 
 /** Columns of a file under names that formulas can write. What is no number becomes 0. */
 function namedColumns(named: NonNullable<Polygons['named']>, points: Table): Record<string, Column> {
 	const found: [string, Column][] = [];
 	for (const [given, { data, width }] of named) {
-		const name = given.replace(/[^\p{L}\p{N}_]/gu, '_').replace(/^(?=\p{N})/u, '_');
-		if (!name || points.columns.has(name) || found.length >= MOST_NAMED) continue;
+		const name = given
+			.slice(0, LONGEST_NAME)
+			.replace(/[^\p{L}\p{N}_]/gu, '_')
+			.replace(/^(?=\p{N})/u, '_');
+		// Of names that come twice, or for some points only, nobody can say what they mean.
+		const isWhole = data.length === points.count * width;
+		if (!name || !isWhole || points.columns.has(name) || found.length >= MOST_NAMED) continue;
 		for (let i = 0; i < data.length; i++) {
 			pollAt(i);
 			if (!Number.isFinite(data[i])) data[i] = 0;

@@ -4,7 +4,7 @@ import type { Geometry, Material } from '../geometry/index.ts';
 import { geometryOf, matrix, mergeGeometries, transformGeometry, pollAt } from '../geometry/index.ts';
 import type { Gltf } from './glb-parts.ts';
 import { AccessorReader, chunksOf, gltfSchema } from './glb-parts.ts';
-import { MOST_IN_FILE, geometryFrom } from './polygons.ts';
+import { MOST_IN_FILE, MOST_NAMED, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './mesh-read.ts';
 
 /** The extensions that change nothing about meshes, or that are read. */
@@ -211,6 +211,8 @@ function namedOf(
 	const named = new Map<string, { data: Float32Array; width: 1 | 3 }>();
 	for (const [key, index] of Object.entries(attributes)) {
 		const { width, count } = reader.shapeOf(index);
+		// Before any memory is taken.
+		if (named.size >= MOST_NAMED) break;
 		if (!key.startsWith('_') || key.startsWith('_COLOR') || count !== points) continue;
 		if (width === 1 || width === 3)
 			named.set(key.slice(1).toLowerCase(), { data: reader.read(index, width), width });

@@ -3,9 +3,14 @@ import { mix } from '../math/index.ts';
 import { allocate, pollAt, scratch } from './allocate.ts';
 import type { Table } from './table.ts';
 
-/** The two words of a row's id. */
 const lowOf = ({ ids }: Table, row: number): number => (ids ? ids[2 * row] : row);
 const highOf = ({ ids }: Table, row: number): number => (ids ? ids[2 * row + 1] : 0);
+
+/** The two words of a row's id. */
+export const idOfRow = (table: Table, row: number): [number, number] => [
+	lowOf(table, row),
+	highOf(table, row)
+];
 
 /** Writes the id of the `nth` element that is made of a row. */
 export function writeDerived(out: Uint32Array, o: number, of: Table, row: number, nth: number): void {

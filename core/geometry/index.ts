@@ -18,7 +18,7 @@ export * from './expand.ts';
 export * from './merge.ts';
 export * from './transform.ts';
 export { blendMany, blendTwo, blends } from './blend.ts';
-export { idsOfRows, writeDerived } from './ids.ts';
+export { idOfRow, idsOfRows, writeDerived } from './ids.ts';
 export { keepRows } from './keep-rows.ts';
 export { isPlaced, placeInto } from './place.ts';
 export * from './measure.ts';

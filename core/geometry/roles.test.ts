@@ -8,11 +8,15 @@ import {
 	blendMany,
 	blendTwo,
 	column,
+	geometryOf,
+	makeMesh,
 	makeTable,
 	matrix,
+	mergeGeometries,
 	placeInto,
 	stackTables,
-	textColumn
+	textColumn,
+	withColumns
 } from './index.ts';
 
 const unit = fc
@@ -117,4 +121,21 @@ test('dictionaries of text become one, however large, and every row keeps its te
 	for (const row of [0, 99_999, 149_999]) assert.equal(words![data[row]], `mark ${row}`);
 	for (const row of [0, 50_000, 149_999]) assert.equal(words![data[150_000 + row]], `mark ${100_000 + row}`);
 	assert.equal(words![data[300_002]], '');
+});
+
+test('what nobody has painted is white beside what is: no material gets darker by a merge', () => {
+	const painted = (colour: number[] | null) => {
+		const mesh = makeMesh(
+			Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0),
+			Uint32Array.of(0, 3),
+			Uint32Array.of(0, 1, 2)
+		);
+		const data = Float32Array.from([0, 1, 2].flatMap(() => colour ?? []));
+		const points = colour
+			? withColumns(mesh.points, { colour: column('vec3', 'colour', data) })
+			: mesh.points;
+		return geometryOf({ mesh: { ...mesh, points } });
+	};
+	const { columns } = mergeGeometries([painted([0.5, 0.25, 0]), painted(null)]).mesh!.points;
+	assert.deepEqual([...columns.get('colour')!.data.subarray(6)], [0.5, 0.25, 0, ...Array<number>(9).fill(1)]);
 });

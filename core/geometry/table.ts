@@ -42,7 +42,11 @@ export const EMPTY_TABLE: Table = { count: 0, columns: new Map(), ids: null };
 export const WHOLE: Table = { count: 1, columns: new Map(), ids: null };
 
 const ZEROS = [0, 0, 0, 0];
-const DEFAULTS: Partial<Record<Role, readonly number[]>> = { orientation: [0, 0, 0, 1] };
+/** What stands where nobody has written: no turn, and white, by which a material is multiplied. */
+const DEFAULTS: Partial<Record<Role, readonly number[]>> = {
+	orientation: [0, 0, 0, 1],
+	colour: [1, 1, 1, 1]
+};
 
 /** Makes a column around an array. */
 export function column(type: ColumnType, role: Role, data: ColumnData, words?: readonly string[]): Column {
@@ -50,7 +54,7 @@ export function column(type: ColumnType, role: Role, data: ColumnData, words?: r
 		type,
 		role,
 		data,
-		default: DEFAULTS[role] ?? ZEROS.slice(0, WIDTH[type]),
+		default: (DEFAULTS[role] ?? ZEROS).slice(0, WIDTH[type]),
 		...(words && { words })
 	};
 }

@@ -1,7 +1,7 @@
 /** The Handbook, made from the definitions: every node has a page whose sentences hold, and an example that works. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { Evaluator, newDocument, newNode } from '../engine/index.ts';
+import { Evaluator, inputsShown, newDocument, newNode } from '../engine/index.ts';
 import { boundsOf, countsOf, isEmpty } from '../geometry/index.ts';
 import { isGeometry } from '../engine/index.ts';
 import type { Geometry } from '../geometry/index.ts';
@@ -43,7 +43,12 @@ for (const kind of offeredKinds) {
 	});
 
 	test(`${kind.name}: what its page says of nothing connected is so`, () => {
-		const { withNothing, does, comesIn, goesOut } = pageOf(kind);
+		const { withNothing, does, comesIn, goesOut, settings } = pageOf(kind);
+		const told = new Set([...comesIn, ...settings].map(({ name }) => name));
+		const fresh = newNode(newDocument('').graphs.main, kind.id, [0, 0]);
+		for (const [name, { label }] of inputsShown(fresh))
+			// An artist's own inputs are no part of the kind.
+			if (Object.hasOwn(kind.inputs, name)) assert.ok(told.has(name), `“${label}” has no line`);
 		for (const text of [withNothing, does]) assert.match(text, /\.$/);
 		for (const { help, label } of [...comesIn, ...goesOut]) assert.match(help, /\.$/, label);
 		const document = newDocument('Alone');

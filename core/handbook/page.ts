@@ -11,7 +11,7 @@ export interface PageRow {
 	help: string;
 	/** For a setting: what it begins with, its range and its unit; empty where there is nothing to say. */
 	range: string;
-	/** Whether it may differ from element to element, and which. */
+	/** The kind of element by which it may differ; empty where it does not. */
 	varies: string;
 }
 
@@ -60,7 +60,8 @@ export function pageOf(kind: AnyNode): HandbookPage {
 		does: kind.help,
 		words: kind.words,
 		comesIn: inputs.filter(isWired).map(rowOf),
-		settings: inputs.filter((one) => !isWired(one) && one[0] !== 'rows').map(rowOf),
+		// How many rows there are is told by buttons.
+		settings: inputs.filter((one) => !isWired(one) && !(kind.rows && one[0] === 'rows')).map(rowOf),
 		goesOut: (Object.entries(kind.outputs) as [string, OutputDefinition][]).map(([name, output]) => ({
 			name,
 			label: output.label,
@@ -90,15 +91,6 @@ const NEEDS: Readonly<Record<string, string>> = {
 	points: 'points',
 	copies: 'copies'
 };
-const ELEMENTS: Readonly<Record<string, string>> = {
-	point: 'by point',
-	face: 'by face',
-	curve: 'by curve',
-	copy: 'by copy',
-	corner: 'by corner',
-	edge: 'by edge'
-};
-
 function rowOf([name, input]: [string, InputDefinition]): PageRow {
 	return {
 		name,
@@ -106,7 +98,7 @@ function rowOf([name, input]: [string, InputDefinition]): PageRow {
 		holds: holdsOf(input),
 		help: input.help,
 		range: rangeOf(input),
-		varies: 'varies' in input && input.varies ? (ELEMENTS[input.varies] ?? '') : ''
+		varies: ('varies' in input && input.varies) || ''
 	};
 }
 

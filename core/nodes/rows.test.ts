@@ -3,10 +3,10 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { digestOf, faceNormals } from '../geometry/index.ts';
-import { nodeKinds, MOST_ROWS } from './index.ts';
+import { nodeKinds, MOST_ROWS, rowsIn } from './index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
-import { rowsOf, withRow, withSetting, withWire, withoutRow } from '../engine/index.ts';
+import { withRow, withSetting, withWire, withoutRow } from '../engine/index.ts';
 
 const formula = (text: string) => ({ formula: text, streams: ['one', 'two', 'three'] });
 const ROCK: Row = ['sphere', 'rock', { segments: 24, rows: 12 }];
@@ -77,7 +77,7 @@ test('a row taken out leaves the others as they were, wires too', () => {
 			graph = withWire(graph, { from: [one.id, 'value'], to: [all.id, at ? `value${at + 1}` : 'value'] });
 			const after = withoutRow(graph, all.id, gone % count);
 			const node = after.nodes.find(({ id }) => id === all.id)!;
-			assert.equal(rowsOf(node), count - 1);
+			assert.equal(rowsIn(node.settings), count - 1);
 			assert.deepEqual(
 				Array.from({ length: count - 1 }, (_, r) => node.settings[name(r)]),
 				Array.from({ length: count }, (_, r) => `row ${r}`).filter((_, r) => r !== gone % count)
@@ -168,6 +168,11 @@ test('by share, each comes as often as its share, within three deviations', () =
 	assert.equal(counts[2], 0);
 	const n = data.length;
 	assert.ok(Math.abs(counts[0] - (n * 5) / 8) < 3 * Math.sqrt((n * 15) / 64), `${counts}`);
+});
+
+test('where all shares are 0 the first is taken, and it is said', () => {
+	const { names } = painted({ choose: 'share', share: 0, share2: 0, share3: 0 });
+	assert.ok(names.every((name) => name === 'mud'));
 });
 
 test('where it does not hold, faces keep what they have', () => {

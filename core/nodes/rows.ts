@@ -10,23 +10,22 @@ const PLACES = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth', 'Seventh
 /** The name of an input in a row from 0 on: `value`, `value2` … */
 export const nameInRow = (name: string, row: number): string => (row ? `${name}${row + 1}` : name);
 
-const countInput = (of: string) =>
-	number({
-		label: 'Rows',
-		help: `How many rows there are: each is ${of}.`,
-		default: 1,
-		min: 1,
-		max: MOST_ROWS,
-		whole: true,
-		// Rows are added and taken away by buttons.
-		when: () => false
-	});
+const COUNT = number({
+	label: 'Rows',
+	help: 'How many rows of settings there are.',
+	default: 1,
+	min: 1,
+	max: MOST_ROWS,
+	whole: true,
+	// Rows are added and taken away by buttons.
+	when: () => false
+});
 
 /** The rows after the first, each under a heading, and how many count. Types know only the count: `readRows` gives the rows. */
 export function laterRows(
 	row: Readonly<Record<string, InputDefinition>>,
-	of: { article: string; name: string }
-): { rows: ReturnType<typeof countInput> } {
+	of: string
+): { rows: typeof COUNT } {
 	const later: Record<string, InputDefinition> = {};
 	for (let r = 1; r < MOST_ROWS; r++)
 		Object.entries(row).forEach(([name, input], place) => {
@@ -36,10 +35,10 @@ export function laterRows(
 				when: (settings) =>
 					rowsIn(settings) > r && (!input.when || input.when(settingsOfRow(settings, Object.keys(row), r)))
 			};
-			if (!place) own.group = `${PLACES[r]} ${of.name}`;
+			if (!place) own.group = `${PLACES[r]} ${of}`;
 			later[nameInRow(name, r)] = own;
 		});
-	return { rows: countInput(`${of.article} ${of.name}`), ...later };
+	return { rows: COUNT, ...later };
 }
 
 /** How many rows there are; their count is a plain number. */

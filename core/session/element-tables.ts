@@ -1,6 +1,6 @@
-/** Elements of a geometry by their tables: where they are, and what they are called. */
+/** Elements of a geometry by where they are. */
 import type { Geometry, Kind, Part, Table } from '../index.ts';
-import { PART_NAMES, partKind, tableOf } from '../index.ts';
+import { PART_NAMES, partKind, pollAt, tableOf } from '../index.ts';
 
 /** An element: a row of a table of a geometry. */
 export interface Element {
@@ -9,12 +9,32 @@ export interface Element {
 	row: number;
 }
 
-/** All tables of one kind of element. */
-export const tablesOfKind = (geometry: Geometry, kind: Kind): { part: Part; table: Table }[] =>
+/** Tables whose elements stand somewhere: points, and copies. */
+export const placedIn = (geometry: Geometry): { part: Part; kind: Kind; table: Table }[] =>
 	PART_NAMES.flatMap((part) => {
-		const table = geometry[part] && partKind(part).tables[kind] ? tableOf(geometry, part, kind) : null;
-		return table ? [{ part, table }] : [];
+		if (!geometry[part]) return [];
+		const kind = partKind(part).placed;
+		const table = tableOf(geometry, part, kind);
+		return table?.columns.has('position') ? [{ part, kind, table }] : [];
 	});
 
-export const idOfRow = ({ ids }: Table, row: number): [number, number] =>
-	ids ? [ids[2 * row], ids[2 * row + 1]] : [row, 0];
+/** The place nearest to another by its number, and the square of how far it is; −1 where there is none. */
+export function nearestPlace(
+	places: ArrayLike<number>,
+	[x, y, z]: readonly number[]
+): { row: number; square: number } {
+	let row = -1,
+		square = Infinity;
+	for (let i = 0, o = 0; o < places.length; i++, o += 3) {
+		pollAt(i);
+		const dx = places[o] - x,
+			dy = places[o + 1] - y,
+			dz = places[o + 2] - z;
+		const own = dx * dx + dy * dy + dz * dz;
+		if (own < square) {
+			row = i;
+			square = own;
+		}
+	}
+	return { row, square };
+}

@@ -1,8 +1,9 @@
 /** A formula tried out where it will stand: what it comes to on the elements there, or what is wrong and where. */
 import type { GeneratorDocument, Graph, NodeResult, ScalarSetting, Setting } from '../index.ts';
-import { NodeError, inputOf, scratch, varying, withGraph } from '../index.ts';
+import { NodeError, inputOf, pollAt, scratch, varying, withGraph } from '../index.ts';
 import { Scope } from '../engine/scope.ts';
 import type { FormulaLook, LookAsk } from './messages.ts';
+import { statisticsOf } from './series.ts';
 import { readersOf } from './where-read.ts';
 
 /** More elements than these are not worked out while somebody types. */
@@ -81,6 +82,14 @@ function toldOf(value: varying.Varying, elements: varying.Elements, called: stri
 	const out = scratch('double', count * width);
 	let broken = 0;
 	varying.run(value, elements, width, out, { broken: (some) => (broken = some) });
+	const rows = scratch('index', count);
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		rows[i] = i;
+	}
+	const parts = Array.from({ length: width }, (_, offset) =>
+		statisticsOf({ key: '', name: '', part: '', type: 'float', data: out, width, offset }, rows)
+	);
 	return {
 		...NOTHING_TOLD,
 		of: called ? `${count.toLocaleString('en')} ${called}` : '',
@@ -88,31 +97,10 @@ function toldOf(value: varying.Varying, elements: varying.Elements, called: stri
 		width,
 		isYesNo: type === 'yesno',
 		first: [...out.subarray(0, FIRST * width)],
-		ranges: count ? Array.from({ length: width }, (_, k) => rangeOf(out, k, width)) : [],
+		ranges: count ? parts.map(({ least, greatest }) => [least, greatest]) : [],
 		broken,
-		bars: count > 1 ? barsOf(out, width) : []
+		bars: count > 1 ? parts[0].bars : []
 	};
-}
-
-/** Bars of the little picture. */
-const BARS = 24;
-
-function barsOf(out: Float64Array, stride: number): number[] {
-	const [low, high] = rangeOf(out, 0, stride);
-	const bars = Array<number>(BARS).fill(0);
-	for (let i = 0; i < out.length; i += stride)
-		bars[high > low ? Math.min(BARS - 1, Math.floor(((out[i] - low) / (high - low)) * BARS)) : 0]++;
-	return bars;
-}
-
-function rangeOf(out: Float64Array, from: number, stride: number): [number, number] {
-	let low = Infinity,
-		high = -Infinity;
-	for (let i = from; i < out.length; i += stride) {
-		if (out[i] < low) low = out[i];
-		if (out[i] > high) high = out[i];
-	}
-	return [low, high];
 }
 
 /** What is wrong with the formula, and where: at the place that its error tells, or else where the name stands. */

@@ -1,19 +1,8 @@
 /** What the View draws over elements so that they can be told apart: their order, their directions, and groups of them. */
-import type { Bounds, Geometry, Kind, Part, Table } from '../index.ts';
-import {
-	Growing,
-	NodeError,
-	PART_NAMES,
-	boundsOf,
-	floats,
-	partKind,
-	pollAt,
-	quaternion,
-	scratch,
-	tableOf,
-	varying
-} from '../index.ts';
+import type { Bounds, Geometry, Table } from '../index.ts';
+import { Growing, NodeError, boundsOf, floats, pollAt, quaternion, scratch, varying } from '../index.ts';
 import { tangentsOf } from '../kernels/resample-curves.ts';
+import { placedIn } from './element-tables.ts';
 import type { MarkName, Marks } from './messages.ts';
 
 /** Elements of a table that are marked; of more, every so many. */
@@ -35,21 +24,6 @@ function sizeOf(bounds: Bounds | null): number {
 	const [x, y, z] = [0, 1, 2].map((k) => bounds.high[k] - bounds.low[k]);
 	return Math.sqrt(x * x + y * y + z * z);
 }
-
-interface Placed {
-	part: Part;
-	kind: Kind;
-	table: Table;
-}
-
-/** Tables whose elements stand somewhere: points, and copies. */
-const placedIn = (geometry: Geometry): Placed[] =>
-	PART_NAMES.flatMap((part) => {
-		if (!geometry[part]) return [];
-		const kind = partKind(part).placed;
-		const table = tableOf(geometry, part, kind);
-		return table?.columns.has('position') ? [{ part, kind, table }] : [];
-	});
 
 const stepFor = (count: number): number => Math.max(1, Math.ceil(count / MOST_MARKED));
 

@@ -1,9 +1,10 @@
 /** Questions about what was evaluated, and their answers. Each is asked by whoever looks at something; none changes anything. */
 import { NodeError } from '../math/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { PART_NAMES, attributeNames, floats, partKind, tableOf } from '../geometry/index.ts';
+import { attributeNames, floats } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
 import { isGeometry, isVarying } from '../engine/index.ts';
+import { placedIn } from './element-tables.ts';
 import { exportFiles } from './export.ts';
 import { lookAtFormula } from './formula-look.ts';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
@@ -71,13 +72,8 @@ export function answerTo(question: Question, at: Askable): Answer {
 }
 
 /** Where the points and copies of a geometry are, part by part. */
-function placesOf(geometry: Geometry | null): Float32Array[] {
-	if (!geometry) return [];
-	return PART_NAMES.flatMap((part) => {
-		const table = tableOf(geometry, part, partKind(part).placed);
-		return table?.count ? [floats(table, 'position')] : [];
-	});
-}
+const placesOf = (geometry: Geometry | null): Float32Array[] =>
+	geometry ? placedIn(geometry).map(({ table }) => floats(table, 'position')) : [];
 
 /** What flows on a wire, in a few words. */
 function peek({ from, to }: Wire, { results, document }: Askable): string {

@@ -1,5 +1,6 @@
 /** Questions about a table of a node, and their answers. */
-import { NodeError, pollAt } from '../index.ts';
+import { NodeError } from '../index.ts';
+import { nearestPlace } from './element-tables.ts';
 import type { Answer, Request } from './messages.ts';
 import type { TableReader } from './table-reader.ts';
 import type { DataTable } from './tables.ts';
@@ -24,24 +25,11 @@ export function answered(request: TableRequest, tables: readonly DataTable[], re
 		}
 		case 'row': {
 			const { places } = table;
-			const row = typeof request.row === 'number' ? request.row : nearestTo(places, request.row);
+			const row = typeof request.row === 'number' ? request.row : nearestPlace(places ?? [], request.row).row;
 			const at = places && row >= 0 && row < table.count ? [...places.subarray(3 * row, 3 * row + 3)] : null;
 			return { kind: 'row', ask, row, place: reader.placeOf(table, about, row), at };
 		}
 		case 'written':
 			return { kind: 'written', ask, bytes: reader.written(table, about) };
 	}
-}
-
-/** The place nearest to another, by its number; −1 where there is none. */
-function nearestTo(places: Float32Array | null, [x, y, z]: readonly number[]): number {
-	let best = -1,
-		least = Infinity;
-	for (let o = 0; places && o < places.length; o += 3) {
-		pollAt(o);
-		const [dx, dy, dz] = [places[o] - x, places[o + 1] - y, places[o + 2] - z];
-		const square = dx * dx + dy * dy + dz * dz;
-		if (square < least) [best, least] = [o / 3, square];
-	}
-	return best;
 }

@@ -2,11 +2,10 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, isGeometry, tableOf, floats } from '../index.ts';
+import { Evaluator, floats, idOfRow, isGeometry, tableOf } from '../index.ts';
 import type { Geometry, Kind } from '../index.ts';
 import { generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
-import { idOfRow } from './element-tables.ts';
 import { whyIsIt } from './why.ts';
 
 const SHORE: Row[] = [

@@ -4,19 +4,19 @@
  */
 import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part, Table } from '../index.ts';
 import {
-	NodeError,
-	PART_NAMES,
-	WIDTH,
 	floats,
+	idOfRow,
 	isGeometry,
+	NodeError,
 	nodeKinds,
-	partKind,
 	pollAt,
 	tableOf,
-	trianglesOf
+	tablesOf,
+	trianglesOf,
+	WIDTH
 } from '../index.ts';
 import { treeOfMesh } from '../kernels/nearest.ts';
-import { idOfRow, tablesOfKind } from './element-tables.ts';
+import { nearestPlace, placedIn } from './element-tables.ts';
 import type { Element } from './element-tables.ts';
 import type { Why, WhyAsk, WhyStep } from './messages.ts';
 import { keyOfTable } from './tables.ts';
@@ -56,7 +56,7 @@ export function whyIsIt({ node, at, kind }: WhyAsk, graph: Graph, results: Resul
 /** The kinds of element that can be pointed at, the likeliest first. */
 function kindsIn(geometry: Geometry): Kind[] {
 	const order: readonly Kind[] = ['copy', 'face', 'curve', 'point'];
-	return order.filter((kind) => tablesOfKind(geometry, kind).some(({ table }) => table.count));
+	return order.filter((kind) => tablesOf(geometry, kind).some(({ table }) => table.count));
 }
 
 function givenBy(node: string, port: string | null, results: Results): Given | null {
@@ -73,35 +73,19 @@ function nearestElement(geometry: Geometry, kind: Kind, at: readonly number[]): 
 		const { primitive } = treeOfMesh(mesh).nearest(at[0], at[1], at[2]);
 		return primitive < 0 ? null : { part: 'mesh', kind, row: faces[primitive] };
 	}
+	const placed = kind === 'curve' ? 'point' : kind;
 	let best: Element | null = null,
 		least = Infinity;
-	for (const part of PART_NAMES) {
-		const placed = kind === 'curve' ? 'point' : kind;
-		if (!geometry[part] || (kind === 'curve' && part !== 'curves')) continue;
-		const table = partKind(part).tables[placed] ? tableOf(geometry, part, placed) : null;
-		if (!table?.columns.has('position')) continue;
-		const { row, square } = nearestRow(floats(table, 'position'), at);
-		if (row >= 0 && square < least) [best, least] = [{ part, kind: placed, row }, square];
+	for (const { part, kind: own, table } of placedIn(geometry)) {
+		if (own !== placed || (kind === 'curve' && part !== 'curves')) continue;
+		const { row, square } = nearestPlace(floats(table, 'position'), at);
+		if (row >= 0 && square < least) [best, least] = [{ part, kind: own, row }, square];
 	}
 	if (kind !== 'curve' || !best) return best;
 	const { starts } = curves!;
 	let row = 0;
 	while (row + 2 < starts.length && starts[row + 1] <= best.row) row++;
 	return { part: 'curves', kind, row };
-}
-
-function nearestRow(p: ArrayLike<number>, at: readonly number[]): { row: number; square: number } {
-	let row = -1,
-		square = Infinity;
-	for (let i = 0, o = 0; o < p.length; i++, o += 3) {
-		pollAt(i);
-		const x = p[o] - at[0],
-			y = p[o + 1] - at[1],
-			z = p[o + 2] - at[2];
-		const own = x * x + y * y + z * z;
-		if (own < square) [row, square] = [i, own];
-	}
-	return { row, square };
 }
 
 /** Where an element is: its position, or the middle of a face's corners. */
@@ -171,13 +155,13 @@ function before(
 	const first = inputs.find((all) => all.length) ?? [];
 	const own = tableOf(geometry, element.part, element.kind)!;
 	const same = inputs.flat().flatMap((given) =>
-		tablesOfKind(given.geometry, element.kind)
+		tablesOf(given.geometry, element.kind)
 			.filter(({ part }) => part === element.part)
 			.map(({ part, table }) => ({ given, part, kind: element.kind, table }))
 	);
 	const stoodOn = first.flatMap((given) =>
 		element.kind === 'copy'
-			? tablesOfKind(given.geometry, 'point').map(({ part, table }) => ({
+			? tablesOf(given.geometry, 'point').map(({ part, table }) => ({
 					given,
 					part,
 					kind: 'point' as Kind,

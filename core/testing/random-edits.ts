@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import type { Fix } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
-import { nodeKinds } from '../nodes/index.ts';
+import { nodeKinds, rowsIn } from '../nodes/index.ts';
 import { generator, pick } from './index.ts';
 import {
 	copyNodes,
@@ -13,7 +13,6 @@ import {
 	newNode,
 	pasteNodes,
 	pathBetween,
-	rowsOf,
 	wireId,
 	withInserted,
 	withKind,
@@ -206,7 +205,7 @@ export function holds(
 			// Settings of rows that are not there are not written.
 			if (
 				checked.settings !== false &&
-				!(input.row && input.row >= rowsOf({ settings })) &&
+				!(input.row && input.row >= rowsIn(settings)) &&
 				input.kind !== 'geometry' &&
 				input.kind !== 'list'
 			)

@@ -53,7 +53,7 @@ export const writeAttribute = defineNode({
 		geometry: geometry({ label: 'Geometry', help: 'What gets the attribute.', needs: 'anything' }),
 		elements: elementsInput,
 		...ROW,
-		...laterRows(ROW, { article: 'an', name: 'attribute' })
+		...laterRows(ROW, 'attribute')
 	},
 	rows: { of: 'attribute', inputs: Object.keys(ROW) },
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its attributes.') },

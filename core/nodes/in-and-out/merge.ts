@@ -3,7 +3,7 @@ import { defineNode, geometry, output } from '../define.ts';
 
 export const merge = defineNode({
 	id: 'merge',
-	version: 1,
+	version: 2,
 	name: 'Merge',
 	family: 'in and out',
 	words: ['join', 'combine', 'append', 'union', 'collect', 'group'],

@@ -116,7 +116,7 @@ export const materialNode = defineNode({
 			when: (s) => isOneOfSome(s) && s.choose === 'ramp'
 		}),
 		...ROW,
-		...laterRows(ROW, { article: 'a', name: 'material' })
+		...laterRows(ROW, 'material')
 	},
 	rows: { of: 'material', inputs: Object.keys(ROW) },
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its material.') },
@@ -175,7 +175,10 @@ function choiceOf(
 	switch (choose) {
 		case 'share': {
 			const shares = rows.map(({ share }) => share);
-			if (!shares.some((one) => one > 0)) context.warn('All shares are 0, so the first material is taken.');
+			if (!shares.some((one) => one > 0)) {
+				context.warn('All shares are 0, so the first material is taken.');
+				return context.numbers(constant(0), on);
+			}
 			const draw = (name: string) => random(constant(0), constant(1), context.stream(name));
 			return context.numbers(distributions.byShares(shares, draw), on);
 		}

@@ -14,7 +14,7 @@
 
 	$effect(() => {
 		void [marks.numbers, marks.on, marks.group, marks.nodes.join(' '), evaluations];
-		untrack(() => void marks.refresh(scene));
+		untrack(() => marks.refresh(scene));
 	});
 	$effect(() => {
 		void moves;

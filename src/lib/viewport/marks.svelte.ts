@@ -1,6 +1,7 @@
 /** What the View draws over elements on demand: their numbers, their order, directions, and a group of them. */
-import type { MarkName, Marks } from '$core/session/messages';
+import type { MarkName } from '$core/session/messages';
 import type { Editor } from '$lib/editor/editor.svelte';
+import { Newest } from '$lib/editor/newest';
 import type { Labelled } from './nearest-labels';
 import { nearestLabels } from './nearest-labels';
 import type { ViewScene } from './scene';
@@ -40,7 +41,7 @@ export class ViewMarks {
 	found = $state(0);
 	trouble = $state('');
 	#places: readonly Float32Array[] = [];
-	#turn = 0;
+	readonly #asking = new Newest<ViewScene>((scene) => this.#load(scene));
 
 	constructor(editor: Editor) {
 		this.#editor = editor;
@@ -65,8 +66,11 @@ export class ViewMarks {
 	}
 
 	/** Asks for the marks of what is there now. */
-	async refresh(scene: ViewScene): Promise<void> {
-		const turn = ++this.#turn;
+	refresh(scene: ViewScene): void {
+		this.#asking.ask(scene);
+	}
+
+	async #load(scene: ViewScene): Promise<void> {
 		const { client } = this.#editor.evaluation;
 		const { nodes } = this;
 		const wanted = SWITCHES.filter(({ id }) => this.on.has(id)).flatMap(({ draws }): MarkName[] => [
@@ -74,10 +78,9 @@ export class ViewMarks {
 		]);
 		const group = this.group.trim();
 		const [places, marks] = await Promise.all([
-			this.numbers ? client.places(nodes).catch(() => []) : [],
-			wanted.length || group ? client.marks(nodes, wanted, group).catch((): Marks[] => []) : []
+			this.numbers ? client.places(nodes) : [],
+			wanted.length || group ? client.marks(nodes, wanted, group) : []
 		]);
-		if (turn !== this.#turn) return;
 		this.#places = places;
 		this.found = marks.reduce((sum, { found }) => sum + found, 0);
 		this.trouble = marks.find(({ trouble }) => trouble)?.trouble ?? '';

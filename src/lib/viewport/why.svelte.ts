@@ -1,7 +1,8 @@
 /** “Why is it so?”: a click on an element in the View, and the slip that says how it came about. */
 import type { Kind } from '$core/index';
-import type { Why } from '$core/session/messages';
+import type { Why, WhyAsk } from '$core/session/messages';
 import type { Editor } from '$lib/editor/editor.svelte';
+import { Newest } from '$lib/editor/newest';
 import type { ViewScene } from './scene';
 
 /** What each kind of element is called. */
@@ -22,7 +23,9 @@ export class Asking {
 	slip = $state.raw<Why | null>(null);
 	trouble = $state('');
 	#asked: { node: string; at: readonly number[] } | null = null;
+	/** Counts up as the slip is closed: what was asked before is not shown any more. */
 	#turn = 0;
+	readonly #asking = new Newest<WhyAsk>((about) => this.#load(about));
 
 	constructor(editor: Editor) {
 		this.#editor = editor;
@@ -45,16 +48,18 @@ export class Asking {
 		const hit = scene.pick(x, y);
 		if (!hit) return this.close();
 		this.#asked = { node: hit.node, at: hit.copy ?? hit.point.toArray() };
-		void this.ask(hit.copy ? 'copy' : null);
+		this.ask(hit.copy ? 'copy' : null);
 	}
 
 	/** Asks about an element of a kind at the same place. */
-	async ask(kind: Kind | null): Promise<void> {
-		const asked = this.#asked;
-		if (!asked) return;
-		const turn = ++this.#turn;
+	ask(kind: Kind | null): void {
+		if (this.#asked) this.#asking.ask({ ...this.#asked, kind });
+	}
+
+	async #load(about: WhyAsk): Promise<void> {
+		const turn = this.#turn;
 		try {
-			const why = await this.#editor.evaluation.client.why({ ...asked, kind });
+			const why = await this.#editor.evaluation.client.why(about);
 			if (turn !== this.#turn || !why) return;
 			this.slip = why;
 			this.trouble = '';
@@ -66,6 +71,6 @@ export class Asking {
 
 	/** After another evaluation the same place is asked about again. */
 	again(): void {
-		if (this.slip) void this.ask(this.slip.kind);
+		if (this.slip) this.ask(this.slip.kind);
 	}
 }

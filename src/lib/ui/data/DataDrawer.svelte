@@ -22,7 +22,7 @@
 	// Another node, table, order or condition, or another result.
 	$effect(() => {
 		void [table.node, table.chosen, table.sort, table.filter, editor.evaluation.count];
-		untrack(() => void table.refresh());
+		untrack(() => table.refresh());
 	});
 	$effect(() => {
 		const { picked } = editor;

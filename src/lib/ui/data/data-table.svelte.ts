@@ -1,5 +1,6 @@
 /** The table of a node in the drawer: its windows are asked for as they are looked at, and kept while nothing changes. */
 import type { Editor } from '$lib/editor/editor.svelte';
+import { Newest } from '$lib/editor/newest';
 import type { TableAsk, TableWindow } from '$core/session/messages';
 import { written } from './written';
 
@@ -43,8 +44,7 @@ export class DataTable {
 	#turn = 0;
 	#first = 0;
 	#last = 0;
-	#isAsking = false;
-	#isLate = false;
+	readonly #asking = new Newest<void>(() => this.#load());
 
 	constructor(editor: Editor) {
 		this.#editor = editor;
@@ -74,21 +74,18 @@ export class DataTable {
 		};
 	}
 
-	/** What is shown may be another now: the rows that are looked at are asked for anew. While one answer is waited for, the next waits. */
-	async refresh(): Promise<void> {
-		if (this.#isAsking) {
-			this.#isLate = true;
-			return;
-		}
-		this.#isAsking = true;
-		this.#isLate = false;
-		const turn = ++this.#turn;
+	/** What is shown may be another now: the rows that are looked at are asked for anew. */
+	refresh(): void {
+		this.#asking.ask();
+	}
+
+	async #load(): Promise<void> {
+		this.#turn++;
 		const first = Math.floor(this.#first / BLOCK);
 		try {
 			const window = this.node
 				? await this.#editor.evaluation.client.table({ ...this.ask, from: first * BLOCK })
 				: null;
-			if (turn !== this.#turn) return;
 			this.trouble = '';
 			const { tables, table, columns, matching } = window ?? NONE;
 			this.about = { tables, table, columns, matching };
@@ -98,10 +95,7 @@ export class DataTable {
 			this.arrived++;
 			this.#askForSeen();
 		} catch (error) {
-			if (turn === this.#turn) this.trouble = (error as Error).message;
-		} finally {
-			this.#isAsking = false;
-			if (this.#isLate) void this.refresh();
+			this.trouble = (error as Error).message;
 		}
 	}
 

@@ -1,7 +1,9 @@
 <script lang="ts">
-	import type { GraphNode } from '$core/index';
+	import type { GraphNode, Wire } from '$core/index';
+	import { outputOf } from '$core/index';
 	import type { TableWindow } from '$core/session/messages';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import { Newest } from '$lib/editor/newest';
 	import { written } from '../data/written';
 
 	let { editor, node }: { editor: Editor; node: GraphNode } = $props();
@@ -9,25 +11,27 @@
 	/** Rows that a label has room for. */
 	const ROWS = 8;
 	const wire = $derived(editor.graph.wires.find(({ to }) => to[0] === node.id && to[1] === 'value'));
-	let told = $state.raw<{ window: TableWindow | null; words: string }>({ window: null, words: '' });
+	let told = $state.raw<{ wire: Wire | null; window: TableWindow | null; words: string }>({
+		wire: null,
+		window: null,
+		words: ''
+	});
 
-	$effect(() => {
-		void editor.evaluation.count;
-		if (!wire) return void (told = { window: null, words: '' });
+	/** The table of that very output; where there is none, what the wire says of itself. */
+	const asking = new Newest<Wire>(async (wire) => {
 		const { client } = editor.evaluation;
 		const [source, port] = wire.from;
-		let stale = false;
-		// The table of that very output; where there is none, what the wire says of itself.
-		const ask = { node: source, sort: null, filter: '', from: 0, count: ROWS };
-		void (async () => {
-			const first = await client.table({ ...ask, table: `${port} list` }).catch(() => null);
-			const key = first?.tables.find(({ key }) => key.startsWith(`${port} `))?.key;
-			const window =
-				key && key !== first?.table ? await client.table({ ...ask, table: key }).catch(() => null) : first;
-			const words = key ? '' : await client.peek(wire).catch(() => '');
-			if (!stale) told = { window: key ? window : null, words };
-		})();
-		return () => (stale = true);
+		const isList = outputOf(editor.node(source), port)?.kind === 'list';
+		const table = `${port} ${isList ? 'list' : 'value'}`;
+		const window = await client
+			.table({ node: source, table, sort: null, filter: '', from: 0, count: ROWS })
+			.catch(() => null);
+		const isIt = window?.table === table;
+		told = { wire, window: isIt ? window : null, words: isIt ? '' : await client.peek(wire) };
+	});
+	$effect(() => {
+		void editor.evaluation.count;
+		if (wire) asking.ask(wire);
 	});
 	const rows = $derived.by(() => {
 		const { window } = told;
@@ -51,7 +55,9 @@
 	aria-label="Values of {node.short}"
 >
 	{#if !wire}<p class="font-sans text-quiet">Wire a value to it.</p>
-	{:else if told.words}<p class="break-words whitespace-pre-line text-quiet">{told.words}</p>
+	{:else if told.wire === wire && told.words}<p class="break-words whitespace-pre-line text-quiet">
+			{told.words}
+		</p>
 	{:else}
 		<ol>
 			{#each rows as { row, text } (row)}

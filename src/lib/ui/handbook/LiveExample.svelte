@@ -19,7 +19,8 @@
 		void turn;
 		const made = openExample(id);
 		opened = made;
-		void made?.editor.open();
+		// Also where an example before it was cut off: it is small, and budgeted.
+		made?.editor.resume();
 		return () => void made?.editor.close();
 	});
 	const editor = $derived(opened?.editor);

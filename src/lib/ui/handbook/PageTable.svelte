@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { PageRow } from '$core/handbook/index';
 
-	let { title, rows, short = '' }: { title: string; rows: readonly PageRow[]; short?: string } = $props();
+	let { title, rows }: { title: string; rows: readonly PageRow[] } = $props();
 </script>
 
 {#if rows.length}
@@ -11,15 +11,11 @@
 			<tbody>
 				{#each rows as { name, label, holds, help, range, varies } (name)}
 					<tr class="border-t border-line align-top">
-						<th
-							class="w-40 py-1.5 pr-3 text-left font-semibold"
-							scope="row"
-							title={short && `${short}.${name}`}>{label}</th
-						>
+						<th class="w-40 py-1.5 pr-3 text-left font-semibold" scope="row">{label}</th>
 						<td class="py-1.5 pr-4">{help}</td>
 						<td class="w-64 py-1.5 text-quiet"
 							>{holds}{#if range}<br /><span class="font-mono text-[11.5px]">{range}</span
-								>{/if}{#if varies}<br />may differ {varies}{/if}</td
+								>{/if}{#if varies}<br />may differ by {varies}{/if}</td
 						>
 					</tr>
 				{/each}

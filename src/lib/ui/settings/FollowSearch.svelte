@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { toast } from 'svelte-sonner';
-	import { inputsShown, isReferable, mayFollow } from '$core/index';
+	import { leadersFor } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 
@@ -14,23 +14,12 @@
 	}
 	let { editor, node, name, anchor, open = $bindable() }: Props = $props();
 
-	/** Settings of the same node first. */
 	const leaders = () =>
-		[...editor.graph.nodes]
-			.sort((a, b) => Number(b.id === node) - Number(a.id === node))
-			.flatMap((one) =>
-				inputsShown(one)
-					.filter(([other, input]) => isReferable(input) && (one.id !== node || other !== name))
-					.map(([other, input]) => ({
-						id: `${one.id} ${other}`,
-						text: `${one.short}.${other}`,
-						hints: [input.label]
-					}))
-			)
-			.filter(({ id }) => {
-				const [of, other] = id.split(' ');
-				return mayFollow(editor.graph, [of, other], [node, name]).isAllowed;
-			});
+		leadersFor(editor.graph, [node, name]).map(({ place, node: { short }, label }) => ({
+			id: place.join(' '),
+			text: `${short}.${place[1]}`,
+			hints: [label]
+		}));
 	function pick(id: string) {
 		const [of, other] = id.split(' ');
 		const reason = editor.leading.follow([of, other], [node, name]);

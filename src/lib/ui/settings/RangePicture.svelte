@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import Split from '@lucide/svelte/icons/split';
 	import type { RandomRange } from '$core/engine/document';
-	import type { FormulaLook } from '$core/session/messages';
+	import type { FormulaLook, LookAsk } from '$core/session/messages';
+	import { Newest } from '$lib/editor/newest';
 	import { readersOfStream } from '$core/index';
 	import type { FormulaPlace } from './formula-field.svelte';
 	import { showNumber } from './quantity';
@@ -19,23 +19,14 @@
 	/** A drag rests for this long before the picture is drawn anew. */
 	const WAITS = 150;
 	let look = $state.raw<FormulaLook | null>(null);
+	const asking = new Newest<LookAsk>(async (about) => {
+		look = await place.editor.evaluation.client.look(about);
+	});
 	$effect(() => {
 		void place.editor.evaluation.count;
-		const setting = $state.snapshot(range);
-		const { editor, node, input } = untrack(() => place);
-		let stale = false;
-		const timer = setTimeout(
-			() =>
-				editor.evaluation.client.look({ node, input, setting, text: '' }).then(
-					(told) => !stale && (look = told),
-					() => {}
-				),
-			WAITS
-		);
-		return () => {
-			stale = true;
-			clearTimeout(timer);
-		};
+		const about = { node: place.node, input: place.input, setting: $state.snapshot(range), text: '' };
+		const timer = setTimeout(() => asking.ask(about), WAITS);
+		return () => clearTimeout(timer);
 	});
 	const bars = $derived(look?.bars ?? []);
 	const highest = $derived(Math.max(1, ...bars));

@@ -8,7 +8,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import { toast } from 'svelte-sonner';
 	import type { Fix } from '$core/index';
-	import { MOST_ROWS, freeInputName, inputsShown, nodeKinds, rowsOf } from '$core/index';
+	import { MOST_ROWS, freeInputName, inputsShown, nodeKinds, rowsIn } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 	import NodeHelp from './NodeHelp.svelte';
@@ -166,7 +166,7 @@
 						{/if}
 					</div>
 				{/each}
-				{#if kind.rows && rowsOf(node) < MOST_ROWS}<button
+				{#if kind.rows && rowsIn(node.settings) < MOST_ROWS}<button
 						class="button mx-3 mt-2 text-xs"
 						onclick={() => editor.addRow(node.id)}><Plus size={14} /> Add {withArticle(kind.rows.of)}</button
 					>{/if}

@@ -1,9 +1,10 @@
 /** A formula while it is written: its text, what is wrong with it, and what it would come to. */
-import type { FormulaLook } from '$core/session/messages';
+import type { FormulaLook, LookAsk } from '$core/session/messages';
 import { FormulaError, RESERVED, namesIn, parseFormula, renameName } from '$core/varying/index';
 import type { Proposal, Setting } from '$core/index';
 import { proposalsAt } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
+import { Newest } from '$lib/editor/newest';
 import { showNumber } from './quantity';
 
 /** Where a formula stands. */
@@ -43,34 +44,40 @@ export class FormulaFieldState {
 			return error instanceof FormulaError ? error : null;
 		}
 	});
-	/** What the worker said last; of a text that has changed since, its mistake no longer counts. */
-	readonly told = $derived(this.look?.of === this.text ? this.look.look : null);
+	/** Whether it is asked what it comes to: while it is written, and where its node has an error, which may be this one's. */
+	readonly #isAsked = $derived.by(() => {
+		const { editor, node } = this.#of().place;
+		return this.isFocused || this.typed !== null || !!editor.evaluation.reports.get(node)?.error;
+	});
+	/** What the worker said last; of another text, or of another setting, it does not count. */
+	readonly told = $derived(this.#isAsked && this.look?.of === this.#key ? this.look.look : null);
 	readonly trouble = $derived(this.#unreadable ?? this.told?.trouble ?? null);
 
 	constructor(of: () => FormulaOf) {
 		this.#of = of;
+		const asking = new Newest<{ of: string; place: FormulaPlace; about: LookAsk }>(
+			async ({ of, place, about }) => {
+				const look = await place.editor.evaluation.client.look(about);
+				if (look) this.look = { of, look };
+			}
+		);
 		// Tried where it will stand, anew after each evaluation and a moment after the last key.
 		$effect(() => {
 			const { place, settingOf } = this.#of();
 			const { text } = this;
 			void place.editor.evaluation.count;
-			if (this.#unreadable) return;
-			let stale = false;
-			const timer = setTimeout(
-				() =>
-					place.editor.evaluation.client
-						.look({ node: place.node, input: place.input, text, setting: settingOf(text) })
-						.then(
-							(look) => !stale && look && (this.look = { of: text, look }),
-							() => {}
-						),
-				this.typed === null ? 0 : TRIES_AFTER
-			);
-			return () => {
-				stale = true;
-				clearTimeout(timer);
-			};
+			if (this.#unreadable || !this.#isAsked) return;
+			const about = { node: place.node, input: place.input, text, setting: settingOf(text) };
+			const ask = { of: this.#key, place, about };
+			const timer = setTimeout(() => asking.ask(ask), this.typed === null ? 0 : TRIES_AFTER);
+			return () => clearTimeout(timer);
 		});
+	}
+
+	/** The text with its place: fields are used again for settings of the same name. */
+	get #key(): string {
+		const { node, input } = this.#of().place;
+		return `${node} ${input} ${this.text}`;
 	}
 
 	/** What may be written here. */

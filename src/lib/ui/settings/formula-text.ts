@@ -268,7 +268,10 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 			});
 			isPutting = false;
 		},
-		underline: (place) => view.dispatch({ effects: underlined.of(place) }),
+		underline(place) {
+			view.dispatch({ effects: underlined.of(place) });
+			view.contentDOM.setAttribute('aria-invalid', String(!!place));
+		},
 		focus: () => view.focus(),
 		close: () => view.destroy()
 	};
