@@ -29,8 +29,9 @@ export function exampleOf(kind: AnyNode): Example | null {
 		...seen.rows
 	];
 	const { graph, ids } = graphOf(rows);
-	const first = wiredTo(wires)[0]?.split('.')[0];
-	const isSolid = seen.shown === 'shown' && kind.family !== 'attributes' && kind.family !== 'values';
+	// Curves and points are seen behind what is made of them; a mesh would lie in the same place.
+	const [first, port] = wiredTo(wires)[0]?.split('.') ?? [];
+	const isBehind = seen.shown === 'shown' && (port === 'curve' || port === 'points');
 	return {
 		subject: ids.get('shown')!,
 		document: {
@@ -38,7 +39,7 @@ export function exampleOf(kind: AnyNode): Example | null {
 			graphs: { main: graph },
 			view: {
 				shown: [ids.get(seen.shown)!],
-				ghosts: isSolid && first ? [ids.get(first)!] : [],
+				ghosts: isBehind ? [ids.get(first)!] : [],
 				background: 'theme',
 				...(seen.heat && { heat: [ids.get('shown')!, seen.heat] })
 			}

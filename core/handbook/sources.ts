@@ -21,7 +21,7 @@ const ROWS: readonly (readonly [port: string, row: ExampleRow])[] = [
 	['geometry', ['displace', 'hill', { amount: 0 }, { geometry: 'flat.mesh', amount: 'relief.value' }]],
 	['mesh', ['box', 'hut', { size: [2, 1.4, 1.6] }]],
 	['mesh', ['cylinder', 'stalk', { height: 3, radius: 0.35, topRadius: 0.2, segments: 4, rows: 24 }]],
-	['geometry', ['subdivide', 'soft', { levels: 2 }, { geometry: 'hut.mesh' }]],
+	['geometry', ['subdivide', 'fine', { levels: 3, method: 'flat' }, { geometry: 'hut.mesh' }]],
 	['mesh', ['box', 'post', { size: [0.12, 0.8, 0.12] }]],
 	[
 		'curve',

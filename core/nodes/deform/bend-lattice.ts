@@ -13,7 +13,7 @@ export const bendLattice = defineNode({
 	words: ['cage', 'free form deformation', 'deform', 'warp', 'squash', 'control points'],
 	help: 'Bends space with a box of control points. Make the box with “Grid of points” on three axes, change a copy of it with any node, and wire both in: what lies in the box follows.',
 	renamed: [{ before: 2, inputs: { how: 'interpolation' } }],
-	example: { wires: { geometry: 'soft', rest: 'cage', moved: 'turnedCage' } },
+	example: { wires: { geometry: 'fine', rest: 'cage', moved: 'turnedCage' } },
 	inputs: {
 		geometry: geometry({
 			label: 'Geometry',

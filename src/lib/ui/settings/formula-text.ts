@@ -54,6 +54,8 @@ const LANGUAGE = StreamLanguage.define<null>({
 		if (stream.match(/^(and|or|not)(?![\p{L}\p{N}_])/u)) return 'keyword';
 		if (stream.match(/^[\p{L}_][\p{L}\p{N}_]*/u)) {
 			if (/^\s*\(/.test(stream.string.slice(stream.pos))) return 'function';
+			// A part of a vector is no other node's setting.
+			if (stream.match(/^\.[xyz](?![\p{L}\p{N}_.])/u)) return 'name';
 			return stream.match(/^(\.[\p{L}_][\p{L}\p{N}_]*)+/u) ? 'reference' : 'name';
 		}
 		stream.next();
