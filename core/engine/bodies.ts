@@ -1,10 +1,12 @@
 /** Graphs as bodies: what goes in and out of them, and what can be told of them without evaluating. */
 import { Hasher } from '../math/index.ts';
-import type { WireKind } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import type { GeneratorDocument, Graph, GraphNode, Port } from './document.ts';
+import type { Varying } from '../varying/index.ts';
+import { constant, constantYesNo, vector } from '../varying/index.ts';
+import type { GeneratorDocument, Graph, GraphNode, Port, Setting } from './document.ts';
 import { isRange } from './document.ts';
 import { formulasOf } from './graph-index.ts';
+import { formulaTexts } from './settings-graph.ts';
 
 export interface BodyInterface {
 	inputs: readonly Port[];
@@ -14,11 +16,56 @@ export interface BodyInterface {
 
 const interfaces = new WeakMap<Graph, BodyInterface>();
 
-const portOf = ({ settings }: GraphNode): Port => ({
-	name: String(settings.name ?? ''),
-	carries: String(settings.carries ?? 'geometry') as WireKind,
-	...(typeof settings.default === 'number' && { default: settings.default })
-});
+const number = (setting: Setting | undefined): number | undefined =>
+	typeof setting === 'number' ? setting : undefined;
+const word = (setting: Setting | undefined): string => (typeof setting === 'string' ? setting : '');
+
+/** What an Input or Output node of a body says of itself. */
+export function portOf({ kind, settings }: GraphNode): Port {
+	const carries = (word(settings.carries) || 'geometry') as Port['carries'];
+	const role = word(settings.role) as Port['role'];
+	const port: Port = { name: word(settings.name), carries, ...(role && { role }) };
+	if (kind !== 'input') return port;
+	const start = carries === 'vector' || carries === 'colour' ? settings.defaultParts : settings.default;
+	if (carries === 'yesno') port.default = settings.defaultYes === true ? 1 : 0;
+	else if (typeof start === 'number') port.default = start;
+	else if (Array.isArray(start) && start.every((one) => typeof one === 'number'))
+		port.default = start as [number, number, number];
+	if (carries === 'number' || carries === 'whole') {
+		if (settings.limited === true) {
+			port.min = number(settings.minimum);
+			port.max = number(settings.maximum);
+		}
+		if (word(settings.unit)) port.unit = word(settings.unit);
+	}
+	if (word(settings.says)) port.help = word(settings.says);
+	return port;
+}
+
+/** The value of a body's input at which nothing arrives; null for what has none, such as geometry. */
+export function startOf(node: GraphNode): Varying | null {
+	const { carries, default: start = 0 } = portOf(node);
+	const [x, y, z] = Array.isArray(start) ? start : [start, start, start];
+	switch (carries) {
+		case 'geometry':
+		case 'list':
+		case 'ramp':
+			return null;
+		case 'vector':
+		case 'colour':
+			return vector(x, y, z);
+		case 'yesno':
+			return constantYesNo(x !== 0);
+		default:
+			return constant(x);
+	}
+}
+
+/** The id of the body that a node has; null where its kind has none. */
+export function bodyNameOf({ kind, settings }: GraphNode): string | null {
+	const of = nodeKinds.get(kind);
+	return of?.body && Object.hasOwn(of.inputs, 'body') ? word(settings.body) : null;
+}
 
 /** What goes in and out of a body, from its Input and Output nodes, in their order. Of equal names the first counts. */
 export function interfaceOf(graph: Graph): BodyInterface {
@@ -46,14 +93,18 @@ export function withPorts(document: GeneratorDocument): GeneratorDocument {
 		Object.entries(document.graphs).map(([id, graph]) => {
 			let own = false;
 			const nodes = graph.nodes.map((node) => {
-				if (node.kind !== 'subgraph') return node;
-				const body = String(node.settings.body ?? '');
+				const body = bodyNameOf(node);
+				if (body === null) return node;
 				const { inputs, outputs } = Object.hasOwn(document.graphs, body)
 					? interfaceOf(document.graphs[body])
 					: { inputs: [], outputs: [] };
+				// What varies for each copy makes shapes; they leave by the node's own output.
+				const leaves = Object.keys(nodeKinds.get(node.kind)!.outputs).length ? [] : outputs;
 				const ports = {
 					inputs: [...inputs],
-					outputs: outputs.map(({ name, carries }) => ({ name, carries }))
+					outputs: leaves
+						.filter(({ role }) => role !== 'ends')
+						.map(({ name, carries, role }) => ({ name, carries: gathered(carries, role) }))
 				};
 				if (JSON.stringify(ports) === JSON.stringify(node.ports)) return node;
 				own = changed = true;
@@ -65,15 +116,21 @@ export function withPorts(document: GeneratorDocument): GeneratorDocument {
 	return changed ? { ...document, graphs: graphs as GeneratorDocument['graphs'] } : document;
 }
 
+/** What an output of a repeat carries: values that are gathered are a list. */
+const gathered = (carries: Port['carries'], role: Port['role']): Port['carries'] =>
+	role === 'gathered' && carries !== 'geometry' ? 'list' : carries;
+
 export interface BodyFacts {
 	/** A hash of all that stands in the body, bodies within it too. */
 	digest: string;
 	/** Whether something inside draws random numbers, so that two uses of it differ. */
 	draws: boolean;
+	/** Whether something inside asks which pass it is, or which one further out. */
+	readsPass: boolean;
 }
 
 const factsKnown = new WeakMap<GeneratorDocument['graphs'], Map<string, BodyFacts>>();
-const NOTHING: BodyFacts = { digest: '', draws: false };
+const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false };
 
 /** What can be told of a body; found once for each state of the document's graphs. */
 export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts {
@@ -100,7 +157,8 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 		const facts = inner.map((one) => known.get(one) ?? NOTHING);
 		known.set(at, {
 			digest: facts.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest)).key(),
-			draws: own.draws || facts.some(({ draws }) => draws)
+			draws: own.draws || facts.some(({ draws }) => draws),
+			readsPass: own.readsPass || facts.some(({ readsPass }) => readsPass)
 		});
 		stack.pop();
 	}
@@ -108,10 +166,8 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 }
 
 /** The bodies that a graph uses. */
-const bodiesIn = (graph: Graph): string[] => [
-	...new Set(
-		graph.nodes.filter(({ kind }) => kind === 'subgraph').map(({ settings }) => String(settings.body ?? ''))
-	)
+export const bodiesIn = (graph: Graph): string[] => [
+	...new Set(graph.nodes.map(bodyNameOf).filter((body): body is string => !!body))
 ];
 
 const ownKnown = new WeakMap<Graph, BodyFacts>();
@@ -125,11 +181,22 @@ function ownFacts(graph: Graph): BodyFacts {
 				JSON.stringify([id, kind, nodeKinds.get(kind)?.version, short, settings, inputs, bypassed, stream])
 			);
 		hasher.text(JSON.stringify(graph.wires));
-		facts = { digest: hasher.key(), draws: graph.nodes.some(drawsItself) };
+		facts = {
+			digest: hasher.key(),
+			draws: graph.nodes.some(drawsItself),
+			readsPass: graph.nodes.some(readsPassItself)
+		};
 		ownKnown.set(graph, facts);
 	}
 	return facts;
 }
+
+/** Names by which formulas ask for passes. */
+const PASS_NAMES = /\b(pass|passes|progress|outer)\b/;
+
+const readsPassItself = (node: GraphNode): boolean =>
+	node.kind === 'pass-values' ||
+	Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => PASS_NAMES.test(text)));
 
 const drawsItself = ({ kind, settings }: GraphNode): boolean =>
 	!!nodeKinds.get(kind)?.seeded ||

@@ -1,7 +1,8 @@
 /** Which outputs may be wired to which inputs, with the reason where they may not. */
-import type { AnyNode, InputDefinition, WireKind, OutputDefinition } from '../nodes/index.ts';
+import type { AnyNode, InputDefinition, OutputDefinition, Unit, WireKind } from '../nodes/index.ts';
 import type { Graph, GraphNode, Port } from './document.ts';
 import { nodeKinds } from '../nodes/index.ts';
+import { labelOfPort } from './port-names.ts';
 import type { Fit } from './inputs/index.ts';
 import { inputKind } from './inputs/index.ts';
 
@@ -22,13 +23,16 @@ export function inputOf(node: GraphNode, port: string): InputDefinition | null {
 		: null;
 }
 
-/** The outputs of a node: its kind's, or those that stand on it. */
-function outputsOf(node: GraphNode): Readonly<Record<string, OutputDefinition>> {
+/** The outputs of a node: its kind's, and those that stand on it. */
+export function outputsOf(node: GraphNode): Readonly<Record<string, OutputDefinition>> {
 	const kind = nodeKinds.get(node.kind);
-	if (!kind?.ownPorts) return (kind?.outputs ?? NO_OUTPUTS) as Record<string, OutputDefinition>;
-	return Object.fromEntries(
-		portsOf(node).outputs.map(({ name, carries }) => [name, { kind: carries, label: name, help: '' }])
-	);
+	const own = (kind?.outputs ?? NO_OUTPUTS) as Record<string, OutputDefinition>;
+	if (!kind?.ownPorts) return own;
+	const ports = portsOf(node).outputs.map(({ name, carries, help = '' }): [string, OutputDefinition] => [
+		name,
+		{ kind: carries, label: labelOfPort(name), help }
+	]);
+	return { ...own, ...Object.fromEntries(ports) };
 }
 const NO_OUTPUTS = {};
 
@@ -47,25 +51,52 @@ function portsOf(node: GraphNode): { inputs: readonly Port[]; outputs: readonly 
 	return { inputs: node.kind === 'output' ? [port] : [], outputs: [] };
 }
 
-function inputFrom({ name, carries, default: start = 0 }: Port): InputDefinition {
-	const common = { label: name, help: '' };
+/** What a port of a body is as an input of a node that uses it. */
+function inputFrom({
+	name,
+	carries,
+	default: start = 0,
+	min,
+	max,
+	unit,
+	help = '',
+	role
+}: Port): InputDefinition {
+	const common = { label: labelOfPort(name), help: help || helpOf(role) };
+	const [x, y, z] = Array.isArray(start) ? start : [start, start, start];
 	switch (carries) {
 		case 'geometry':
 			return { ...common, kind: 'geometry', needs: 'anything', optional: true };
 		case 'list':
 			return { ...common, kind: 'list', optional: true };
 		case 'ramp':
-			return { ...common, kind: 'ramp', default: { stops: [] } };
+			return { ...common, kind: 'ramp', default: START_RAMP };
 		case 'vector':
-			return { ...common, kind: 'vector', default: [start, start, start], varies: 'point' };
+			return { ...common, kind: 'vector', default: [x, y, z], varies: 'point' };
 		case 'colour':
-			return { ...common, kind: 'colour', default: [1, 1, 1], varies: 'point' };
+			return { ...common, kind: 'colour', default: [x, y, z], varies: 'point' };
 		case 'yesno':
-			return { ...common, kind: 'yesno', default: start !== 0, varies: 'point' };
-		default:
-			return { ...common, kind: 'number', default: start, whole: carries === 'whole', varies: 'point' };
+			return { ...common, kind: 'yesno', default: x !== 0, varies: 'point' };
+		default: {
+			const limits = { ...(min !== undefined && { min }), ...(max !== undefined && { max }) };
+			const whole = carries === 'whole';
+			return { ...common, kind: 'number', default: x, whole, varies: 'point', unit: unit as Unit, ...limits };
+		}
 	}
 }
+
+const START_RAMP = {
+	stops: [
+		{ at: 0, value: 0, easing: 'linear' as const },
+		{ at: 1, value: 1, easing: 'linear' as const }
+	]
+};
+const helpOf = (role: Port['role']): string =>
+	role === 'carried'
+		? 'What goes into the first pass; what comes out by the same name goes into the next.'
+		: role === 'counted'
+			? 'One of these goes into each pass.'
+			: '';
 
 /** All inputs of a node, its own after its kind's. */
 export function inputsOf(node: GraphNode): [string, InputDefinition][] {

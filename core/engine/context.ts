@@ -56,9 +56,9 @@ export function makeContext(parts: ContextParts): Context {
 		numbers: (value, on) => evaluate<Float32Array>(value, on, 1, 'float'),
 		vectors: (value, on) => evaluate<Float32Array>(value, on, 3, 'float'),
 		yesNos: (value, on) => evaluate<Uint8Array>(value, on, 1, 'byte'),
-		numbersOn(value, elements) {
-			const data = allocate('double', elements.count);
-			blaming(value, () => run(value, elements, 1, data, { warn }));
+		numbersOn(value, elements, width = 1) {
+			const data = allocate('double', width * elements.count);
+			blaming(value, () => run(value, elements, width, data, { warn }));
 			return data;
 		}
 	};

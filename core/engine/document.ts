@@ -9,7 +9,9 @@ export const FORMAT = 'embrell';
 export const VERSION = 3;
 
 const finite = z.number().refine(Number.isFinite);
-const stream = z.string().min(1).max(64);
+const stream = z.string().min(1).max(400);
+/** The stream of a use whose body draws the same numbers as if it stood outside: what was made of nodes keeps theirs. */
+export const NO_STEP = '-';
 export const nameSchema = z.string().max(200);
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
 
@@ -67,7 +69,17 @@ const settingName = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
 const portSchema = z.object({
 	name: settingName,
 	carries: z.enum(['geometry', 'number', 'whole', 'yesno', 'vector', 'colour', 'value', 'list', 'ramp']),
-	default: finite.optional()
+	/** What stands there where nothing arrives. */
+	default: z.union([finite, z.tuple([finite, finite, finite])]).optional(),
+	min: finite.optional(),
+	max: finite.optional(),
+	unit: z.string().max(8).optional(),
+	help: z.string().max(500).optional(),
+	/**
+	 * In a repeat. Inputs: what came out by the same name goes in again, the same in each pass (also where nothing is said),
+	 * or one value a pass. Outputs: the last (also where nothing is said), all passes in one, or whether it ends.
+	 */
+	role: z.enum(['carried', 'same', 'counted', 'last', 'gathered', 'ends']).optional()
 });
 
 export const nodeSchema = z.object({

@@ -7,10 +7,10 @@ import { Hasher, NodeError, Stopped, formatCount } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
 import { Ledger, OutOfMemory, boundsOf, countsOf, firstUnsound, mergeGeometries } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
-import type { AnyNode } from '../nodes/index.ts';
+import type { AnyNode, Context } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { ResultCache } from './cache.ts';
-import type { Body } from './composites/index.ts';
+import type { Body, Tools } from './composites/index.ts';
 import { bodyOf, keyOfBody } from './composites/index.ts';
 import { makeContext } from './context.ts';
 import type { GeneratorDocument, GraphNode, Wire } from './document.ts';
@@ -70,8 +70,16 @@ interface Task {
 	/** Whether they are all of them: of a node that uses one of several wires, those that decide come first. */
 	isPicked: boolean;
 	/** The body at work, where the node has one, and the nodes in it that it asked for. */
-	body: { steps: Body; key: string; since: number } | null;
+	body: { steps: Body; key: string; since: number; notes: NodeMessage[] } | null;
 	asked: { scope: Scope; nodes: string[] } | null;
+	/** Scopes that it asked for, of which results are kept until it is done. */
+	readonly inner: Scope[];
+}
+
+/** A use on the way into a body that is looked into: its node, and as the how-manieth time, from 0. */
+export interface Step {
+	readonly node: string;
+	readonly place: number;
 }
 
 /** One evaluation at work. */
@@ -81,6 +89,9 @@ interface Run {
 	readonly pinned: string[];
 	readonly stack: Task[];
 	readonly ended: ReadonlySet<string>;
+	/** The way into the body that is looked into, and the scopes on it, as they are met. */
+	readonly into: readonly Step[];
+	readonly looked: Scope[];
 }
 
 export interface BeginOptions {
@@ -88,6 +99,16 @@ export interface BeginOptions {
 	seed?: number;
 	/** Nodes of the main graph at which an earlier evaluation had to be ended. */
 	ended?: readonly string[];
+	/** The way into a body that is looked into: all of it is evaluated, when the use of it is. */
+	into?: readonly Step[];
+}
+
+/** An evaluation at work. */
+export interface Begun {
+	/** Evaluates what nodes of the main graph hang from. */
+	pull(targets: readonly string[]): Evaluation;
+	/** The results in the body that is looked into, with which pass or shape it is; null where it was not reached. */
+	inside(): { results: ReadonlyMap<string, NodeResult>; place: number; places: number } | null;
 }
 
 /** The most elements that one table may have. */
@@ -140,8 +161,8 @@ export class Evaluator {
 	/** Begins an evaluation of which results are pulled bit by bit: what is looked at first, the rest after it. */
 	begin(
 		document: GeneratorDocument,
-		{ seed = document.seed, ended = [] }: BeginOptions = {}
-	): { pull: (targets: readonly string[]) => Evaluation } {
+		{ seed = document.seed, ended = [], into = [] }: BeginOptions = {}
+	): Begun {
 		this.#document = document;
 		const main = new Scope({
 			document,
@@ -151,18 +172,29 @@ export class Evaluator {
 			arrivals: new Map(),
 			bodies: []
 		});
-		const run: Run = { ran: [], pinned: [], stack: [], ended: new Set(ended) };
+		const run: Run = { ran: [], pinned: [], stack: [], ended: new Set(ended), into, looked: [] };
 		return {
 			pull: (targets) => {
 				const from = run.ran.length;
 				try {
 					this.#pull(run, main, targets);
 				} catch (error) {
+					for (const { inner } of run.stack.splice(0)) inner.forEach((scope) => this.#letGo(scope));
 					run.pinned.splice(0).forEach((key) => this.#cache.unpin(key));
 					throw error;
 				}
 				this.#settle(run);
 				return { results: main.results, ran: run.ran.slice(from) };
+			},
+			inside: () => {
+				const scope = into.length ? run.looked[into.length - 1] : null;
+				return scope
+					? {
+							results: scope.results,
+							place: scope.use!.place,
+							places: run.looked[into.length - 1].pass?.passes ?? 0
+						}
+					: null;
 			}
 		};
 	}
@@ -204,7 +236,8 @@ export class Evaluator {
 			next: 0,
 			isPicked: !picks,
 			body: null,
-			asked: null
+			asked: null,
+			inner: []
 		});
 		return 'added';
 	}
@@ -216,10 +249,11 @@ export class Evaluator {
 			run.stack.pop();
 			scope.open.delete(node.id);
 			scope.results.set(node.id, result);
-			if (result.key) {
-				this.#cache.pin(result.key);
-				run.pinned.push(result.key);
-			}
+			task.inner.splice(0).forEach((inner) => this.#close(run, inner));
+			if (!result.key) return;
+			this.#cache.pin(result.key);
+			if (scope.isMain) run.pinned.push(result.key);
+			else scope.pinned.set(node.id, result.key);
 		};
 		const circular = () =>
 			done(
@@ -259,7 +293,7 @@ export class Evaluator {
 		const kind = nodeKinds.get(node.kind);
 		if (!kind) return failed(node, { message: `There is no kind of node “${node.kind}”.` });
 		if (node.bypassed) return this.#bypass(scope, node, kind);
-		if (!scope.path && run.ended.has(node.id))
+		if (scope.isMain && run.ended.has(node.id))
 			return failed(node, {
 				message: `${kind.name} did not answer for some seconds and was ended. Change it, or what comes in, and it is tried again.`
 			});
@@ -271,7 +305,7 @@ export class Evaluator {
 		if (blocked) return waitingFor(node, blocked.from[0], scope.index);
 		const facts = factsOf(node);
 		const before = this.#before.get(node);
-		if (before && before.seed === scope.seed && !scope.path && sameSources(before, wires, scope)) {
+		if (before && before.seed === scope.seed && scope.isMain && sameSources(before, wires, scope)) {
 			const known = this.#known(before.key);
 			if (known) return this.#told(known, scope, node, kind);
 		}
@@ -279,23 +313,26 @@ export class Evaluator {
 		const notes: NodeMessage[] = [];
 		try {
 			key = this.#keyOf(scope, node, kind, wires);
+			// What is looked into is gone through again, even where what comes of it is known.
+			const isLookedInto = !!kind.body && stepOn(run, scope, node) !== null;
 			// With a formula, what stands further off may change the result, and a body may change; then the key decides.
-			if (!facts.hasFormulas && !kind.body && !scope.path)
+			if (!facts.hasFormulas && !kind.body && scope.isMain)
 				this.#before.set(node, {
 					seed: scope.seed,
 					wires,
 					sources: wires.map((wire) => scope.results.get(wire.from[0])!.key),
 					key
 				});
-			const known = this.#known(key);
+			const known = isLookedInto ? undefined : this.#known(key);
 			if (known) return this.#told(known, scope, node, kind);
-			if (!scope.path) {
+			if (scope.isMain) {
 				this.#at = node.id;
 				this.#options.begins?.(node.id);
 			}
-			run.ran.push(scope.path ? `${scope.path} ${node.id}` : node.id);
+			run.ran.push(scope.isMain ? node.id : `${scope.name} ${node.id}`);
 			if (kind.body) {
-				task.body = { steps: bodyOf(scope, node), key, since: now() };
+				const tools = this.#toolsFor(task, kind, notes);
+				task.body = { steps: bodyOf(scope, node, tools), key, since: now(), notes };
 				return null;
 			}
 			return this.#told(
@@ -311,8 +348,9 @@ export class Evaluator {
 
 	/** A node with a body goes on: evaluates what the body asks for, or publishes what came of it. */
 	#goOn(run: Run, task: Task): NodeResult | null {
-		const { scope, node, body } = task;
+		const { scope, node } = task;
 		const kind = nodeKinds.get(node.kind)!;
+		const body = task.body!;
 		try {
 			for (;;) {
 				if (task.asked) {
@@ -324,14 +362,109 @@ export class Evaluator {
 					}
 					task.asked = null;
 				}
-				const step = body!.steps.next();
-				if (step.done)
-					return this.#work(() => this.#publish(node, body!.key, step.value, [], body!.since, 'fresh'));
-				task.asked = { scope: step.value.scope, nodes: [...step.value.nodes] };
+				this.#checkTime(body.since);
+				const step = this.#work(() => body.steps.next());
+				if (step.done) {
+					return this.#told(
+						this.#work(() => this.#publish(node, body.key, step.value, body.notes, body.since, 'fresh')),
+						scope,
+						node,
+						kind
+					);
+				}
+				const { scope: inner, nodes, done } = step.value;
+				if (done && !run.looked.includes(done.scope)) {
+					this.#letGo(done.scope, new Set(done.keep));
+					if (!done.keep.length) task.inner.splice(task.inner.indexOf(done.scope), 1);
+				}
+				task.inner.push(inner);
+				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, inner)] };
 			}
 		} catch (error) {
-			return this.#failure(node, kind, body!.key, error as Error, [], scope);
+			return this.#failure(node, kind, body.key, error as Error, body.notes, scope);
 		}
+	}
+
+	/** What of a body is wanted beside what its use asks for: all of the one that is looked into, the next use on the way there. */
+	#alsoNeeded(run: Run, inner: Scope): readonly string[] {
+		const { outer, node, place } = inner.use!;
+		const depth = stepOn(run, outer, outer.node(node)!);
+		if (depth === null) return [];
+		const { place: wanted } = run.into[depth];
+		const last = inner.pass ? Math.min(wanted, inner.pass.passes - 1) : wanted;
+		if (place > last) return [];
+		const before = run.looked[depth];
+		run.looked.splice(depth, Infinity, inner);
+		if (before) this.#letGo(before);
+		if (place < last) return [];
+		return depth + 1 < run.into.length
+			? [run.into[depth + 1].node]
+			: inner.index.graph.nodes.map(({ id }) => id);
+	}
+
+	/** Lets the results of a scope go, but for those of some nodes. */
+	#letGo(scope: Scope, keep: ReadonlySet<string> | null = null): void {
+		for (const [node, key] of scope.pinned) {
+			if (keep?.has(node)) continue;
+			this.#cache.unpin(key);
+			scope.pinned.delete(node);
+		}
+		for (const node of scope.results.keys()) if (!keep?.has(node)) scope.results.delete(node);
+	}
+
+	/** A body is done: what is looked at stays until the next evaluation, the rest may go. */
+	#close(run: Run, inner: Scope): void {
+		if (!run.looked.includes(inner)) return this.#letGo(inner);
+		run.pinned.push(...inner.pinned.values());
+		inner.pinned.clear();
+	}
+
+	/** What a body may use beside its scope. */
+	#toolsFor(task: Task, kind: AnyNode, notes: NodeMessage[]): Tools {
+		const { scope, node } = task;
+		const warn = noteTaker(notes);
+		let inputs: Record<string, unknown> | null = null;
+		let context: Context | null = null;
+		const resolved = () => {
+			if (!inputs) {
+				inputs = resolveInputs(node, kind, { scope, asset: this.#options.asset }, warn);
+				this.#checkEstimate(kind, inputs);
+			}
+			return inputs;
+		};
+		return {
+			inputs: resolved,
+			context: () => (context ??= this.#contextOf(scope, node, kind, resolved(), warn)),
+			warn,
+			most: MOST_ELEMENTS
+		};
+	}
+
+	#contextOf(
+		scope: Scope,
+		node: GraphNode,
+		kind: AnyNode,
+		inputs: Record<string, unknown>,
+		warn: Warn
+	): Context {
+		return makeContext({
+			seed: scope.seed,
+			path: scope.path,
+			stream: node.stream,
+			warn,
+			columns: this.#columns,
+			inputs,
+			rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
+		});
+	}
+
+	/** Throws where a body takes too long. */
+	#checkTime(since: number): void {
+		const longest = this.#options.seconds ?? MOST_SECONDS;
+		if (now() - since > 1000 * longest)
+			throw new NodeError(
+				`Its body took more than ${longest} seconds and was given up. Lower the counts, or how often it is evaluated.`
+			);
 	}
 
 	/** A bypassed node hands its first geometry through. */
@@ -429,10 +562,7 @@ export class Evaluator {
 	}
 
 	#run({ scope, node, wires }: Task, kind: AnyNode, key: string, notes: NodeMessage[]): NodeResult {
-		const warn: Warn = (message, input, fixes) => {
-			if (notes.length < MOST_NOTES && !notes.some((note) => note.message === message))
-				notes.push({ message, input, fixes });
-		};
+		const warn = noteTaker(notes);
 		const since = now();
 		const inputs = resolveInputs(
 			node,
@@ -441,17 +571,9 @@ export class Evaluator {
 			warn
 		);
 		const expected = this.#checkEstimate(kind, inputs);
-		this.#isInBody = scope.path !== '';
+		this.#isInBody = !scope.isMain;
 		this.#progress.begin(kind.id, Math.max(expected, elementsIn(inputs)));
-		const context = makeContext({
-			seed: scope.seed,
-			path: scope.path,
-			stream: node.stream,
-			warn,
-			columns: this.#columns,
-			inputs,
-			rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
-		});
+		const context = this.#contextOf(scope, node, kind, inputs, warn);
 		const extra = new Map(
 			(node.inputs ?? []).map((own): [string, Varying] => [own.name, scope.settings.value(node, own.name)])
 		);
@@ -532,6 +654,21 @@ export class Evaluator {
 		this.#columns.trim(isTooMuch);
 		this.#cache.trim(isTooMuch);
 	}
+}
+
+/** Takes what is said of a node; no more than a few things, and each once. */
+function noteTaker(notes: NodeMessage[]): Warn {
+	return (message, input, fixes) => {
+		if (notes.length < MOST_NOTES && !notes.some((note) => note.message === message))
+			notes.push({ message, input, fixes });
+	};
+}
+
+/** The step on the way into what is looked into that a node of a scope is; null where it is none. */
+function stepOn({ into, looked }: Run, scope: Scope, node: GraphNode): number | null {
+	const depth = scope.bodies.length;
+	const isOnTheWay = scope.isMain || looked[depth - 1] === scope;
+	return isOnTheWay && into[depth]?.node === node.id ? depth : null;
 }
 
 /** Elements of the largest geometry that comes in. */

@@ -1,5 +1,6 @@
 /** A graph at work: the main one, or a body for one of its uses. */
 import type { GraphNode, GeneratorDocument, Graph } from './document.ts';
+import { portOf, startOf } from './bodies.ts';
 import { GraphIndex } from './graph-index.ts';
 import type { NodeResult } from './result.ts';
 import { nodeKinds } from '../nodes/index.ts';
@@ -13,12 +14,28 @@ export interface Arrival {
 	readonly key: string;
 }
 
+/** Which time round it is in a repeat, from 0, and how many there will be. */
+export interface Pass {
+	readonly pass: number;
+	readonly passes: number;
+}
+
+/** Where a body is used: by a node of a scope, and as the how-manieth of that use, from 0. */
+interface Use {
+	readonly outer: Scope;
+	readonly node: string;
+	readonly place: number;
+}
+
 export interface ScopeOptions {
 	document: GeneratorDocument;
 	graph: Graph;
 	seed: number;
-	/** Names the uses, passes and groups on the way down; it goes into every random stream. */
+	/** The steps of uses, passes and groups on the way down that random streams know of. */
 	path: string;
+	/** Null for the main graph. */
+	use?: Use | null;
+	pass?: Pass | null;
 	arrivals: ReadonlyMap<string, Arrival>;
 	/** The bodies on the way down, the outermost first. */
 	bodies: readonly string[];
@@ -29,18 +46,27 @@ export class Scope {
 	readonly index: GraphIndex;
 	readonly seed: number;
 	readonly path: string;
+	readonly use: Use | null;
+	readonly pass: Pass | null;
+	/** Names the scope among all of an evaluation: the uses on the way down, each with its place. Empty for the main graph. */
+	readonly name: string;
 	readonly arrivals: ReadonlyMap<string, Arrival>;
 	readonly bodies: readonly string[];
 	readonly results = new Map<string, NodeResult>();
 	readonly settings: SettingsGraph;
 	/** Nodes that are being evaluated or wait for others. */
 	readonly open = new Set<string>();
+	/** Keys of results in the cache that are kept for this scope. */
+	readonly pinned = new Map<string, string>();
 
-	constructor({ document, graph, seed, path, arrivals, bodies }: ScopeOptions) {
+	constructor({ document, graph, seed, path, use = null, pass = null, arrivals, bodies }: ScopeOptions) {
 		this.document = document;
 		this.index = GraphIndex.of(graph);
 		this.seed = seed;
 		this.path = path;
+		this.use = use;
+		this.pass = pass;
+		this.name = use ? `${use.outer.name}/${use.node}#${use.place}` : '';
 		this.arrivals = arrivals;
 		this.bodies = bodies;
 		this.settings = new SettingsGraph({
@@ -48,8 +74,28 @@ export class Scope {
 			seed,
 			path,
 			output: (node, port) => this.output(node, port),
-			isDone: (node) => this.results.has(node)
+			isDone: (node) => this.results.has(node),
+			pass: (outer) => this.passFurtherOut(outer),
+			arrival: (node) => this.arrivals.get(portOf(node).name)?.value ?? startOf(node)
 		});
+	}
+
+	get isMain(): boolean {
+		return !this.use;
+	}
+	get outer(): Scope | null {
+		return this.use?.outer ?? null;
+	}
+	/** The scope of the pass in which this one lies: itself, or the nearest further out. */
+	get passScope(): Scope | null {
+		for (let at: Scope | null = this; at; at = at.outer) if (at.pass) return at;
+		return null;
+	}
+	/** The pass at hand, or that of the repeat so many further out; null where there is none. */
+	passFurtherOut(outer: number): Pass | null {
+		let at = this.passScope;
+		for (let n = 0; n < outer && at; n++) at = at.outer?.passScope ?? null;
+		return at?.pass ?? null;
 	}
 
 	/** What a node has emitted. Throws Waiting where nothing came of it, Incomplete where it gives nothing there. */

@@ -33,6 +33,10 @@ export interface SettingsOf {
 	output: (node: string, port: string) => unknown;
 	/** Whether a node was evaluated, with whatever result. */
 	isDone: (node: string) => boolean;
+	/** Which pass it is, or which of a repeat so many further out; null where there is none. */
+	pass: (outer: number) => { pass: number; passes: number } | null;
+	/** What arrives at an input of the body. */
+	arrival: (input: GraphNode) => unknown;
 }
 
 /** A setting on its way: what it refers to, and, once it is bound, its value or why it has none. */
@@ -256,19 +260,37 @@ class NamesOfNode implements Names {
 
 	lookUp(name: string): Meaning | null {
 		const node = this.#node;
+		if (node.inputs?.some((own) => own.name === name)) return this.#meaning(node, name);
+		const pass = PASS.exec(name);
+		// What grows tells its own progress, of each branch.
+		if (pass && !(name === 'progress' && nodeKinds.get(node.kind)?.grows))
+			return this.#pass(pass[1].length / 'outer.'.length, pass[2]);
 		const dot = name.indexOf('.');
 		if (dot >= 0) {
 			const second = name.slice(dot + 1);
 			const other = second.includes('.') ? undefined : this.#of.index.byShort.get(name.slice(0, dot));
 			return other ? this.#meaning(other, second) : null;
 		}
-		if (node.inputs?.some((own) => own.name === name)) return this.#meaning(node, name);
 		if (name === 'seed') return { value: constant(this.#of.seed) };
 		if (name === this.#current || RESERVED.includes(name)) return null;
 		return Object.hasOwn(nodeKinds.get(node.kind)!.inputs, name) ? this.#meaning(node, name) : null;
 	}
 
+	/** A number of the pass at hand, or of one further out; nothing outside of repeats. */
+	#pass(outer: number, which: string): Meaning | null {
+		const found = this.#of.pass(outer);
+		if (!found) return null;
+		const { pass, passes } = found;
+		return { value: constant(which === 'pass' ? pass : which === 'passes' ? passes : (pass + 1) / passes) };
+	}
+
 	#meaning(of: GraphNode, name: string): Meaning | null {
+		// What arrives in a body is spoken of by its Input node, as a number is by its Number node.
+		if (of.kind === 'input' && name === 'value') {
+			const value = this.#of.arrival(of);
+			if (isList(value) && value.type !== 'text') return { value: listValue(value.data, value.width) };
+			return isVarying(value) ? { value, unit: unitOfInput(of) } : null;
+		}
 		const input = inputOf(of, name);
 		if (!input || !inputKind(input).isNumeric) return null;
 		return { value: this.#graph.value(of, name), unit: 'unit' in input ? input.unit : undefined };
@@ -290,6 +312,11 @@ class NamesOfNode implements Names {
 		return streamWords(this.#of.seed, this.#of.path, shared === null ? own() : `shared ${shared}`);
 	}
 }
+
+/** The numbers of a pass, of repeats so many further out. */
+const PASS = /^((?:outer\.)*)(pass|passes|progress)$/;
+const unitOfInput = ({ settings }: GraphNode): string | undefined =>
+	typeof settings.unit === 'string' && settings.unit ? settings.unit : undefined;
 
 const failedWith = (error: Error): Bound => ({ value: null, error });
 

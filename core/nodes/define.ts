@@ -223,8 +223,8 @@ export interface Context {
 	vectors(value: Varying, on: Where): Float32Array;
 	/** One byte for each element, 1 for yes. */
 	yesNos(value: Varying, on: Where): Uint8Array;
-	/** Where a value is to be worked out on elements that are not in a geometry. */
-	numbersOn(value: Varying, elements: Elements): Float64Array;
+	/** Where a value is to be worked out on elements that are not in a geometry: one number each, or three. */
+	numbersOn(value: Varying, elements: Elements, width?: 1 | 3): Float64Array;
 	/** The labels of settings that have a random range, for notes such as “the same for all copies”. */
 	readonly rangesOf: (input: string) => boolean;
 }
@@ -308,8 +308,10 @@ export interface NodeDefinition<
 	body?: boolean;
 	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */
 	ownPorts?: boolean;
-	/** True where it is not offered: it makes sense only where it stands already. */
-	hidden?: boolean;
+	/** True where it is offered only in bodies: outside it means nothing. */
+	inBodies?: boolean;
+	/** True where formulas of its settings speak of the level, progress and parent of what grows. */
+	grows?: boolean;
 	/** What it expects to make, before any work. */
 	estimate?: (inputs: ResolvedInputs<Inputs>) => Estimate | null;
 	/** Which settings the View's handles write, and what each of them moves. */

@@ -31,8 +31,10 @@ export const nodeKinds: ReadonlyMap<string, AnyNode> = new Map(
 );
 
 /** The kinds that are offered, in the order of the handbook. */
-export const offeredKinds: readonly AnyNode[] = [...nodeKinds.values()].filter(({ hidden }) => !hidden);
+export const offeredKinds: readonly AnyNode[] = [...nodeKinds.values()];
 
 export * from './define.ts';
 export * from './list.ts';
 export { MOST_ROWS, nameInRow, rowsIn } from './rows.ts';
+export { placedCopies, placingInputs } from './copies/placing.ts';
+export { MOST_SHAPES } from './copies/vary-each-copy.ts';

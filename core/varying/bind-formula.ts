@@ -111,10 +111,18 @@ export const RESERVED: readonly string[] = [...ELEMENT_NAMES, ...KEPT_NAMES];
 const KEPT: ReadonlySet<string> = new Set(KEPT_NAMES);
 const KEPT_DOTS: ReadonlySet<string> = new Set(KEPT_BEFORE_DOT);
 
+/** What growing things tell of an element: an attribute like any other, where they are. */
+const GROWN: ReadonlySet<string> = new Set(['level', 'levels', 'progress', 'parent']);
+const PASSES: ReadonlySet<string> = new Set(['pass', 'passes', 'outer']);
+
 const keptName = (name: string): NodeError =>
-	new NodeError(
-		`“${name}” is a name that formulas keep for themselves; it means nothing yet. For an attribute of that name write attribute.${name.split('.').at(-1)}.`
-	);
+	PASSES.has(name.split('.')[0])
+		? new NodeError(
+				`“${name}” is known only in the body of a repeat${name.includes('.') ? ', so many repeats deep' : ''}. For an attribute of that name write attribute.${name.split('.').at(-1)}.`
+			)
+		: new NodeError(
+				`“${name}” is a name that formulas keep for themselves; it means nothing yet. For an attribute of that name write attribute.${name.split('.').at(-1)}.`
+			);
 
 /** Gives the names of a formula their meaning. Throws FormulaError. */
 export const bindFormula = (tree: Tree, names: Names, text: string): Varying =>
@@ -194,6 +202,7 @@ class Binder {
 		if (own) return own;
 		const [beginning] = name.split('.');
 		const isKept = name === beginning ? KEPT.has(name) : KEPT_DOTS.has(beginning);
+		if (isKept && GROWN.has(beginning)) return { value: attribute(name) };
 		if (isKept) throw keptName(name);
 		if ((ELEMENT_NAMES as readonly string[]).includes(name))
 			return { value: element(name as (typeof ELEMENT_NAMES)[number]) };

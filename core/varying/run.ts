@@ -111,6 +111,13 @@ export function constantNumber(value: Varying): number {
 	return out[0];
 }
 
+/** Three numbers from a value that is the same everywhere. */
+export function constantParts(value: Varying): [number, number, number] {
+	const out = new Float64Array(3);
+	run(value, NOTHING, 3, out);
+	return [out[0], out[1], out[2]];
+}
+
 const NOTHING: Elements = {
 	count: 1,
 	ids: null,

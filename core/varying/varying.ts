@@ -126,6 +126,10 @@ export const attribute = (name: string): Varying => make('attribute', [], name, 
 export const listValue = (data: Float64Array, width: 1 | 3): Varying =>
 	make('list', [], width, width === 3 ? 'vector' : 'number', data);
 
+/** How many values a list has that is used as a value; null for what is no list. */
+export const lengthOfList = ({ op, list, value }: Varying): number | null =>
+	op === 'list' && list ? list.length / (value as number) : null;
+
 /** What a field has at the place of a vector; left out, at the element's position. */
 export const fieldAt = (field: Field, place: Varying = element('position')): Varying =>
 	make('field', [place], null, 'number', null, field);
@@ -134,8 +138,14 @@ export const fieldAt = (field: Field, place: Varying = element('position')): Var
 export const throughRamp = (x: Varying, ramp: Ramp, colours = false): Varying =>
 	make('ramp', [x], colours ? 3 : 1, colours ? 'vector' : 'number', tableOfRamp(ramp, colours ? 3 : 1));
 
-/** What separates one random stream from another: the generator's seed, the path of uses, and the stream's name. */
+/**
+ * What separates one random stream from another: the generator's seed, the path of uses and passes, and the stream's name.
+ * A name of several steps, such as `a/x`, is `x` one step further down that path: so nodes that leave a subgraph keep
+ * their numbers.
+ */
 export function streamWords(seed: number, path: string, stream: string): [number, number] {
+	const step = stream.startsWith('shared ') ? -1 : stream.lastIndexOf('/');
+	if (step >= 0) return streamWords(seed, `${path}/${stream.slice(0, step)}`, stream.slice(step + 1));
 	return [
 		mixText(mixText(mix(0x1d872b41, seed), path), stream),
 		mixText(mixText(mix(0x7a3c9f05, seed), stream), path)

@@ -1,22 +1,50 @@
 /** How the bodies of composite nodes are evaluated, by the kind of node. */
+import { Hasher } from '../../math/index.ts';
+import { bodyFacts, bodyNameOf } from '../bodies.ts';
 import type { GraphNode } from '../document.ts';
 import type { Scope } from '../scope.ts';
-import type { Body } from './body.ts';
-import { inputBody, keyOfInput, keyOfSubgraph, outputBody, subgraphBody } from './subgraph.ts';
+import type { Body, Tools } from './body.ts';
+import { inputBody, keyOfInput, outputBody } from './body-ports.ts';
+import { passBody, keyOfPass } from './pass.ts';
+import { repeatBody } from './repeat.ts';
+import { subgraphBody } from './subgraph.ts';
+import { varyBody } from './vary-each-copy.ts';
 
-export type { Body, Request } from './body.ts';
+export type { Body, Request, Tools } from './body.ts';
 
-const COMPOSITES: ReadonlyMap<
-	string,
-	{ body: (scope: Scope, node: GraphNode) => Body; key: (scope: Scope, node: GraphNode) => string }
-> = new Map([
-	['subgraph', { body: subgraphBody, key: keyOfSubgraph }],
+/** What of the body belongs to a node's key: all that stands in it, and, where something inside asks for it, which use this is. */
+function keyOfUse(scope: Scope, node: GraphNode): string {
+	const { digest, draws, readsPass } = bodyFacts(scope.document, bodyNameOf(node) ?? '');
+	const hasher = new Hasher().text(digest).number(scope.seed);
+	if (draws) hasher.text(scope.path).text(node.stream);
+	if (readsPass) hasher.text(keyOfPasses(scope));
+	return hasher.key();
+}
+
+/** All passes on the way down to a scope. */
+export function keyOfPasses(scope: Scope): string {
+	const told: string[] = [];
+	for (let at = scope.passScope; at; at = at.outer?.passScope ?? null)
+		told.push(`${at.pass!.pass}/${at.pass!.passes}`);
+	return told.join();
+}
+
+interface Composite {
+	body: (scope: Scope, node: GraphNode, tools: Tools) => Body;
+	key: (scope: Scope, node: GraphNode) => string;
+}
+
+const COMPOSITES: ReadonlyMap<string, Composite> = new Map([
+	['subgraph', { body: subgraphBody, key: keyOfUse }],
+	['repeat', { body: repeatBody, key: keyOfUse }],
+	['vary-each-copy', { body: varyBody, key: keyOfUse }],
 	['input', { body: inputBody, key: keyOfInput }],
-	['output', { body: outputBody, key: () => '' }]
+	['output', { body: outputBody, key: () => '' }],
+	['pass-values', { body: passBody, key: keyOfPass }]
 ]);
 
-export const bodyOf = (scope: Scope, node: GraphNode): Body => COMPOSITES.get(node.kind)!.body(scope, node);
-
+export const bodyOf = (scope: Scope, node: GraphNode, tools: Tools): Body =>
+	COMPOSITES.get(node.kind)!.body(scope, node, tools);
 /** What of the body belongs to the node's key. */
 export const keyOfBody = (scope: Scope, node: GraphNode): string =>
 	COMPOSITES.get(node.kind)!.key(scope, node);

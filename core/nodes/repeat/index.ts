@@ -1,6 +1,8 @@
 /** The kinds of node of the family, in the order of the handbook. */
 import type { AnyNode } from '../define.ts';
-import { subgraph } from './subgraph.ts';
 import { bodyInput, bodyOutput } from './body-ports.ts';
+import { passValues } from './pass-values.ts';
+import { repeat as repeatNode } from './repeat.ts';
+import { subgraph } from './subgraph.ts';
 
-export const repeat: readonly AnyNode[] = [subgraph, bodyInput, bodyOutput];
+export const repeat: readonly AnyNode[] = [subgraph, repeatNode, passValues, bodyInput, bodyOutput];

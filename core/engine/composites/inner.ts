@@ -1,0 +1,122 @@
+/** What all bodies have in common: which graph it is, what arrives in it, and what leaves it. */
+import { NodeError } from '../../math/index.ts';
+import type { BodyInterface } from '../bodies.ts';
+import { bodyNameOf, interfaceOf } from '../bodies.ts';
+import type { GraphNode, Port } from '../document.ts';
+import { NO_STEP } from '../document.ts';
+import type { Arrival, Pass } from '../scope.ts';
+import { Scope } from '../scope.ts';
+import { isVarying } from '../values.ts';
+import type { Value } from '../values.ts';
+
+/** Bodies may lie in one another so deep. */
+const DEEPEST = 200;
+
+export interface Inside {
+	readonly ports: BodyInterface;
+	/** A scope in which the body is evaluated. */
+	scope(of: ScopeOf): Scope;
+}
+
+export interface ScopeOf {
+	arrivals: ReadonlyMap<string, Arrival>;
+	/** Names it among the scopes of the same use, from 0. */
+	place?: number;
+	/** What is added to the path of random streams; nothing where all scopes of the use share them. */
+	step?: string;
+	pass?: Pass;
+}
+
+/** The body of a node. Throws a NodeError where there is none, or where it lies in itself. */
+export function insideOf(scope: Scope, node: GraphNode): Inside {
+	const body = bodyNameOf(node) ?? '';
+	const { graphs } = scope.document;
+	const graph = Object.hasOwn(graphs, body) ? graphs[body] : undefined;
+	if (!graph || body === 'main')
+		throw new NodeError(
+			body
+				? `The subgraph “${body}” is not in this generator. Choose another.`
+				: 'It has no body yet: choose a subgraph.',
+			{ input: 'body' }
+		);
+	if (scope.bodies.includes(body)) {
+		const path = [...scope.bodies.slice(scope.bodies.indexOf(body)), body];
+		throw new NodeError(
+			`A subgraph cannot contain itself: ${path.map((one) => graphs[one].name || one).join(' → ')}. Take one of these uses away.`,
+			{ input: 'body' }
+		);
+	}
+	if (scope.bodies.length >= DEEPEST)
+		throw new NodeError(
+			`Subgraphs lie more than ${DEEPEST} deep in one another here. Take some of them apart.`
+		);
+	const path = node.settings.same === true ? scope.path : stepInto(scope.path, node.stream);
+	const bodies = [...scope.bodies, body];
+	return {
+		ports: interfaceOf(graph),
+		scope: ({ arrivals, place = 0, step = '', pass }) =>
+			new Scope({
+				document: scope.document,
+				graph,
+				seed: scope.seed,
+				path: step ? `${path}/${step}` : path,
+				use: { outer: scope, node: node.id, place },
+				arrivals,
+				bodies,
+				pass: pass ?? null
+			})
+	};
+}
+
+/** The path of random streams inside a use. */
+export const stepInto = (path: string, stream: string): string =>
+	stream === NO_STEP ? path : `${path}/${stream}`;
+
+/** What arrives at the ports of a use, by wire or set there, by their names. */
+export function arrivalsAt(scope: Scope, node: GraphNode, ports: readonly Port[]): Map<string, Arrival> {
+	const arrivals = new Map<string, Arrival>();
+	for (const { name, carries } of ports) {
+		const arrival = arrivalAt(scope, node, name, carries);
+		if (arrival) arrivals.set(name, arrival);
+	}
+	return arrivals;
+}
+
+function arrivalAt(scope: Scope, node: GraphNode, name: string, carries: string): Arrival | null {
+	const wire = scope.index.wiresInto(node.id, name).at(-1);
+	const isNumeric = carries !== 'geometry' && carries !== 'list' && carries !== 'ramp';
+	if (wire) {
+		const value = scope.output(wire.from[0], wire.from[1]);
+		// A list that arrives where numbers are wanted is a value for each element.
+		if (isNumeric) {
+			const bound = scope.settings.value(node, name);
+			return { value: bound, key: bound.hash };
+		}
+		const key = isVarying(value) ? value.hash : `${scope.results.get(wire.from[0])!.key} ${wire.from[1]}`;
+		return { value, key };
+	}
+	if (!isNumeric) return null;
+	const value = scope.settings.value(node, name);
+	return { value, key: value.hash };
+}
+
+/** What left a body by one of its outputs. Throws a NodeError that names the node inside which failed. */
+export function leaving(inner: Scope, id: string): Arrival {
+	const result = inner.results.get(id)!;
+	const value: Value | undefined = result.outputs.get('value');
+	if (value === undefined) throw new NodeError(whyNot(inner, id));
+	return { value, key: isVarying(value) ? value.hash : result.key };
+}
+
+/** The first failure behind a node of a body, told with the name of the node in which it lies. */
+function whyNot(inner: Scope, id: string): string {
+	const seen = new Set<string>();
+	for (let at: string | undefined = id; at && !seen.has(at);) {
+		seen.add(at);
+		const error: { message: string; waitsFor?: string } | null = inner.results.get(at)?.error ?? null;
+		if (!error?.waitsFor)
+			return `${inner.node(at)?.short ?? 'A node'} inside: ${error?.message ?? 'nothing came.'}`;
+		at = error.waitsFor;
+	}
+	return 'A node inside waits for itself.';
+}

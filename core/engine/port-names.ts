@@ -1,0 +1,34 @@
+/** Names of the ports of bodies: as they are written, and as they are read. */
+import { nodeKinds } from '../nodes/index.ts';
+
+/** What a port is called where people read it: `leafSize` is “Leaf size”. */
+export function labelOfPort(name: string): string {
+	const words = name.replace(
+		/([a-z0-9])([A-Z])/g,
+		(_, before: string, after: string) => `${before} ${after.toLowerCase()}`
+	);
+	return words.slice(0, 1).toUpperCase() + words.slice(1);
+}
+
+/** The name of a port from what an artist types: “Leaf size” is `leafSize`. Never one that the nodes which have bodies use. */
+export function portName(typed: string, taken: ReadonlySet<string> = new Set()): string {
+	const words = typed.split(/[^a-zA-Z0-9]+/).filter(Boolean);
+	const joined = words
+		.map((one, i) => (i ? one[0].toUpperCase() + one.slice(1) : one[0].toLowerCase() + one.slice(1)))
+		.join('')
+		.replace(/^\d+/, '')
+		.slice(0, 40);
+	const base = joined || 'input';
+	let name = base;
+	for (let n = 2; taken.has(name) || OWN_SETTINGS().has(name); n++) name = `${base}${n}`;
+	return name;
+}
+
+/** Settings of the kinds of node that have bodies: no port may be called so. */
+let ownSettings: ReadonlySet<string> | null = null;
+const OWN_SETTINGS = (): ReadonlySet<string> =>
+	(ownSettings ??= new Set(
+		[...nodeKinds.values()]
+			.filter((kind) => kind.body && Object.hasOwn(kind.inputs, 'body'))
+			.flatMap((kind) => [...Object.keys(kind.inputs), ...Object.keys(kind.outputs)])
+	));
