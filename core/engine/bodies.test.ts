@@ -2,65 +2,11 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { digestOf, positionsOf } from '../geometry/index.ts';
-import { generator } from '../testing/index.ts';
+import { geometryOf, valueOf, withBodies } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
-import {
-	Evaluator,
-	isGeometry,
-	isVarying,
-	newNode,
-	openDocument,
-	withPorts,
-	writeDocument
-} from './index.ts';
-import type { GeneratorDocument, Graph, GraphNode, Wire } from './index.ts';
+import { Evaluator, isVarying, openDocument, writeDocument } from './index.ts';
+import type { GeneratorDocument } from './index.ts';
 import { constantNumber } from '../varying/index.ts';
-
-/** A graph from rows in which nodes may be inputs, outputs and subgraphs. */
-function bodyOf(rows: readonly Row[]): Graph {
-	let graph: Graph = { nodes: [], wires: [], notes: [] };
-	for (const [kind, short, settings = {}, wires = {}] of rows) {
-		const node: GraphNode = {
-			...newNode(graph, kind, [0, 0], settings),
-			id: short,
-			short,
-			stream: `stream-${short}`
-		};
-		const into = Object.entries(wires).flatMap(([input, sources]) =>
-			[sources].flat().map((source): Wire => ({
-				from: source.split('.') as [string, string],
-				to: [short, input]
-			}))
-		);
-		graph = { ...graph, nodes: [...graph.nodes, node], wires: [...graph.wires, ...into] };
-	}
-	return graph;
-}
-
-/** A generator of a main graph and bodies by id. */
-const withBodies = (
-	main: readonly Row[],
-	bodies: Record<string, readonly Row[]>,
-	seed = 1
-): GeneratorDocument =>
-	withPorts({
-		...generator([], seed),
-		graphs: {
-			main: bodyOf(main),
-			...Object.fromEntries(Object.entries(bodies).map(([id, rows]) => [id, bodyOf(rows)]))
-		}
-	});
-
-const valueOf = (document: GeneratorDocument, node: string, port: string, evaluator = new Evaluator()) => {
-	const { results, ran } = evaluator.evaluate(document, [node]);
-	const result = results.get(node)!;
-	return { result, value: result.outputs.get(port), ran };
-};
-const geometryOf = (document: GeneratorDocument, node: string, port = 'out') => {
-	const { value, result } = valueOf(document, node, port);
-	assert.ok(value && isGeometry(value), result.error?.message);
-	return value;
-};
 
 const POST: readonly Row[] = [
 	['input', 'height', { name: 'height', carries: 'number', default: 2 }],

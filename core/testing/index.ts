@@ -4,3 +4,4 @@ import { Ledger, setOwner } from '../geometry/index.ts';
 setOwner(new Ledger({ limit: Infinity }));
 
 export * from './graphs.ts';
+export { bodyOf, geometryOf, valueOf, withBodies } from './bodies.ts';
