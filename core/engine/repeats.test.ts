@@ -120,7 +120,7 @@ test('an output ends the repeat where it says yes', () => {
 	const document = repeated(50, [
 		...STEP,
 		['number', 'i', { value: plain('pass') }],
-		['compare', 'enough', { operation: 'at-least', b: 6 }, { a: 'i.value' }],
+		['compare', 'enough', { operation: 'atLeast', b: 6 }, { a: 'i.value' }],
 		['output', 'stop', { name: 'enough', carries: 'yesno', role: 'ends' }, { value: 'enough.value' }]
 	]);
 	assert.ok(Math.abs(leastX(geometryOf(document, 'again', 'it')) - 6.5) < 1e-4);
