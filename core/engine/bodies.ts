@@ -31,12 +31,14 @@ export function portOf({ kind, settings }: GraphNode): Port {
 	else if (typeof start === 'number') port.default = start;
 	else if (Array.isArray(start) && start.every((one) => typeof one === 'number'))
 		port.default = start as [number, number, number];
+	if (carries === 'number' || carries === 'whole' || carries === 'vector') {
+		if (word(settings.unit)) port.unit = word(settings.unit);
+	}
 	if (carries === 'number' || carries === 'whole') {
 		if (settings.limited === true) {
 			port.min = number(settings.minimum);
 			port.max = number(settings.maximum);
 		}
-		if (word(settings.unit)) port.unit = word(settings.unit);
 	}
 	if (word(settings.says)) port.help = word(settings.says);
 	return port;

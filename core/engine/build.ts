@@ -2,7 +2,7 @@
 import { NodeError } from '../math/index.ts';
 import { nodeKinds, rowsIn, takesMany } from '../nodes/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
-import { fits, inputOf } from './connect.ts';
+import { fits, inputOf, inputsOf, outputsOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { isFormula, newStream } from './document.ts';
 import { inputKind } from './inputs/index.ts';
@@ -85,8 +85,7 @@ export function withoutNodes(graph: Graph, ids: ReadonlySet<string>): Graph {
 	let wires = graph.wires;
 	const byId = new Map(graph.nodes.map((node) => [node.id, node]));
 	for (const id of ids) {
-		const kind = byId.has(id) ? nodeKinds.get(byId.get(id)!.kind) : undefined;
-		const through = kind && throughPorts(kind);
+		const through = byId.has(id) ? throughPorts(byId.get(id)!) : null;
 		const into = through && wires.find((w) => w.to[0] === id && w.to[1] === through.input);
 		const healed = wires.flatMap((wire): Wire[] => {
 			if (wire.from[0] !== id) return wire.to[0] === id ? [] : [wire];
@@ -102,13 +101,9 @@ export function withoutNodes(graph: Graph, ids: ReadonlySet<string>): Graph {
 }
 
 /** The ports by which a node hands geometry through: its first geometry input and output. */
-export function throughPorts(kind: AnyNode): { input: string; output: string } | null {
-	const input = (Object.entries(kind.inputs) as [string, InputDefinition][]).find(
-		([, one]) => one.kind === 'geometry'
-	);
-	const output = Object.entries(kind.outputs as Record<string, { kind: string }>).find(
-		([, one]) => one.kind === 'geometry'
-	);
+export function throughPorts(node: GraphNode): { input: string; output: string } | null {
+	const input = inputsOf(node).find(([, one]) => one.kind === 'geometry');
+	const output = Object.entries(outputsOf(node)).find(([, one]) => one.kind === 'geometry');
 	return input && output ? { input: input[0], output: output[0] } : null;
 }
 

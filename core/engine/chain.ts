@@ -15,7 +15,7 @@ const KEEPS = new Set(['hide-where', 'delete-where', 'material', 'reverse-curve'
 
 function whyFixed(node: GraphNode): string | null {
 	const kind = nodeKinds.get(node.kind)!;
-	if (!throughPorts(kind)) return `${kind.name} begins the chain: nothing can come before it.`;
+	if (!throughPorts(node)) return `${kind.name} begins the chain: nothing can come before it.`;
 	if (kind.family === 'deform' || kind.family === 'attributes' || KEEPS.has(kind.id)) return null;
 	return kind.id === 'result'
 		? 'Result ends the chain.'
@@ -30,7 +30,7 @@ export function chainTo(graph: Graph, id: string): Link[] {
 	for (let node = byId.get(id); node && !seen.has(node.id);) {
 		seen.add(node.id);
 		chain.unshift({ node, fixed: whyFixed(node) });
-		const ports = throughPorts(nodeKinds.get(node.kind)!);
+		const ports = throughPorts(node);
 		const wires: Wire[] = ports
 			? graph.wires.filter((w) => w.to[0] === node!.id && w.to[1] === ports.input)
 			: [];
@@ -69,7 +69,7 @@ function rewired(
 	const run = chain.slice(low, high + 1).map(({ node }) => node);
 	const order = [...run];
 	order.splice(to - low, 0, ...order.splice(from - low, 1));
-	const ports = (node: GraphNode) => throughPorts(nodeKinds.get(node.kind)!)!;
+	const ports = (node: GraphNode) => throughPorts(node)!;
 	const into = (node: GraphNode) =>
 		graph.wires.find((w) => w.to[0] === node.id && w.to[1] === ports(node).input)!;
 	const enters = into(run[0]).from;

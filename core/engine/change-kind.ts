@@ -3,7 +3,8 @@ import { nodeKinds, takesMany } from '../nodes/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameInFormula } from '../varying/index.ts';
 import { mapFormulas, newNode, shortFor } from './build.ts';
-import { fits, inputOf } from './connect.ts';
+import { bodyNameOf } from './bodies.ts';
+import { fits, inputOf, inputsOf, outputOf, outputsOf } from './connect.ts';
 import type { Graph, GraphNode } from './document.ts';
 
 /** The graph with a node of another kind in a node's place; wires and settings that fit are kept. */
@@ -20,23 +21,29 @@ export function withKind(graph: Graph, id: string, kindId: string): Graph {
 		if (input.kind === 'choice' && !input.options.some((option) => option.id === setting)) continue;
 		made.settings[name] = setting;
 	}
+	// Between kinds that have bodies the body stays, with what is set at its ports.
+	const keepsBody = bodyNameOf(node) !== null && bodyNameOf(made) !== null;
+	if (keepsBody)
+		for (const { name } of node.ports?.inputs ?? [])
+			if (Object.hasOwn(node.settings, name)) made.settings[name] = node.settings[name];
 	// A name of the artist's own stays; one that came from the kind follows it.
 	const ownName = !before || !new RegExp(`^${shortFor(before)}\\d*$`).test(node.short);
 	const next: GraphNode = {
 		...made,
+		...(keepsBody && { ports: node.ports }),
 		id,
 		stream: node.stream,
 		title: node.title,
 		short: ownName ? node.short : made.short
 	};
 	let out: Graph = { ...graph, nodes: graph.nodes.map((one) => (one.id === id ? next : one)), wires: [] };
-	const outputs = Object.entries(kind.outputs as Record<string, { kind: never }>);
+	const outputs = Object.entries(outputsOf(next));
 	for (const wire of graph.wires) {
 		let { from, to } = wire;
 		if (to[0] === id) {
 			const source = graph.nodes.find((one) => one.id === from[0]);
-			const carried = source && nodeKinds.get(source.kind)?.outputs[from[1]]?.kind;
-			const ports = [to[1], ...Object.keys(kind.inputs)];
+			const carried = outputOf(source, from[1])?.kind;
+			const ports = [to[1], ...inputsOf(next).map(([name]) => name)];
 			const port =
 				carried &&
 				ports.find((name) => {

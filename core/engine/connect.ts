@@ -72,9 +72,11 @@ function inputFrom({
 		case 'ramp':
 			return { ...common, kind: 'ramp', default: START_RAMP };
 		case 'vector':
-			return { ...common, kind: 'vector', default: [x, y, z], varies: 'point' };
+			return { ...common, kind: 'vector', default: [x, y, z], varies: 'point', unit: unit as Unit };
 		case 'colour':
 			return { ...common, kind: 'colour', default: [x, y, z], varies: 'point' };
+		case 'value':
+			return { ...common, kind: 'value', default: x, varies: 'point' };
 		case 'yesno':
 			return { ...common, kind: 'yesno', default: x !== 0, varies: 'point' };
 		default: {

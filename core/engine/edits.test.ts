@@ -59,7 +59,7 @@ test('a node put into a wire and deleted again leaves the wires as they were', (
 			const into = withInserted(added, node.id, wire);
 			if (into === added) continue;
 			inserted++;
-			assert.ok(throughPorts(kind), `${kind.id} hands geometry through`);
+			assert.ok(throughPorts(node), `${kind.id} hands geometry through`);
 			assert.ok(!into.wires.some((one) => wireId(one) === wireId(wire)));
 			const without = withoutNodes(into, new Set([node.id]));
 			assert.deepEqual(new Set(without.wires.map(wireId)), new Set(main.wires.map(wireId)), kind.id);

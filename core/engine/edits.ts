@@ -5,7 +5,7 @@ import type { AnyNode, OutputDefinition } from '../nodes/index.ts';
 import { renameName } from '../varying/index.ts';
 import { mapFormulas, newNode, throughPorts, withSetting, withWire } from './build.ts';
 import { inputKind } from './inputs/index.ts';
-import { fits, inputOf, inputsFitting, inputsOf } from './connect.ts';
+import { fits, inputOf, inputsFitting, inputsOf, outputOf as outputOfNode, outputsOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
 
 type Port = readonly [string, string];
@@ -16,7 +16,7 @@ const nodeIn = (graph: Graph, id: string): GraphNode | undefined => graph.nodes.
 const kindOf = (node: GraphNode): AnyNode => nodeKinds.get(node.kind)!;
 const outputOf = (graph: Graph, [id, port]: Port): OutputDefinition | undefined => {
 	const node = nodeIn(graph, id);
-	return node && kindOf(node).outputs[port];
+	return outputOfNode(node, port) ?? undefined;
 };
 
 /** The first input of a node that takes what flows. */
@@ -40,11 +40,7 @@ export function withNode(graph: Graph, node: GraphNode, from: Port | null, to: P
 	if (from && port) next = withWire(next, { from: [from[0], from[1]], to: [node.id, port] });
 	const target = to && nodeIn(graph, to[0]);
 	const input = to && target && inputOf(target, to[1]);
-	const output =
-		input &&
-		Object.entries(kindOf(node).outputs as Record<string, OutputDefinition>).find(
-			([, one]) => fits(one.kind, input).fits
-		);
+	const output = input && Object.entries(outputsOf(node)).find(([, one]) => fits(one.kind, input).fits);
 	if (to && output) next = withWire(next, { from: [node.id, output[0]], to: [to[0], to[1]] });
 	return next;
 }
@@ -52,7 +48,7 @@ export function withNode(graph: Graph, node: GraphNode, from: Port | null, to: P
 /** A node put into a wire of geometry, where it hands geometry through. */
 export function withInserted(graph: Graph, id: string, wire: Wire): Graph {
 	const node = nodeIn(graph, id);
-	const ports = node && throughPorts(kindOf(node));
+	const ports = node && throughPorts(node);
 	const at = wireId(wire);
 	if (!ports || outputOf(graph, wire.from)?.kind !== 'geometry') return graph;
 	if (!graph.wires.some((one) => wireId(one) === at)) return graph;

@@ -469,7 +469,7 @@ export class Evaluator {
 
 	/** A bypassed node hands its first geometry through. */
 	#bypass(scope: Scope, node: GraphNode, kind: AnyNode): NodeResult {
-		const from = bypassedFrom(node, kind, scope.index, scope.results);
+		const from = bypassedFrom(node, scope.index, scope.results);
 		if ('state' in from) return from;
 		const known = this.#known(from.key);
 		if (known) return known.id === node.id ? known : { ...known, id: node.id };

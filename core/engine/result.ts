@@ -2,8 +2,8 @@
 import { Hasher } from '../math/index.ts';
 import type { Fix } from '../math/index.ts';
 import type { Bounds, Counts, Geometry } from '../geometry/index.ts';
-import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import type { GraphNode } from './document.ts';
+import { throughPorts } from './build.ts';
 import type { GraphIndex } from './graph-index.ts';
 import { isGeometry } from './values.ts';
 import type { Value } from './values.ts';
@@ -63,18 +63,13 @@ export const waitingFor = (node: GraphNode, id: string, index: GraphIndex): Node
 /** What a bypassed node hands through, or why it cannot. */
 export function bypassedFrom(
 	node: GraphNode,
-	kind: AnyNode,
 	index: GraphIndex,
 	results: ReadonlyMap<string, NodeResult>
 ): NodeResult | { port: string; geometries: Geometry[]; key: string } {
-	const inputs = Object.entries(kind.inputs) as [string, InputDefinition][];
-	const into = inputs.find(([, input]) => input.kind === 'geometry');
-	const out = Object.entries(kind.outputs as AnyNode['outputs']).find(
-		([, output]) => (output as { kind: string }).kind === 'geometry'
-	);
+	const ports = throughPorts(node);
 	const through =
-		into && index.wiresInto(node.id, into[0]).map((wire) => ({ wire, up: results.get(wire.from[0]) }));
-	if (!into || !out || !through?.length) return waiting(node, 'Bypassed: it has nothing to hand through.');
+		ports && index.wiresInto(node.id, ports.input).map((wire) => ({ wire, up: results.get(wire.from[0]) }));
+	if (!ports || !through?.length) return waiting(node, 'Bypassed: it has nothing to hand through.');
 	const blocked = through.find(({ up }) => !up || up.state === 'error' || up.state === 'waiting');
 	if (blocked) return waitingFor(node, blocked.wire.from[0], index);
 	const geometries = through
@@ -82,8 +77,8 @@ export function bypassedFrom(
 		.filter((value): value is Geometry => isGeometry(value));
 	const key = new Hasher()
 		.text('bypassed')
-		.text(out[0])
+		.text(ports.output)
 		.text(through.map(({ wire, up }) => `${up!.key} ${wire.from[1]}`).join())
 		.key();
-	return { port: out[0], geometries, key };
+	return { port: ports.output, geometries, key };
 }

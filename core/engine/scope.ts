@@ -1,9 +1,9 @@
 /** A graph at work: the main one, or a body for one of its uses. */
 import type { GraphNode, GeneratorDocument, Graph } from './document.ts';
+import { outputOf } from './connect.ts';
 import { portOf, startOf } from './bodies.ts';
 import { GraphIndex } from './graph-index.ts';
 import type { NodeResult } from './result.ts';
-import { nodeKinds } from '../nodes/index.ts';
 import { Incomplete, Waiting } from './inputs/index.ts';
 import { SettingsGraph } from './settings-graph.ts';
 import type { Value } from './values.ts';
@@ -105,7 +105,7 @@ export class Scope {
 		if (made !== undefined) return made;
 		const own = this.node(node);
 		if (!own || result?.state !== 'fresh') throw new Waiting(node);
-		const label = nodeKinds.get(own.kind)?.outputs[port]?.label ?? port;
+		const label = outputOf(own, port)?.label ?? port;
 		throw new Incomplete(
 			`“${own.short}” gives nothing at “${label}”, as nothing is connected to it that it could make it of.`
 		);

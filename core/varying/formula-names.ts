@@ -40,6 +40,10 @@ export function renameInFormula(text: string, from: string, to: string): string 
 	return replaceNames(text, from, to, (name) => name.startsWith(from + '.'));
 }
 
+/** A formula with a name of one or more parts replaced, wherever it stands or begins a longer one. */
+export const renameDotted = (text: string, from: string, to: string): string =>
+	replaceNames(text, from, to, (name) => name === from || name.startsWith(from + '.'));
+
 /** A formula with a name replaced wherever it stands by itself, or as a vector of which a part is taken. */
 export const renameName = (text: string, from: string, to: string): string =>
 	replaceNames(

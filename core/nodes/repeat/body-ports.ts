@@ -13,6 +13,7 @@ const carries = choice({
 		{ id: 'vector', label: 'Vectors' },
 		{ id: 'yesno', label: 'Yes or no' },
 		{ id: 'colour', label: 'Colours' },
+		{ id: 'value', label: 'Values of any kind' },
 		{ id: 'list', label: 'A list' },
 		{ id: 'ramp', label: 'A ramp' }
 	]

@@ -33,7 +33,7 @@ export function wireEnd(
 		const input = inputOf(own, from[1]);
 		return input && !over ? { does: 'search', wanted: { gives: input } } : null;
 	}
-	const output = nodeKinds.get(own.kind)?.outputs[from[1]];
+	const output = outputOf(own, from[1]);
 	if (!output || over === from[0]) return null;
 	if (!over) return { does: 'search', wanted: { takes: output.kind } };
 	if (port !== null) {

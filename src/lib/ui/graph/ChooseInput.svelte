@@ -17,7 +17,7 @@
 
 	let list = $state<HTMLElement>();
 	const target = $derived(editor.node(node));
-	const output = $derived(nodeKinds.get(editor.node(from[0])?.kind ?? '')?.outputs[from[1]]);
+	const output = $derived(outputOf(editor.node(from[0]), from[1]));
 	const inputs = $derived(target && output ? inputsFitting(target, output.kind) : []);
 	$effect(() => list?.querySelector('button')?.focus());
 

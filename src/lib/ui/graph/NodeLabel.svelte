@@ -36,7 +36,7 @@
 		if (done) editor.endGesture();
 	}
 	const allOutputs = $derived(
-		Object.entries(kind.outputs as Record<string, { kind: never; label: string; help: string }>)
+		Object.entries(outputsOf(node))
 	);
 	let unfolded = $state(false);
 	const used = $derived(
@@ -58,7 +58,7 @@
 		const from = connection.current.fromHandle;
 		if (!connection.current.inProgress || !from || from.type !== 'source') return null;
 		const source = editor.node(from.nodeId);
-		return source && source.id !== id ? (nodeKinds.get(source.kind)?.outputs[from.id ?? ''] ?? null) : null;
+		return source && source.id !== id ? outputOf(source, from.id ?? '') : null;
 	});
 
 	/** How each state looks: its icon, the icon's colour, and the spine. */

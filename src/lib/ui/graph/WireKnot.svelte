@@ -16,7 +16,7 @@
 	const curve = $derived(
 		curveThrough(routeOf({ x: sourceX, y: sourceY }, { x: targetX, y: targetY }, between))
 	);
-	const kind = $derived(nodeKinds.get(editor.node(wire.from[0])?.kind ?? '')?.outputs[wire.from[1]]?.kind);
+	const kind = $derived(outputOf(editor.node(wire.from[0]), wire.from[1])?.kind);
 	const Icon = $derived(iconOf(kind));
 </script>
 

@@ -82,7 +82,7 @@ export const outputsOnLabel = <Output>(
 
 /** A node that gives numbers and no geometry is seen as a heat map on what is shown: the output by which. */
 export function heatPortOf(node: GraphNode): string | null {
-	const all = Object.entries((nodeKinds.get(node.kind)?.outputs ?? {}) as Record<string, { kind: string }>);
+	const all = Object.entries(outputsOf(node));
 	if (all.some(([, { kind }]) => kind === 'geometry')) return null;
 	return all.find(([, { kind }]) => NUMBERS.has(kind))?.[0] ?? null;
 }

@@ -60,7 +60,7 @@ export class Wiring {
 		const x = inside ? pointer.x : rect.left + rect.width / 2 - 140,
 			y = inside ? pointer.y : rect.top + 80;
 		const { active } = this.#editor();
-		const outputs = active ? Object.keys(nodeKinds.get(active.kind)!.outputs) : [];
+		const outputs = active ? Object.keys(outputsOf(active)) : [];
 		const from =
 			active && active.kind !== 'result' && outputs.length ? ([active.id, outputs[0]] as const) : undefined;
 		const at: [number, number] = active ? [active.at[0] + 250, active.at[1]] : this.#ground.place(x, y);

@@ -20,11 +20,10 @@
 
 	const sources = () =>
 		sourcesFor(editor.graph, [node, name]).map(({ node: one, port }) => {
-			const kind = nodeKinds.get(one.kind)!;
 			return {
 				id: `${one.id} ${port}`,
-				text: `${one.short}, ${kind.outputs[port].label}`,
-				hints: [kind.name]
+				text: `${one.short}, ${outputOf(one, port)?.label ?? port}`,
+				hints: [nodeKinds.get(one.kind)!.name]
 			};
 		});
 	function connect(from: string) {

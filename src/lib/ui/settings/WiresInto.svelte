@@ -17,7 +17,7 @@
 	const takesMore = $derived(!wires.length || takesMany(input));
 	const sourceOf = ({ from: [id, port] }: Wire): string => {
 		const from = editor.node(id);
-		return from ? `${from.short}, ${nodeKinds.get(from.kind)?.outputs[port]?.label ?? ''}` : '';
+		return from ? `${from.short}, ${outputOf(from, port)?.label ?? ''}` : '';
 	};
 </script>
 

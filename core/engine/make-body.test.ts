@@ -1,0 +1,146 @@
+/** Nodes become a subgraph and come out of it again, and nothing that they make changes. */
+import assert from 'node:assert/strict';
+import { readFileSync, readdirSync } from 'node:fs';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { digestOf } from '../geometry/index.ts';
+import { start } from '../testing/random-edits.ts';
+import { generator } from '../testing/index.ts';
+import { Evaluator, dissolve, isGeometry, isList, makeBody, openDocument } from './index.ts';
+import type { GeneratorDocument, Value } from './index.ts';
+
+const plain = (formula: string) => ({ formula, streams: [] });
+const told = (value: Value): string =>
+	isGeometry(value) ? digestOf(value) : isList(value) ? [...value.data].join() : value.kind;
+
+/** What each node makes, by its short name. */
+function madeBy(document: GeneratorDocument, evaluator: Evaluator): Map<string, string> {
+	const { nodes } = document.graphs.main;
+	const { results } = evaluator.evaluate(
+		document,
+		nodes.map(({ id }) => id)
+	);
+	return new Map(
+		nodes.map(({ id, short }) => {
+			const { outputs, error } = results.get(id)!;
+			return [
+				short,
+				[...outputs].map(([name, value]) => `${name} ${told(value)}`).join() + (error?.message ?? '')
+			];
+		})
+	);
+}
+
+/** Checks that what stands outside makes the same, and what comes out again too. */
+function check(document: GeneratorDocument, ids: ReadonlySet<string>, evaluator: Evaluator): boolean {
+	const made = makeBody(document, 'main', ids, 'subgraph');
+	if ('reason' in made) return false;
+	const before = madeBy(document, evaluator);
+	const inner = new Set(document.graphs.main.nodes.filter(({ id }) => ids.has(id)).map(({ short }) => short));
+	for (const [short, digest] of madeBy(made.document, evaluator))
+		if (before.has(short))
+			assert.equal(digest, before.get(short), `${short} outside of ${[...inner].join()}`);
+	const back = dissolve(made.document, 'main', made.node);
+	if ('reason' in back) return true;
+	const after = madeBy(back.document, evaluator);
+	assert.equal(Object.keys(back.document.graphs).length, Object.keys(document.graphs).length);
+	for (const [short, digest] of before) assert.equal(after.get(short), digest, `${short}, taken apart again`);
+	return true;
+}
+
+test('any nodes of a generator become a subgraph and come out again with all that they make', () => {
+	const document = start();
+	const { nodes } = document.graphs.main;
+	const evaluator = new Evaluator();
+	let made = 0;
+	fc.assert(
+		fc.property(
+			fc.subarray(
+				nodes.map(({ id }) => id),
+				{ minLength: 1 }
+			),
+			(ids) => {
+				if (check(document, new Set(ids), evaluator)) made++;
+			}
+		),
+		{ numRuns: 60 }
+	);
+	assert.ok(made > 10, `${made} were made`);
+});
+
+test('so do runs of nodes of the samples', () => {
+	const evaluator = new Evaluator();
+	let made = 0;
+	for (const file of readdirSync('samples').filter((name) => name.endsWith('.embrell.json'))) {
+		const { document } = openDocument(readFileSync(`samples/${file}`, 'utf8'));
+		const { nodes } = document.graphs.main;
+		if (nodes.length > 25) continue;
+		for (const share of [0.3, 0.6]) {
+			const from = Math.floor(nodes.length * share) - 2;
+			if (check(document, new Set(nodes.slice(from, from + 4).map(({ id }) => id)), evaluator)) made++;
+		}
+	}
+	assert.ok(made > 5, `${made} were made`);
+});
+
+test('a formula follows what it followed, in and out through the edge', () => {
+	const document = generator([
+		['number', 'tall', { value: 3 }],
+		['box', 'post', { size: [plain('tall.value * 0.1'), plain('tall.value'), 0.2] }],
+		['grid', 'deck', { width: plain('post.size.x * 10'), depth: 2 }],
+		['transform', 'moved', { move: [0, plain('post.size.y'), 0] }, { geometry: 'deck.mesh' }]
+	]);
+	const id = (short: string) => document.graphs.main.nodes.find((node) => node.short === short)!.id;
+	const evaluator = new Evaluator();
+	assert.ok(check(document, new Set([id('post')]), evaluator));
+	assert.ok(check(document, new Set([id('post'), id('deck')]), evaluator));
+	assert.ok(check(document, new Set([id('tall'), id('deck')]), evaluator));
+	const made = makeBody(document, 'main', new Set([id('post')]), 'subgraph');
+	assert.ok('document' in made);
+	const use = made.document.graphs.main.nodes.find((node) => node.id === made.node)!;
+	assert.deepEqual(
+		use.ports!.inputs.map(({ name }) => name),
+		['postSize', 'tallValue']
+	);
+});
+
+test('what goes out and comes back in is refused, with what stands between', () => {
+	const document = generator([
+		['box', 'post', {}],
+		['transform', 'between', {}, { geometry: 'post.mesh' }],
+		['merge', 'both', {}, { geometry: ['post.mesh', 'between.geometry'] }]
+	]);
+	const ids = document.graphs.main.nodes.filter(({ short }) => short !== 'between').map(({ id }) => id);
+	const made = makeBody(document, 'main', new Set(ids), 'subgraph');
+	assert.ok('reason' in made);
+	assert.match(made.reason, /between stands between the selected nodes/);
+	assert.ok('reason' in makeBody(document, 'main', new Set(), 'subgraph'));
+});
+
+test('a repeat made of nodes carries the geometry that goes through them', () => {
+	const document = generator([
+		['box', 'post', {}],
+		['transform', 'up', { move: [0, 2, 0] }, { geometry: 'post.mesh' }],
+		['transform', 'turned', { rotation: [0, 30, 0] }, { geometry: 'up.geometry' }],
+		['result', 'result', {}, { geometry: 'turned.geometry' }]
+	]);
+	const ids = new Set(document.graphs.main.nodes.slice(1, 3).map(({ id }) => id));
+	const made = makeBody(document, 'main', ids, 'repeat');
+	assert.ok('document' in made);
+	const thrice = (passes: number) => {
+		const graphs = {
+			...made.document.graphs,
+			main: {
+				...made.document.graphs.main,
+				nodes: made.document.graphs.main.nodes.map((node) =>
+					node.id === made.node ? { ...node, settings: { ...node.settings, passes } } : node
+				)
+			}
+		};
+		const result = document.graphs.main.nodes[3].id;
+		const { results } = new Evaluator().evaluate({ ...made.document, graphs }, [result]);
+		return results.get(result)!.bounds!.low[1];
+	};
+	assert.ok(Math.abs(thrice(3) - (6 - 0.5)) < 1e-5);
+	assert.ok(Math.abs(thrice(1) - (2 - 0.5)) < 1e-5);
+});
