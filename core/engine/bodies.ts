@@ -3,7 +3,7 @@ import { Hasher } from '../math/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { constant, constantYesNo, vector } from '../varying/index.ts';
-import type { GeneratorDocument, Graph, GraphNode, Port, Setting } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Port, Setting, Wire } from './document.ts';
 import { isRange } from './document.ts';
 import { formulasOf } from './graph-index.ts';
 import { formulaTexts } from './settings-graph.ts';
@@ -88,34 +88,64 @@ export function interfaceOf(graph: Graph): BodyInterface {
 	return known;
 }
 
-/** The document with the ports of all uses of subgraphs as their bodies say. The same object where they are so. */
+/**
+ * The document with the ports of all uses of bodies as those say. Wires at ports that are no longer there go. The same
+ * object where all of it is so.
+ */
 export function withPorts(document: GeneratorDocument): GeneratorDocument {
 	let changed = false;
 	const graphs = Object.fromEntries(
 		Object.entries(document.graphs).map(([id, graph]) => {
-			let own = false;
+			const uses = new Map<string, NonNullable<GraphNode['ports']>>();
 			const nodes = graph.nodes.map((node) => {
-				const body = bodyNameOf(node);
-				if (body === null) return node;
-				const { inputs, outputs } = Object.hasOwn(document.graphs, body)
-					? interfaceOf(document.graphs[body])
-					: { inputs: [], outputs: [] };
-				// What varies for each copy makes shapes; they leave by the node's own output.
-				const leaves = Object.keys(nodeKinds.get(node.kind)!.outputs).length ? [] : outputs;
-				const ports = {
-					inputs: [...inputs],
-					outputs: leaves
-						.filter(({ role }) => role !== 'ends')
-						.map(({ name, carries, role }) => ({ name, carries: gathered(carries, role) }))
-				};
-				if (JSON.stringify(ports) === JSON.stringify(node.ports)) return node;
-				own = changed = true;
+				const ports = portsBy(document, node);
+				if (!ports || JSON.stringify(ports) === JSON.stringify(node.ports)) return node;
+				uses.set(node.id, ports);
 				return { ...node, ports };
 			});
-			return [id, own ? { ...graph, nodes } : graph];
+			if (!uses.size) return [id, graph];
+			changed = true;
+			return [id, { ...graph, nodes, wires: graph.wires.filter((wire) => isThere(wire, graph, uses)) }];
 		})
 	);
 	return changed ? { ...document, graphs: graphs as GeneratorDocument['graphs'] } : document;
+}
+
+/** The ports of a node as its body says; null where it has none. */
+function portsBy({ graphs }: GeneratorDocument, node: GraphNode): GraphNode['ports'] | null {
+	const body = bodyNameOf(node);
+	if (body === null) return null;
+	const { inputs, outputs } = Object.hasOwn(graphs, body) ? interfaceOf(graphs[body]) : NO_PORTS;
+	// What varies for each copy makes shapes; they leave by the node's own output.
+	const leaves = Object.keys(nodeKinds.get(node.kind)!.outputs).length ? [] : outputs;
+	return {
+		inputs: [...inputs],
+		outputs: leaves
+			.filter(({ role }) => role !== 'ends')
+			.map(({ name, carries, role }) => ({ name, carries: gathered(carries, role) }))
+	};
+}
+const NO_PORTS: BodyInterface = { inputs: [], outputs: [] };
+
+/** Whether a wire still has its ends, at nodes whose ports changed. */
+function isThere(
+	{ from, to }: Wire,
+	{ nodes }: Graph,
+	uses: ReadonlyMap<string, NonNullable<GraphNode['ports']>>
+): boolean {
+	const own = (id: string) => nodeKinds.get(nodes.find((node) => node.id === id)?.kind ?? '');
+	const out = uses.get(from[0]),
+		into = uses.get(to[0]);
+	const leaves =
+		!out ||
+		Object.hasOwn(own(from[0])?.outputs ?? {}, from[1]) ||
+		out.outputs.some(({ name }) => name === from[1]);
+	return (
+		leaves &&
+		(!into ||
+			Object.hasOwn(own(to[0])?.inputs ?? {}, to[1]) ||
+			into.inputs.some(({ name }) => name === to[1]))
+	);
 }
 
 /** What an output of a repeat carries: values that are gathered are a list. */

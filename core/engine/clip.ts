@@ -2,9 +2,11 @@
 import { takesMany } from '../nodes/index.ts';
 import { z } from 'zod';
 import { renameInFormula } from '../varying/index.ts';
+import { bodiesIn, bodyNameOf, withPorts } from './bodies.ts';
 import { freeShort, mapFormulas } from './build.ts';
+import { freeBodyId } from './make-body.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
-import type { Graph, GraphNode, Setting, Wire } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { VERSION, isFormula, isRange, newDocument, newStream } from './document.ts';
 import { openRaw } from './document-text.ts';
 
@@ -17,16 +19,70 @@ export interface Clip {
 	wires: Wire[];
 	/** Wires that come from nodes outside: kept when pasted where those still are. */
 	outer: Wire[];
+	/** The bodies that the nodes use, by id, and those within them. */
+	bodies?: Record<string, Graph>;
 }
 
-export function copyNodes(graph: Graph, ids: ReadonlySet<string>): Clip {
+export function copyNodes(
+	graph: Graph,
+	ids: ReadonlySet<string>,
+	graphs: Readonly<Record<string, Graph>> = {}
+): Clip {
+	const used = new Set(bodiesIn({ ...graph, nodes: graph.nodes.filter((node) => ids.has(node.id)) }));
+	for (const id of used)
+		if (Object.hasOwn(graphs, id)) bodiesIn(graphs[id]).forEach((inner) => used.add(inner));
+	const bodies = Object.fromEntries(
+		[...used].filter((id) => Object.hasOwn(graphs, id)).map((id) => [id, graphs[id]])
+	);
 	return {
+		...(used.size && { bodies }),
 		format: 'embrell-nodes',
 		version: VERSION,
 		nodes: graph.nodes.filter((node) => ids.has(node.id)),
 		wires: graph.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
 		outer: graph.wires.filter((wire) => !ids.has(wire.from[0]) && ids.has(wire.to[0]))
 	};
+}
+
+/** The document with copied nodes in one of its graphs, and the bodies that they use; bodies that are there already are shared. */
+export function pasteInto(
+	document: GeneratorDocument,
+	graphId: string,
+	clip: Clip,
+	offset: readonly [number, number]
+): { document: GeneratorDocument; ids: string[] } {
+	const { graphs, names } = withBodies(document, clip.bodies ?? {});
+	const nodes = clip.nodes.map((node) => withBodyNamed(node, names));
+	const { graph, ids } = pasteNodes(graphs[graphId], { ...clip, nodes }, offset);
+	return { document: withPorts({ ...document, graphs: { ...graphs, [graphId]: graph } }), ids };
+}
+
+/** The document's graphs with more bodies, and the ids that those have here. */
+export function withBodies(
+	document: GeneratorDocument,
+	bodies: Readonly<Record<string, Graph>>
+): { graphs: GeneratorDocument['graphs']; names: ReadonlyMap<string, string> } {
+	const names = new Map<string, string>();
+	let graphs = document.graphs;
+	for (const [id, graph] of Object.entries(bodies)) {
+		const isThere = Object.hasOwn(graphs, id) && JSON.stringify(graphs[id]) === JSON.stringify(graph);
+		const own = isThere ? id : freeBodyId({ graphs });
+		names.set(id, own);
+		graphs = { ...graphs, [own]: graph };
+	}
+	for (const [id, own] of names)
+		if (own !== id || !Object.hasOwn(document.graphs, own))
+			graphs = {
+				...graphs,
+				[own]: { ...graphs[own], nodes: graphs[own].nodes.map((node) => withBodyNamed(node, names)) }
+			};
+	return { graphs, names };
+}
+
+function withBodyNamed(node: GraphNode, names: ReadonlyMap<string, string>): GraphNode {
+	const body = bodyNameOf(node);
+	const own = body ? names.get(body) : undefined;
+	return own && own !== body ? { ...node, settings: { ...node.settings, body: own } } : node;
 }
 
 /**
@@ -113,7 +169,8 @@ const clipShape = z.object({
 	version: z.number().int().min(1).default(1),
 	nodes: z.array(z.unknown()).max(2000),
 	wires: z.array(z.unknown()).max(10_000),
-	outer: z.array(z.unknown()).max(10_000).default([])
+	outer: z.array(z.unknown()).max(10_000).default([]),
+	bodies: z.record(z.string(), z.unknown()).optional()
 });
 const end = z.tuple([z.string(), z.string()]);
 const wireShape = z.object({ from: end, to: end });
@@ -134,12 +191,15 @@ export function readClip(text: string): { clip: Clip; leftOut: readonly string[]
 	const { document, leftOut } = openRaw({
 		...newDocument(),
 		version: raw.data.version,
-		graphs: { main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } }
+		graphs: { ...raw.data.bodies, main: { nodes: raw.data.nodes, wires: raw.data.wires, notes: [] } }
 	});
-	const { nodes, wires } = document.graphs.main;
+	const {
+		main: { nodes, wires },
+		...bodies
+	} = document.graphs;
 	const ids = new Set(nodes.map((node) => node.id));
 	const outer = raw.data.outer
 		.map((one) => wireShape.safeParse(one).data)
 		.filter((one): one is Wire => !!one && ids.has(one.to[0]));
-	return { clip: { format: 'embrell-nodes', version: VERSION, nodes, wires, outer }, leftOut };
+	return { clip: { format: 'embrell-nodes', version: VERSION, nodes, wires, outer, bodies }, leftOut };
 }

@@ -204,10 +204,16 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 	});
 	const named = mapGraphs(document, (graph) => ({ ...graph, nodes: soundNodes(graph.nodes, leftOut) }));
 	// What goes in and out of a subgraph is known only when all bodies are read; wires are looked at after that.
-	const mended = mapGraphs(withPorts(named), (graph) => ({
-		...graph,
-		wires: soundWires(graph.wires, graph.nodes, leftOut)
-	}));
+	const ported = withPorts(named);
+	const mended = {
+		...ported,
+		graphs: Object.fromEntries(
+			Object.entries(ported.graphs).map(([id, graph]) => [
+				id,
+				{ ...graph, wires: soundWires(named.graphs[id].wires, graph.nodes, leftOut) }
+			])
+		) as GeneratorDocument['graphs']
+	};
 	const ids = new Set(mended.graphs.main.nodes.map(({ id }) => id));
 	const present = (list: string[]) => list.filter((one) => ids.has(one));
 	const { heat, ...rest } = document.view;

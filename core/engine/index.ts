@@ -49,3 +49,4 @@ export type { Made, Refused } from './make-body.ts';
 export { dissolve } from './dissolve.ts';
 export { withoutOrphans } from './orphans.ts';
 export { labelOfPort, portName } from './port-names.ts';
+export * from './body-edits.ts';

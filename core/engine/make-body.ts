@@ -21,7 +21,7 @@ export interface Refused {
 }
 
 /** An id that no body has. */
-export function freeBodyId({ graphs }: GeneratorDocument): string {
+export function freeBodyId({ graphs }: Pick<GeneratorDocument, 'graphs'>): string {
 	let n = 1;
 	while (Object.hasOwn(graphs, `b${n}`)) n++;
 	return `b${n}`;
@@ -393,7 +393,7 @@ const nameBeside = (edges: ReadonlyMap<string, Edge>, wanted: string): string =>
 const CARRIED: ReadonlySet<string> = new Set(['number', 'vector', 'colour', 'yesno', 'value']);
 
 /** What an Input that stands in for a setting says of itself. */
-function settingsOfInput(input: InputDefinition): Record<string, unknown> {
+export function settingsOfInput(input: InputDefinition): Record<string, unknown> {
 	const carries = input.kind;
 	const limits =
 		input.kind === 'number' && input.min !== undefined && input.max !== undefined

@@ -12,7 +12,7 @@ export function labelOfPort(name: string): string {
 
 /** The name of a port from what an artist types: “Leaf size” is `leafSize`. Never one that the nodes which have bodies use. */
 export function portName(typed: string, taken: ReadonlySet<string> = new Set()): string {
-	const words = typed.split(/[^a-zA-Z0-9]+/).filter(Boolean);
+	const words = typed.split(/[^a-zA-Z0-9]+/).filter((one) => /[a-zA-Z]/.test(one));
 	const joined = words
 		.map((one, i) => (i ? one[0].toUpperCase() + one.slice(1) : one[0].toLowerCase() + one.slice(1)))
 		.join('')
