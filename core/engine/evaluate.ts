@@ -21,7 +21,8 @@ import { Incomplete, Waiting } from './inputs/index.ts';
 import { notesOnSharedRanges, resolveInputs, wiresPicked } from './resolve.ts';
 import { bypassedFrom, failed, waiting, waitingFor } from './result.ts';
 import type { NodeMessage, NodeResult } from './result.ts';
-import { Scope } from './scope.ts';
+import { mainScope } from './scope.ts';
+import type { Scope } from './scope.ts';
 import { settingOf } from './settings-graph.ts';
 import { Progress } from './progress.ts';
 import { isGeometry, isVarying } from './values.ts';
@@ -107,8 +108,8 @@ export interface BeginOptions {
 export interface Begun {
 	/** Evaluates what nodes of the main graph hang from. */
 	pull(targets: readonly string[]): Evaluation;
-	/** The results in the body that is looked into, with which pass or shape it is; null where it was not reached. */
-	inside(): { results: ReadonlyMap<string, NodeResult>; place: number; places: number } | null;
+	/** The body that is looked into at work, with which pass or shape it is, of how many; null where it was not reached. */
+	inside(): { scope: Scope; place: number; places: number } | null;
 }
 
 /** The most elements that one table may have. */
@@ -164,14 +165,7 @@ export class Evaluator {
 		{ seed = document.seed, ended = [], into = [] }: BeginOptions = {}
 	): Begun {
 		this.#document = document;
-		const main = new Scope({
-			document,
-			graph: document.graphs.main,
-			seed,
-			path: '',
-			arrivals: new Map(),
-			bodies: []
-		});
+		const main = mainScope(document, seed);
 		const run: Run = { ran: [], pinned: [], stack: [], ended: new Set(ended), into, looked: [] };
 		return {
 			pull: (targets) => {
@@ -188,13 +182,7 @@ export class Evaluator {
 			},
 			inside: () => {
 				const scope = into.length ? run.looked[into.length - 1] : null;
-				return scope
-					? {
-							results: scope.results,
-							place: scope.use!.place,
-							places: run.looked[into.length - 1].pass?.passes ?? 0
-						}
-					: null;
+				return scope ? { scope, place: scope.use!.place, places: scope.places } : null;
 			}
 		};
 	}
@@ -391,7 +379,7 @@ export class Evaluator {
 		const depth = stepOn(run, outer, outer.node(node)!);
 		if (depth === null) return [];
 		const { place: wanted } = run.into[depth];
-		const last = inner.pass ? Math.min(wanted, inner.pass.passes - 1) : wanted;
+		const last = Math.min(wanted, inner.places - 1);
 		if (place > last) return [];
 		const before = run.looked[depth];
 		run.looked.splice(depth, Infinity, inner);

@@ -242,7 +242,8 @@ test('a pass is looked into: all of its nodes, as they were in it', () => {
 	for (const place of [4, 0, 99]) {
 		const run = evaluator.begin(document, { into: [{ node: 'again', place }] });
 		run.pull(['again']);
-		const { results, place: at, places } = run.inside()!;
+		const { scope, place: at, places } = run.inside()!;
+		const { results } = scope;
 		assert.deepEqual([at, places], [Math.min(place, 5), 6]);
 		const aside = results.get('aside')!.outputs.get('value');
 		assert.ok(isVarying(aside));
@@ -258,7 +259,7 @@ test('a pass is looked into: all of its nodes, as they were in it', () => {
 		]
 	});
 	deep.pull(['courses']);
-	const further = deep.inside()!.results.get('further')!.outputs.get('progress');
+	const further = deep.inside()!.scope.results.get('further')!.outputs.get('progress');
 	assert.ok(isVarying(further));
 	assert.equal(constantNumber(further), 1);
 });

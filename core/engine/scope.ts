@@ -25,6 +25,8 @@ interface Use {
 	readonly outer: Scope;
 	readonly node: string;
 	readonly place: number;
+	/** How many there will be of the same use. */
+	readonly places: number;
 }
 
 export interface ScopeOptions {
@@ -80,8 +82,17 @@ export class Scope {
 		});
 	}
 
+	/** A scope like this one with another state of its graph, of which nothing is evaluated yet. */
+	beside(document: GeneratorDocument, graph: Graph): Scope {
+		return new Scope({ ...this, document, graph });
+	}
+
 	get isMain(): boolean {
 		return !this.use;
+	}
+	/** How many scopes there are of the same use. */
+	get places(): number {
+		return this.use?.places ?? 1;
 	}
 	get outer(): Scope | null {
 		return this.use?.outer ?? null;
@@ -115,3 +126,7 @@ export class Scope {
 		return this.index.byId.get(id);
 	}
 }
+
+/** The scope of the main graph. */
+export const mainScope = (document: GeneratorDocument, seed: number): Scope =>
+	new Scope({ document, graph: document.graphs.main, seed, path: '', arrivals: new Map(), bodies: [] });

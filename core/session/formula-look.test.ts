@@ -27,11 +27,10 @@ const { results } = new Evaluator().evaluate(
 );
 const idOf = (short: string) => nodes.find((node) => node.short === short)!.id;
 const look = (text: string, short = 'raised', input = 'amount') =>
-	lookAtFormula(
-		{ node: idOf(short), input, text, setting: { formula: text, streams: [] } },
-		document,
+	lookAtFormula({ node: idOf(short), input, text, setting: { formula: text, streams: [] } }, document, {
+		graph: 'main',
 		results
-	);
+	});
 
 test('a formula is told on the elements that will read it: how many, the first, the least and the greatest', () => {
 	const told = look('height * 2');

@@ -1,7 +1,8 @@
 /** A formula tried out where it will stand: what it comes to on the elements there, or what is wrong and where. */
-import type { GeneratorDocument, Graph, NodeResult, ScalarSetting, Setting } from '../index.ts';
+import type { GeneratorDocument, Graph, ScalarSetting, Setting } from '../index.ts';
 import { NodeError, inputOf, pollAt, scratch, varying, withGraph } from '../index.ts';
-import { Scope } from '../engine/scope.ts';
+import { mainScope } from '../engine/scope.ts';
+import type { Looked } from './questions.ts';
 import type { FormulaLook, LookAsk } from './messages.ts';
 import { statisticsOf } from './series.ts';
 import { readersOf } from './where-read.ts';
@@ -15,20 +16,13 @@ const FIRST = 5;
 export function lookAtFormula(
 	{ node: id, input: name, setting, text }: LookAsk,
 	document: GeneratorDocument,
-	results: ReadonlyMap<string, NodeResult>
+	{ graph: graphId, results, scope: within = null }: Looked
 ): FormulaLook {
-	const tried = withSettingTried(document, id, name, setting);
-	const graph = tried.graphs.main;
+	const tried = withSettingTried(document, graphId, [id, name], setting);
+	const graph = tried.graphs[graphId];
 	const node = graph.nodes.find((one) => one.id === id);
 	if (!node || !inputOf(node, name)) throw new NodeError('This node is gone.');
-	const scope = new Scope({
-		document: tried,
-		graph,
-		seed: tried.seed,
-		path: '',
-		arrivals: new Map(),
-		bodies: []
-	});
+	const scope = within?.beside(tried, graph) ?? mainScope(tried, tried.seed);
 	for (const [key, result] of results) if (key !== id) scope.results.set(key, result);
 	try {
 		const value = scope.settings.value(node, name);
@@ -61,11 +55,11 @@ const NOTHING_TOLD: FormulaLook = {
 
 function withSettingTried(
 	document: GeneratorDocument,
-	id: string,
-	name: string,
+	graphId: string,
+	[id, name]: readonly [string, string],
 	setting: Setting
 ): GeneratorDocument {
-	return withGraph(document, 'main', (graph: Graph) => ({
+	return withGraph(document, graphId, (graph: Graph) => ({
 		...graph,
 		// The wire that may still be there gives way to what is typed.
 		wires: graph.wires.filter(({ to }) => to[0] !== id || to[1] !== name),

@@ -12,6 +12,7 @@ import type {
 	Setting,
 	Wire
 } from '../index.ts';
+import type { Step } from '../engine/evaluate.ts';
 import type { NodeMessage } from '../engine/result.ts';
 import type { Correlation, Statistics } from './series.ts';
 
@@ -43,6 +44,10 @@ export type Request =
 			ended?: string[];
 			/** An output whose numbers colour what is shown; or, without a node, a formula. */
 			heat: readonly [string, string] | null;
+			/** The way into the body that is edited; none for the main graph. */
+			into?: readonly Step[];
+			/** Whether the View shows what is in that body; else `shown` and the rest are nodes of the main graph. */
+			inside?: boolean;
 	  }
 	| {
 			kind: 'export';
@@ -264,7 +269,18 @@ export type Answer =
 			ran: number;
 			seconds: number;
 	  }
-	| { kind: 'reports'; revision: number; reports: NodeReport[]; ran: string[]; hash: string | null }
+	| {
+			kind: 'reports';
+			revision: number;
+			/** Of the graph that is edited. */
+			reports: NodeReport[];
+			/** Of the graph that the View shows, where that is another one. */
+			viewed: NodeReport[] | null;
+			/** Which pass or shape of the body is looked into, and of how many; null where it was not reached. */
+			inside: { place: number; places: number } | null;
+			ran: string[];
+			hash: string | null;
+	  }
 	| { kind: 'stopped'; revision: number }
 	| { kind: 'progress'; revision: number; node: string; share: number }
 	| { kind: 'failed'; revision: number; message: string }

@@ -10,16 +10,26 @@ import { lookAtFormula } from './formula-look.ts';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
 import { marksOf } from './marks.ts';
 import type { Answer, Request } from './messages.ts';
+import type { Scope } from '../engine/scope.ts';
 import type { TableReader } from './table-reader.ts';
 import { answered } from './table-answers.ts';
 import { tablesOfResult } from './tables.ts';
 import { readersOf } from './where-read.ts';
 import { whyIsIt } from './why.ts';
 
+/** A graph that is looked at, by its id, and what came of its nodes. */
+export interface Looked {
+	graph: string;
+	results: ReadonlyMap<string, NodeResult>;
+	/** Of a body, how it is evaluated. */
+	scope?: Scope | null;
+}
+
 /** What questions are answered from. */
 export interface Askable {
 	document: GeneratorDocument | null;
-	results: ReadonlyMap<string, NodeResult>;
+	edited: Looked;
+	viewed: Looked;
 	reader: TableReader;
 	geometryOf: (id: string) => Geometry | null;
 }
@@ -29,9 +39,11 @@ export type Question = Extract<Request, { ask: number }>;
 /** The answer to a question. Throws a NodeError with a sentence where there is none. */
 export function answerTo(question: Question, at: Askable): Answer {
 	const { ask } = question;
-	const { document, results, geometryOf } = at;
-	const graph = document?.graphs.main;
-	if (!document || !graph) throw new NodeError('Nothing is open yet.');
+	const { document, edited, viewed, geometryOf } = at;
+	const { results } = edited;
+	const graph = document?.graphs[edited.graph];
+	const seen = document?.graphs[viewed.graph];
+	if (!document || !graph || !seen) throw new NodeError('Nothing is open yet.');
 	switch (question.kind) {
 		case 'export': {
 			const geometry = geometryOf(question.node);
@@ -40,7 +52,7 @@ export function answerTo(question: Question, at: Askable): Answer {
 			return { kind: 'exported', ask, files: exportFiles(geometry, question) };
 		}
 		case 'attributes': {
-			const geometry = geometryOf(question.node);
+			const geometry = firstGeometry(results.get(question.node));
 			const attributes = [...(geometry ? attributeNames(geometry) : [])].map(([name, { kind, column }]) => ({
 				name,
 				kind,
@@ -53,9 +65,9 @@ export function answerTo(question: Question, at: Askable): Answer {
 		case 'places':
 			return { kind: 'places', ask, places: question.nodes.flatMap((id) => placesOf(geometryOf(id))) };
 		case 'look':
-			return { kind: 'looked', ask, look: lookAtFormula(question.about, document, results) };
+			return { kind: 'looked', ask, look: lookAtFormula(question.about, document, edited) };
 		case 'why':
-			return { kind: 'because', ask, why: whyIsIt(question.about, graph, results) };
+			return { kind: 'because', ask, why: whyIsIt(question.about, seen, viewed.results) };
 		case 'marks': {
 			const { nodes, wanted, group } = question;
 			const shown = nodes.map(geometryOf).filter((geometry) => geometry !== null);
@@ -71,17 +83,20 @@ export function answerTo(question: Question, at: Askable): Answer {
 	}
 }
 
+const firstGeometry = (result: NodeResult | undefined): Geometry | null =>
+	(result && [...result.outputs.values()].find(isGeometry)) ?? null;
+
 /** Where the points and copies of a geometry are, part by part. */
 const placesOf = (geometry: Geometry | null): Float32Array[] =>
 	geometry ? placedIn(geometry).map(({ table }) => floats(table, 'position')) : [];
 
 /** What flows on a wire, in a few words. */
-function peek({ from, to }: Wire, { results, document }: Askable): string {
+function peek({ from, to }: Wire, { edited: { graph, results }, document }: Askable): string {
 	const result = results.get(from[0]);
 	const value = result?.outputs.get(from[1]);
 	if (!result || !value) return 'Nothing yet.';
 	if (isGeometry(value)) return geometryInWords(result) + attributesInWords(value);
 	if (!isVarying(value) || value.constant) return valueInWords(value).long;
-	const readers = document && readersOf(document.graphs.main, results, to);
+	const readers = document && readersOf(document.graphs[graph], results, to);
 	return readers ? valuesInWords(value, readers) : valueInWords(value).long;
 }

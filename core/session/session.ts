@@ -6,7 +6,8 @@ import { Stopped } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
 import { digestOf, sizeOf } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
-import { Evaluator, isGeometry, isVarying } from '../engine/index.ts';
+import { Evaluator, bodyNameOf, isGeometry, isVarying } from '../engine/index.ts';
+import type { Step } from '../engine/evaluate.ts';
 import { varying } from '../index.ts';
 import { Heat } from './heat.ts';
 import { valueInWords } from './in-words.ts';
@@ -14,7 +15,7 @@ import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
 import { patched } from './patches.ts';
-import type { Askable } from './questions.ts';
+import type { Askable, Looked } from './questions.ts';
 import { answerTo } from './questions.ts';
 import { AT_WORK, BEAT, STOP } from './shared-words.ts';
 import { TableReader } from './table-reader.ts';
@@ -46,7 +47,10 @@ export class Session {
 	#revision = 0;
 	#isEvaluating = false;
 	#lastProgress = 0;
-	#results: ReadonlyMap<string, NodeResult> = new Map();
+	/** The graph that is edited, by its id, and what came of its nodes. */
+	#edited: Looked = NOTHING;
+	/** The same of the graph that the View shows. */
+	#viewed: Looked = NOTHING;
 	#heat: Heat | null = null;
 
 	constructor({ say, shared = false, memory = 2e9, seconds = 120 }: SessionOptions) {
@@ -96,45 +100,60 @@ export class Session {
 	#askable(): Askable {
 		return {
 			document: this.#document,
-			results: this.#results,
+			edited: this.#edited,
+			viewed: this.#viewed,
 			reader: this.#reader,
 			geometryOf: (id) => this.#geometryOf(id)
 		};
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
-		const { revision, shown, ghosts, heat } = request;
+		const { revision, shown, ghosts, heat, into = [], inside = false } = request;
 		this.#revision = revision;
 		this.#isEvaluating = true;
 		const began = performance.now();
 		try {
 			this.#document = patched(this.#document, request.patch);
-			const run = this.evaluator.begin(this.#document, { ended: request.ended });
-			const first = run.pull([...shown, ...ghosts, ...(heat?.[0] ? [heat[0]] : [])]);
-			this.#results = new Map([...this.#results, ...first.results]);
+			const document = this.#document;
+			const run = this.evaluator.begin(document, { ended: request.ended, into });
+			const isInside = inside && into.length > 0;
+			const first = run.pull(
+				isInside ? [into[0].node] : [...shown, ...ghosts, ...(heat?.[0] ? [heat[0]] : [])]
+			);
+			const found = isInside ? (run.inside()?.scope.results ?? new Map<string, NodeResult>()) : first.results;
+			const editedId = graphOn(document, into);
+			const viewedId = isInside ? editedId : 'main';
+			const before = this.#viewed.graph === viewedId ? this.#viewed.results : NOTHING.results;
+			this.#viewed = { graph: viewedId, results: new Map([...before, ...found]) };
+			if (viewedId === editedId) this.#edited = this.#viewed;
 			// What comes now is no node's work.
 			this.#begins('');
-			const drawn = this.#drawn(first.results, shown, ghosts);
+			const drawn = this.#drawn(found, shown, ghosts);
 			const packet = this.#packer.pack(drawn, request.wireframe, this.#heatOf(heat, drawn));
 			this.#say({
 				kind: 'picture',
 				revision,
-				reports: [...first.results.values()].map(reportOf),
+				reports: [...found.values()].map(reportOf),
 				packet,
 				bounds: boundsOfDrawn(drawn),
 				ran: first.ran.length,
 				seconds: (performance.now() - began) / 1000
 			});
 			const firstRan = first.ran;
-			const rest = run.pull(this.#document.graphs.main.nodes.map((node) => node.id));
-			this.#results = rest.results;
+			const rest = run.pull(document.graphs.main.nodes.map((node) => node.id));
+			const looked = run.inside();
+			const edited = into.length ? (looked?.scope.results ?? NOTHING.results) : rest.results;
+			this.#edited = { graph: editedId, results: edited, scope: looked?.scope };
+			this.#viewed = viewedId === editedId ? this.#edited : { graph: 'main', results: rest.results };
 			const main = drawn.filter(({ ghost }) => !ghost);
 			const whole = main.length === 1 ? main[0].geometry : null;
 			this.#say({
 				kind: 'reports',
 				revision,
 				hash: whole && sizeOf(whole) < DIGESTED ? digestOf(whole) : null,
-				reports: [...rest.results.values()].map(reportOf),
+				reports: [...edited.values()].map(reportOf),
+				viewed: viewedId === editedId ? null : [...rest.results.values()].map(reportOf),
+				inside: looked && { place: looked.place, places: looked.places },
 				ran: [...firstRan, ...rest.ran]
 			});
 		} catch (error) {
@@ -162,7 +181,8 @@ export class Session {
 	}
 
 	#heatOf(heat: readonly [string, string] | null, drawn: readonly Drawn[]): Heat | null {
-		const value = heat && (heat[0] ? this.#results.get(heat[0])?.outputs.get(heat[1]) : valueOf(heat[1]));
+		const value =
+			heat && (heat[0] ? this.#viewed.results.get(heat[0])?.outputs.get(heat[1]) : valueOf(heat[1]));
 		if (!value || !isVarying(value)) this.#heat = null;
 		else if (this.#heat?.value !== value.hash) this.#heat = new Heat(value);
 		const own = this.#heat;
@@ -173,7 +193,7 @@ export class Session {
 	}
 
 	#geometryOf(id: string): Geometry | null {
-		const outputs = this.#results.get(id)?.outputs;
+		const outputs = this.#viewed.results.get(id)?.outputs;
 		return outputs ? ([...outputs.values()].find(isGeometry) ?? null) : null;
 	}
 
@@ -198,6 +218,18 @@ export class Session {
 		this.#lastProgress = now;
 		this.#say({ kind: 'progress', revision: this.#revision, node, share });
 	}
+}
+
+const NOTHING: Looked = { graph: 'main', results: new Map() };
+
+/** The graph to which a way of uses leads. */
+function graphOn(document: GeneratorDocument, into: readonly Step[]): string {
+	let graph = 'main';
+	for (const { node: id } of into) {
+		const node = document.graphs[graph]?.nodes.find((one) => one.id === id);
+		graph = (node && bodyNameOf(node)) || graph;
+	}
+	return graph;
 }
 
 /** What a formula says of the elements that are shown; null where it says nothing. */

@@ -22,6 +22,8 @@ export interface ScopeOf {
 	arrivals: ReadonlyMap<string, Arrival>;
 	/** Names it among the scopes of the same use, from 0. */
 	place?: number;
+	/** How many there will be. */
+	places?: number;
 	/** What is added to the path of random streams; nothing where all scopes of the use share them. */
 	step?: string;
 	pass?: Pass;
@@ -54,13 +56,13 @@ export function insideOf(scope: Scope, node: GraphNode): Inside {
 	const bodies = [...scope.bodies, body];
 	return {
 		ports: interfaceOf(graph),
-		scope: ({ arrivals, place = 0, step = '', pass }) =>
+		scope: ({ arrivals, place = 0, places = 1, step = '', pass }) =>
 			new Scope({
 				document: scope.document,
 				graph,
 				seed: scope.seed,
 				path: step ? `${path}/${step}` : path,
-				use: { outer: scope, node: node.id, place },
+				use: { outer: scope, node: node.id, place, places },
 				arrivals,
 				bodies,
 				pass: pass ?? null

@@ -38,6 +38,7 @@ export function* repeatBody(scope: Scope, node: GraphNode, tools: Tools): Body {
 		const inner = inside.scope({
 			arrivals: passing.arrivalsIn(pass),
 			place: pass,
+			places: counted.passes,
 			step: node.settings.same === true ? '' : String(pass),
 			pass: { pass, passes: counted.passes }
 		});

@@ -55,7 +55,12 @@ export function* varyBody(scope: Scope, node: GraphNode, { inputs, context, warn
 	let before: Scope | null = null;
 	for (const [place, row] of firsts.entries()) {
 		const step = own.randomness === 'same' ? '' : stepOf(values, row);
-		const inner = scopeOf({ arrivals: withValues(arrivals, values, row), place, step });
+		const inner = scopeOf({
+			arrivals: withValues(arrivals, values, row),
+			place,
+			places: firsts.length,
+			step
+		});
 		const done = before ? { scope: before, keep: [at.node] } : undefined;
 		yield { scope: inner, nodes: [at.node], done };
 		before = inner;
