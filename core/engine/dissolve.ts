@@ -25,7 +25,7 @@ export function dissolve(
 	if (reason) return { reason };
 	const made = taker.made();
 	const graphs = { ...document.graphs, [graphId]: made.graph };
-	return { document: withoutOrphans(withPorts({ ...document, graphs })), nodes: made.nodes };
+	return { document: withoutOrphans(withPorts({ ...document, graphs }), document.graphs), nodes: made.nodes };
 }
 
 class Taker {

@@ -125,7 +125,11 @@ const graphSchema = z.object({
 	nodes: z.array(nodeSchema).max(5000),
 	/** In order: where an input takes several wires, they arrive so. */
 	wires: z.array(wireSchema).max(20_000),
-	notes: z.array(noteSchema).max(2000).default([])
+	notes: z.array(noteSchema).max(2000).default([]),
+	/** Of a body that lies on the artist's shelf: which it is there, and as of which version. */
+	shelf: z
+		.object({ id: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/), version: z.number().int().min(1) })
+		.optional()
 });
 const assetSchema = z.object({ name: nameSchema, bytes: z.number().int().min(0) });
 /** What lies behind the result in the View. */

@@ -34,7 +34,14 @@ export function withNodeChanged(
 
 /** A node added; wired from an output by its first input that fits, and to an input by its first output that fits. */
 export function withNode(graph: Graph, node: GraphNode, from: Port | null, to: Port | null): Graph {
-	let next: Graph = { ...graph, nodes: [...graph.nodes, node] };
+	return withNodeWired({ ...graph, nodes: [...graph.nodes, node] }, node.id, from, to);
+}
+
+/** A node wired from an output by its first input that fits, and to an input by its first output that fits. */
+export function withNodeWired(graph: Graph, id: string, from: Port | null, to: Port | null): Graph {
+	let next = graph;
+	const node = nodeIn(graph, id);
+	if (!node) return graph;
 	const source = from && outputOf(graph, from);
 	const port = source && firstFitting(node, source.kind);
 	if (from && port) next = withWire(next, { from: [from[0], from[1]], to: [node.id, port] });

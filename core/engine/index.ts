@@ -50,3 +50,4 @@ export { dissolve } from './dissolve.ts';
 export { withoutOrphans } from './orphans.ts';
 export { labelOfPort, portName } from './port-names.ts';
 export * from './body-edits.ts';
+export * from './shelf.ts';

@@ -99,8 +99,7 @@ export class Scope {
 	}
 	/** The scope of the pass in which this one lies: itself, or the nearest further out. */
 	get passScope(): Scope | null {
-		for (let at: Scope | null = this; at; at = at.outer) if (at.pass) return at;
-		return null;
+		return this.pass ? this : (this.outer?.passScope ?? null);
 	}
 	/** The pass at hand, or that of the repeat so many further out; null where there is none. */
 	passFurtherOut(outer: number): Pass | null {

@@ -19,13 +19,14 @@ import {
 	newStream,
 	nodeKinds,
 	openRaw,
-	pasteNodes,
+	pasteInto,
 	resultNode,
 	withGraph,
 	withInserted,
 	withKind,
 	withMended,
 	withNode,
+	withNodeWired,
 	withNodeChanged,
 	withOwnInput,
 	withOwnInputRenamed,
@@ -36,6 +37,9 @@ import {
 	withValue,
 	withWire,
 	withoutNodes,
+	withoutOrphans,
+	withPorts,
+	withStartingBody,
 	withoutOwnInput,
 	withoutRow,
 	withoutWires
@@ -45,6 +49,7 @@ import { readFile } from '$lib/worker/reading';
 import { Evaluation } from './evaluation.svelte';
 import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
+import { Place } from './place.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
 
@@ -73,8 +78,10 @@ export class Editor {
 	rampOpen = $state<string | null>(null);
 	/** Whether the graph shows which settings follow which. */
 	showsReferences = $state(false);
-	/** Which of the document’s graphs is edited. */
-	readonly graphId: string = 'main';
+	/** What is edited: the main graph, or a body, and what the View shows then. */
+	readonly place = new Place(this);
+	/** Takes a picture of what the View shows; none where there is no View. */
+	picture: () => Promise<Blob | null> = () => Promise.resolve(null);
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 
@@ -100,8 +107,20 @@ export class Editor {
 	get document(): GeneratorDocument {
 		return this.history.current;
 	}
+	/** Which of the document’s graphs is edited. */
+	get graphId(): string {
+		return this.place.graphId;
+	}
 	get graph(): Graph {
-		return this.document.graphs[this.graphId] ?? this.document.graphs.main;
+		return this.document.graphs[this.graphId];
+	}
+	/** The graph that the View shows. */
+	get viewGraph(): Graph {
+		return this.place.isViewed ? this.graph : this.document.graphs.main;
+	}
+	/** A node of the graph that the View shows. */
+	viewNode(id: string): GraphNode | null {
+		return this.viewGraph.nodes.find((node) => node.id === id) ?? null;
 	}
 	/** The one selected node, where it is one. */
 	get active(): GraphNode | null {
@@ -111,35 +130,39 @@ export class Editor {
 	}
 	/** What the View shows: the nodes chosen by their eyes, or else the result. */
 	get shown(): string[] {
-		const present = new Set(this.graph.nodes.map((node) => node.id));
-		const chosen = this.document.view.shown.filter((id) => present.has(id));
+		const chosen = this.#view.shown.filter((id) => this.viewNode(id));
 		if (chosen.length) return chosen;
-		const result = resultNode(this.document);
+		const result = this.place.isInView ? this.place.result : resultNode(this.document);
 		return result ? [result.id] : [];
 	}
 	/** The output whose numbers colour what is shown. */
 	get heat(): readonly [string, string] | null {
-		const { heat } = this.document.view;
-		return heat && (heat[0] === '' || this.graph.nodes.some((node) => node.id === heat[0])) ? heat : null;
+		const { heat } = this.#view;
+		return heat && (heat[0] === '' || this.viewNode(heat[0])) ? heat : null;
+	}
+	/** What the View shows of its graph: kept in the document for the main graph, for a body only while it is edited. */
+	get #view(): Pick<GeneratorDocument['view'], 'shown' | 'ghosts' | 'heat'> {
+		return this.place.isInView ? this.place.view : this.document.view;
+	}
+	#look(label: string, change: Partial<Pick<GeneratorDocument['view'], 'shown' | 'ghosts' | 'heat'>>): void {
+		if (this.place.isInView) {
+			this.place.view = { ...this.place.view, ...change };
+			this.evaluate();
+		} else this.change(label, (document) => ({ ...document, view: { ...document.view, ...change } }));
 	}
 	/** Colours what is shown by an output, or stops doing so. */
 	toggleHeat(node: string, port: string): void {
 		const same = this.heat?.[0] === node && this.heat[1] === port;
-		this.change(same ? 'Hide the heat map' : 'Show as a heat map', (document) => ({
-			...document,
-			view: { ...document.view, heat: same ? undefined : [node, port] }
-		}));
+		this.#look(same ? 'Hide the heat map' : 'Show as a heat map', { heat: same ? undefined : [node, port] });
 	}
 	/** Colours what is shown by a formula of its elements, such as the name of an attribute; by nothing where it is empty. */
 	colourBy(formula: string): void {
-		this.change(formula ? `Colour by ${formula}` : 'Hide the heat map', (document) => ({
-			...document,
-			view: { ...document.view, heat: formula ? ['', formula] : undefined }
-		}));
+		this.#look(formula ? `Colour by ${formula}` : 'Hide the heat map', {
+			heat: formula ? ['', formula] : undefined
+		});
 	}
 	get ghosts(): string[] {
-		const present = new Set(this.graph.nodes.map((node) => node.id));
-		return this.document.view.ghosts.filter((id) => present.has(id) && !this.shown.includes(id));
+		return this.#view.ghosts.filter((id) => this.viewNode(id) && !this.shown.includes(id));
 	}
 	node(id: string): GraphNode | null {
 		return this.graph.nodes.find((node) => node.id === id) ?? null;
@@ -156,7 +179,8 @@ export class Editor {
 
 	evaluate(): void {
 		const { shown, ghosts, heat } = this;
-		this.evaluation.evaluate(this.document, { shown, ghosts, heat });
+		const { way: into, isInView: inside } = this.place;
+		this.evaluation.evaluate(this.document, { shown, ghosts, heat, into, inside });
 	}
 
 	/** Evaluates again, where that was paused. */
@@ -172,8 +196,11 @@ export class Editor {
 		gesture: string | null = null
 	): boolean {
 		if (!this.saving.writes) return false;
-		const after = make(this.document);
-		if (after === this.document) return false;
+		const made = make(this.document);
+		if (made === this.document) return false;
+		// What goes in and out of bodies shows at their uses; bodies that nobody uses any more go.
+		const after =
+			made.graphs === this.document.graphs ? made : withoutOrphans(withPorts(made), this.document.graphs);
 		this.history.change(label, after, gesture);
 		this.#changed();
 		return true;
@@ -184,6 +211,7 @@ export class Editor {
 	}
 
 	#changed(): void {
+		this.place.settle();
 		const present = new Set(this.graph.nodes.map((node) => node.id));
 		if ([...this.selected].some((id) => !present.has(id)))
 			this.selected = new Set([...this.selected].filter((id) => present.has(id)));
@@ -202,6 +230,12 @@ export class Editor {
 		this.#changed();
 	}
 
+	/** Selects a node of what the View shows; goes to its graph first, where another one is edited. */
+	selectViewed(id: string): void {
+		if (!this.place.isViewed) this.place.leaveTo(0);
+		this.select([id]);
+	}
+
 	select(ids: Iterable<string>): void {
 		this.selected = new Set(ids);
 	}
@@ -211,13 +245,15 @@ export class Editor {
 		kind: string,
 		at: readonly [number, number],
 		settings: Record<string, unknown> = {},
-		from: readonly [string, string] | null = null,
-		to: readonly [string, string] | null = null
+		{ from = null, to = null, bring = (document) => document }: Adding = {}
 	): string | null {
 		const node = newNode(this.graph, kind, at, settings);
-		const done = this.changeGraph(`Add ${nodeKinds.get(kind)!.name}`, (graph) =>
-			withNode(graph, node, from, to)
-		);
+		const done = this.change(`Add ${nodeKinds.get(kind)!.name}`, (document) => {
+			// A node that has a body gets one first, so that its ports are there to be wired.
+			const alone = withGraph(bring(document), this.graphId, (graph) => withNode(graph, node, null, null));
+			const bodied = withPorts(withStartingBody(alone, this.graphId, node.id));
+			return withGraph(bodied, this.graphId, (graph) => withNodeWired(graph, node.id, from, to));
+		});
 		if (!done) return null;
 		this.select([node.id]);
 		return node.id;
@@ -243,6 +279,9 @@ export class Editor {
 
 	set(node: string, name: string, setting: Setting, gesture: string | null = null): void {
 		const one = this.node(node);
+		// The name of a port is known outside too.
+		if (name === 'name' && typeof setting === 'string' && (one?.kind === 'input' || one?.kind === 'output'))
+			return this.place.namePort(node, setting);
 		const input = one && inputOf(one, name);
 		this.changeGraph(
 			`Change ${input?.label ?? name}`,
@@ -330,12 +369,17 @@ export class Editor {
 
 	/** The selected nodes as text. */
 	copy(): string | null {
-		return this.selected.size ? JSON.stringify(copyNodes(this.graph, this.selected)) : null;
+		return this.selected.size
+			? JSON.stringify(copyNodes(this.graph, this.selected, this.document.graphs))
+			: null;
 	}
 
 	/** Pastes nodes, and the files that they read; the clip was checked when it was read. */
 	async paste(clip: Clip, offset: readonly [number, number]): Promise<void> {
-		const foreign = assetsRead(clip.nodes).filter((hash) => !Object.hasOwn(this.document.assets, hash));
+		const foreign = assetsRead([
+			...clip.nodes,
+			...Object.values(clip.bodies ?? {}).flatMap(({ nodes }) => nodes)
+		]).filter((hash) => !Object.hasOwn(this.document.assets, hash));
 		const assets: Record<string, { name: string; bytes: number }> = {};
 		for (const hash of foreign) {
 			// Files of other generators in this browser. One from elsewhere is missing, and its node says so.
@@ -346,52 +390,37 @@ export class Editor {
 		}
 		let made: string[] = [];
 		this.change(`Paste ${clip.nodes.length}`, (document) => {
-			const { graph, ids } = pasteNodes(document.graphs[this.graphId], clip, offset);
-			made = ids;
+			const pasted = pasteInto(document, this.graphId, clip, offset);
+			made = pasted.ids;
 			const known = Object.keys(assets).length ? { ...document.assets, ...assets } : document.assets;
-			return withGraph({ ...document, assets: known }, this.graphId, () => graph);
+			return { ...pasted.document, assets: known };
 		});
 		if (made.length) this.select(made);
 	}
 
 	duplicate(): void {
-		if (this.selected.size) void this.paste(copyNodes(this.graph, this.selected), [40, 60]);
+		if (this.selected.size)
+			void this.paste(copyNodes(this.graph, this.selected, this.document.graphs), [40, 60]);
 	}
 
 	/** Shows a node in the View, or hides it. With `add`, beside what is shown. */
 	toggleShown(id: string, add = false): void {
 		const { shown } = this;
-		this.change('Show', (document) => {
-			const has = shown.includes(id);
-			const next = add
-				? has
-					? shown.filter((one) => one !== id)
-					: [...shown, id]
-				: has && shown.length === 1
-					? []
-					: [id];
-			return {
-				...document,
-				view: {
-					...document.view,
-					shown: next,
-					ghosts: document.view.ghosts.filter((one) => !next.includes(one))
-				}
-			};
-		});
+		const has = shown.includes(id);
+		const next = add
+			? has
+				? shown.filter((one) => one !== id)
+				: [...shown, id]
+			: has && shown.length === 1
+				? []
+				: [id];
+		this.#look('Show', { shown: next, ghosts: this.#view.ghosts.filter((one) => !next.includes(one)) });
 	}
 
 	toggleGhost(id: string): void {
-		this.change('Ghost', (document) => {
-			const has = document.view.ghosts.includes(id);
-			return {
-				...document,
-				view: {
-					...document.view,
-					ghosts: has ? document.view.ghosts.filter((one) => one !== id) : [...document.view.ghosts, id]
-				}
-			};
-		});
+		const { ghosts } = this.#view;
+		const has = ghosts.includes(id);
+		this.#look('Ghost', { ghosts: has ? ghosts.filter((one) => one !== id) : [...ghosts, id] });
 	}
 
 	setSeed(seed: number): void {
@@ -483,6 +512,13 @@ export class Editor {
 		this.evaluation.close();
 		await this.saving.close();
 	}
+}
+
+/** What a new node is wired to, and what must be in the document before it. */
+interface Adding {
+	from?: readonly [string, string] | null;
+	to?: readonly [string, string] | null;
+	bring?: (document: GeneratorDocument) => GeneratorDocument;
 }
 
 /** The files that nodes read, by their digests. */

@@ -1,5 +1,6 @@
 /** What the evaluation worker answers about the open generator: results, the picture's parts, progress, trouble. */
 import type { Bounds, GeneratorDocument } from '$core/index';
+import type { Step } from '$core/engine/evaluate';
 import { EvaluationClient } from '$lib/worker/client';
 import type { Answer, NodeReport, Packet } from '$core/session/messages';
 
@@ -11,12 +12,22 @@ export interface Looked {
 	shown: string[];
 	ghosts: string[];
 	heat: readonly [string, string] | null;
+	/** The way into the body that is edited; none for the main graph. */
+	into: readonly Step[];
+	/** Whether the View shows that body. */
+	inside: boolean;
 }
 
 export class Evaluation {
 	readonly client: EvaluationClient;
-	/** The result of each node. */
+	/** The result of each node of the graph that is edited. */
 	reports = $state.raw<ReadonlyMap<string, NodeReport>>(new Map());
+	/** The same of the graph that the View shows. */
+	viewed = $state.raw<ReadonlyMap<string, NodeReport>>(new Map());
+	/** Which pass or shape of a body is looked into, and of how many. */
+	inside = $state.raw<{ place: number; places: number } | null>(null);
+	/** Whether the View shows the graph that is edited. */
+	#isOne = true;
 	packet = $state.raw<Packet | null>(null);
 	bounds = $state.raw<Bounds | null>(null);
 	/** The digest of the result, where it was quick to make. */
@@ -85,11 +96,19 @@ export class Evaluation {
 		this.#note(false);
 	}
 
+	/** Another graph is looked at: what is known of nodes is not known of its nodes. */
+	forget(): void {
+		this.reports = new Map();
+		this.viewed = new Map();
+		this.inside = null;
+	}
+
 	evaluate(document: GeneratorDocument, looked: Looked): void {
 		if (this.paused) return;
 		this.trouble = '';
 		this.#stoppedByHand = false;
 		this.#looksAtNothing = !looked.shown.length;
+		this.#isOne = !looked.into.length || looked.inside;
 		this.client.evaluate(document, { ...looked, wireframe: this.wireframe });
 	}
 
@@ -112,15 +131,18 @@ export class Evaluation {
 	#hear(answer: Extract<Answer, { revision: number }>): void {
 		switch (answer.kind) {
 			case 'picture': {
-				const reports = new Map(this.reports);
+				const reports = new Map(this.viewed);
 				for (const report of answer.reports) reports.set(report.id, report);
-				this.reports = reports;
+				this.viewed = reports;
+				if (this.#isOne) this.reports = reports;
 				this.packet = answer.packet;
 				if (answer.bounds || this.#looksAtNothing) this.bounds = answer.bounds;
 				break;
 			}
 			case 'reports':
-				this.reports = new Map(answer.reports.map((report) => [report.id, report]));
+				this.reports = mapOf(answer.reports);
+				this.viewed = answer.viewed ? mapOf(answer.viewed) : this.reports;
+				this.inside = answer.inside;
 				this.ran = answer.ran;
 				this.hash = answer.hash;
 				this.count++;
@@ -137,6 +159,9 @@ export class Evaluation {
 		}
 	}
 }
+
+const mapOf = (reports: readonly NodeReport[]): ReadonlyMap<string, NodeReport> =>
+	new Map(reports.map((report) => [report.id, report]));
 
 function readNote(key: string): boolean {
 	try {

@@ -1,6 +1,6 @@
 /** The node search: names, trade synonyms, and settings such as “hexagonal grid”. */
 import MiniSearch from 'minisearch';
-import type { AnyNode, InputDefinition, OutputDefinition, WireKind } from '$core/index';
+import type { AnyNode, InputDefinition, OutputDefinition, ShelfItem, WireKind } from '$core/index';
 import { fits, nodeKinds, offeredKinds } from '$core/index';
 
 export interface SearchEntry {
@@ -11,6 +11,22 @@ export interface SearchEntry {
 	help: string;
 	/** Settings that the entry brings along. */
 	settings: Record<string, unknown>;
+	/** What it is on the shelf, where it comes from there. */
+	shelved?: ShelfItem;
+	picture?: Blob | null;
+}
+
+/** A subgraph of the artist's own. */
+export interface OwnEntry extends SearchEntry {
+	words: string;
+	takes: readonly WireKind[];
+	gives: readonly WireKind[];
+}
+
+/** Where the search is opened, and what is found there beside the kinds of node. */
+export interface SearchedIn {
+	isInBody?: boolean;
+	own?: readonly OwnEntry[];
 }
 
 type Indexed = SearchEntry & { words: string; options: string; labels: string; outputs: string };
@@ -116,11 +132,30 @@ export interface Wanted {
 	gives?: InputDefinition;
 }
 
+/** Those of one's own in whose name or words all that is typed begins something. */
+function ownFound(text: string, { takes, gives }: Wanted, own: readonly OwnEntry[]): SearchEntry[] {
+	const typed = text.toLowerCase().split(/\s+/).filter(Boolean);
+	return own.filter((one) => {
+		const words = `${one.name} ${one.words}`.toLowerCase().split(/[\s,]+/);
+		if (!typed.every((word) => words.some((other) => other.startsWith(word)))) return false;
+		if (takes && !one.takes.includes(takes)) return false;
+		return !gives || one.gives.some((kind) => fits(kind, gives).fits);
+	});
+}
+
 /** Entries for a text, the best first; all by family for none. */
-export function searchNodes(text: string, wanted: Wanted = {}): SearchEntry[] {
+export function searchNodes(
+	text: string,
+	wanted: Wanted = {},
+	{ isInBody = false, own = [] }: SearchedIn = {}
+): SearchEntry[] {
 	const found = text.trim() ? findAll(text) : entries.filter((entry) => entry.id === entry.kind);
-	return found.filter(({ kind }) => {
-		const { inputs, outputs } = nodeKinds.get(kind)!;
+	const mine = ownFound(text, wanted, own);
+	const kinds = found.filter(({ kind }) => {
+		const { inputs, outputs, inBodies, ownPorts } = nodeKinds.get(kind)!;
+		if (inBodies && !isInBody) return false;
+		// What goes in and out of them is what is wired to them.
+		if (inBodies && ownPorts) return !(kind === 'input' ? wanted.takes : wanted.gives);
 		if (
 			wanted.takes &&
 			!Object.values(inputs as Record<string, InputDefinition>).some(
@@ -135,4 +170,5 @@ export function searchNodes(text: string, wanted: Wanted = {}): SearchEntry[] {
 			)
 		);
 	});
+	return text.trim() ? [...mine, ...kinds] : [...kinds, ...mine];
 }

@@ -1,6 +1,6 @@
 /** What is meant where a wire that was being dragged is let go. */
 import type { Graph } from '../../../core/index.ts';
-import { fitsInGraph, inputOf, inputsFitting, nodeKinds } from '../../../core/index.ts';
+import { bodyNameOf, fitsInGraph, inputOf, inputsFitting, outputOf } from '../../../core/index.ts';
 import type { Wanted } from './search.ts';
 
 type Port = readonly [node: string, port: string];
@@ -43,7 +43,8 @@ export function wireEnd(
 	const target = node(over);
 	if (!target) return null;
 	const inputs = inputsFitting(target, output.kind);
-	if (inputs.length > 1) return { does: 'choose', node: over };
+	// A node with a body may get one more input for it.
+	if (inputs.length > 1 || bodyNameOf(target) !== null) return { does: 'choose', node: over };
 	if (inputs.length === 1) return { does: 'connect', to: [over, inputs[0][0]] };
 	const what = output.kind === 'geometry' ? 'geometry' : 'value of this kind';
 	return { does: 'refuse', reason: `${target.short} takes no ${what}.` };

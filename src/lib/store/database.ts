@@ -17,15 +17,24 @@ export interface StoredGenerator {
 interface Schema extends DBSchema {
 	generators: { key: string; value: StoredGenerator };
 	assets: { key: string; value: { hash: string; name: string; bytes: Uint8Array } };
+	shelf: { key: string; value: { id: string; item: unknown; picture: Blob | null; updated: number } };
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null;
 
-const database = () =>
-	(opened ??= openDB<Schema>('embrell', 1, {
-		upgrade(db) {
-			db.createObjectStore('generators', { keyPath: 'id' });
-			db.createObjectStore('assets', { keyPath: 'hash' });
+export const database = () =>
+	(opened ??= openDB<Schema>('embrell', 2, {
+		upgrade(db, before) {
+			if (before < 1) {
+				db.createObjectStore('generators', { keyPath: 'id' });
+				db.createObjectStore('assets', { keyPath: 'hash' });
+			}
+			if (before < 2) db.createObjectStore('shelf', { keyPath: 'id' });
+		},
+		// A tab with a newer version of the page must not wait for this one.
+		blocking(_current, _next, event) {
+			(event.target as IDBDatabase).close();
+			opened = null;
 		}
 	}));
 
@@ -119,12 +128,15 @@ export async function whileClosed(id: string, work: () => Promise<void>): Promis
 export async function dropUnreadAssets(): Promise<void> {
 	const held = (await navigator.locks?.query())?.held;
 	if (!held || held.some(({ name }) => name?.startsWith(lockOf('')))) return;
-	const tx = (await database()).transaction(['generators', 'assets'], 'readwrite');
+	const tx = (await database()).transaction(['generators', 'assets', 'shelf'], 'readwrite');
+	// What lies on the shelf says nowhere which files it reads: their digests stand in its settings.
+	const shelved = JSON.stringify(await tx.objectStore('shelf').getAll());
 	const read = new Set(
 		(await tx.objectStore('generators').getAll()).flatMap(({ document }) => Object.keys(document.assets))
 	);
 	const assets = tx.objectStore('assets');
-	for (const hash of await assets.getAllKeys()) if (!read.has(hash)) await assets.delete(hash);
+	for (const hash of await assets.getAllKeys())
+		if (!read.has(hash) && !shelved.includes(hash)) await assets.delete(hash);
 	await tx.done;
 }
 

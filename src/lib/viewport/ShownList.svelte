@@ -12,13 +12,13 @@
 	<Popover.Trigger class="button" aria-label="What is shown"
 		><Layers size={15} class="shrink-0" />
 		<span class="max-w-[22cqw] truncate"
-			>{editor.shown.map((id) => editor.node(id)?.short).join(', ') || 'nothing'}</span
+			>{editor.shown.map((id) => editor.viewNode(id)?.short).join(', ') || 'nothing'}</span
 		></Popover.Trigger
 	>
 	<Popover.Portal>
 		<Popover.Content class="menu max-h-96 w-60 overflow-y-auto" align="end">
 			<p class="px-2 pb-1 text-xs text-quiet">Shown, and as ghosts behind</p>
-			{#each editor.graph.nodes.filter((node) => editor.evaluation.reports.get(node.id)?.counts) as node (node.id)}
+			{#each editor.viewGraph.nodes.filter((node) => editor.evaluation.viewed.get(node.id)?.counts) as node (node.id)}
 				<div class="flex items-center gap-1 px-2">
 					<span class="min-w-0 flex-1 truncate text-[13px]">{node.short}</span>
 					<button

@@ -16,7 +16,7 @@
 	const counts = $derived.by(() => {
 		const total = { copies: 0, faces: 0, curves: 0, points: 0 };
 		for (const id of editor.shown) {
-			const found = editor.evaluation.reports.get(id)?.counts;
+			const found = editor.evaluation.viewed.get(id)?.counts;
 			if (found) for (const key of Object.keys(total) as (keyof typeof total)[]) total[key] += found[key];
 		}
 		return countsInWords(total).join(' · ');

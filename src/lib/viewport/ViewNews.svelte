@@ -16,16 +16,18 @@
 		let id = keptFor;
 		const seen = new Set<string>();
 		for (;;) {
-			const next = id && evaluation.reports.get(id)?.error?.waitsFor;
+			const next = id && evaluation.viewed.get(id)?.error?.waitsFor;
 			if (!next || seen.has(next)) return id;
 			seen.add(next);
 			id = next;
 		}
 	});
 	const at = $derived(evaluation.progress);
+	/** The node at work stands in the main graph. */
+	const nameOf = (id: string) => editor.document.graphs.main.nodes.find((node) => node.id === id)?.short;
 	const words = $derived(
 		at &&
-			(at.node ? (editor.node(at.node)?.short ?? '') : 'Working') +
+			(at.node ? (nameOf(at.node) ?? '') : 'Working') +
 				(at.share > 0 ? ` ${Math.round(at.share * 100)} %` : ' …')
 	);
 </script>
@@ -51,13 +53,13 @@
 	<p class="menu absolute bottom-9 left-1/2 -translate-x-1/2 px-3 py-1.5 text-sm" role="status">
 		{evaluation.trouble}
 	</p>
-{:else if cause && editor.node(cause)}
+{:else if cause && editor.viewNode(cause)}
 	<p
 		class="menu absolute bottom-9 left-1/2 w-max max-w-[90%] -translate-x-1/2 px-3 py-1.5 text-sm"
 		role="status"
 	>
-		The last good picture. <button class="font-semibold underline" onclick={() => editor.select([cause])}
-			>{editor.node(cause)?.short}</button
-		>: {evaluation.reports.get(cause)?.error?.message}
+		The last good picture. <button class="font-semibold underline" onclick={() => editor.selectViewed(cause)}
+			>{editor.viewNode(cause)?.short}</button
+		>: {evaluation.viewed.get(cause)?.error?.message}
 	</p>
 {/if}

@@ -5,7 +5,7 @@
 	import { theme } from '$lib/ui/theme.svelte';
 	import AxisNames from './AxisNames.svelte';
 	import { backgroundIn } from './backgrounds';
-	import { CardPicture } from './card-picture';
+	import { CardPicture, SHELF_PICTURE } from './card-picture';
 	import { USUAL_LIGHT } from './light';
 	import HeatLegend from './HeatLegend.svelte';
 	import MarksOver from './MarksOver.svelte';
@@ -63,6 +63,7 @@
 		around!.append(canvas);
 		scene = made;
 		card = new CardPicture(editor, made);
+		editor.picture = () => made.picture(SHELF_PICTURE).catch(() => null);
 		const picture = card;
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => picture.outdate();
@@ -100,7 +101,7 @@
 		if (!packet || !scene) return;
 		untrack(() => {
 			const failed = new Set(
-				editor.shown.filter((id) => ['error', 'waiting'].includes(evaluation.reports.get(id)?.state ?? ''))
+				editor.shown.filter((id) => ['error', 'waiting'].includes(evaluation.viewed.get(id)?.state ?? ''))
 			);
 			keptFor = scene!.take(packet, failed, evaluation.bounds) ? ([...failed][0] ?? null) : null;
 			if (!fittedOnce && evaluation.bounds) {
@@ -222,7 +223,7 @@
 	{#if editor.heat && evaluation.packet?.heat}
 		<HeatLegend
 			facts={evaluation.packet.heat}
-			name={editor.heat[0] ? (editor.node(editor.heat[0])?.short ?? '') : editor.heat[1]}
+			name={editor.heat[0] ? (editor.viewNode(editor.heat[0])?.short ?? '') : editor.heat[1]}
 			onhide={() => editor.toggleHeat(...(editor.heat as [string, string]))}
 		/>
 	{/if}

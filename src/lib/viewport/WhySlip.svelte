@@ -36,7 +36,7 @@
 			)
 			.join(', ');
 	const openRow = ({ node, table, row }: WhyStep) => {
-		editor.select([node]);
+		editor.selectViewed(node);
 		editor.drawer = 'data';
 		editor.wantedRow = { node, table, row };
 	};
@@ -78,14 +78,14 @@
 			</dl>
 			<ol class="mt-1.5 space-y-0.5" aria-label="How it came about">
 				{#each slip.steps as step, i (i)}
-					{@const node = editor.node(step.node)}
+					{@const node = editor.viewNode(step.node)}
 					<li class="flex items-center gap-1 text-xs">
 						<span class="min-w-0 flex-1">
 							<span class="text-quiet">{says(step, i === slip.steps.length - 1)}</span>
 							<button
 								class="font-semibold underline decoration-line underline-offset-2 hover:decoration-ink"
 								title={nodeKinds.get(node?.kind ?? '')?.name}
-								onclick={() => editor.select([step.node])}>{node?.short ?? ''}</button
+								onclick={() => editor.selectViewed(step.node)}>{node?.short ?? ''}</button
 							>
 						</span>
 						<button

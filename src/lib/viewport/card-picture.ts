@@ -8,6 +8,15 @@ import type { Matters } from './turns';
 const WAITS = 5000;
 /** Cards are drawn at up to this size. */
 const SIZE = { width: 600, height: 390 };
+/** The picture of a subgraph on the shelf: small, and at once. */
+export const SHELF_PICTURE = {
+	width: 240,
+	height: 156,
+	fitted: true,
+	transparent: true,
+	type: 'image/webp',
+	samples: FEW_SAMPLES
+} as const;
 
 export class CardPicture {
 	/** Whether the picture is older than what is shown. */
@@ -44,6 +53,8 @@ export class CardPicture {
 			!editor.saving.writes ||
 			scene.handles.dragging ||
 			scene.isLost ||
+			// The Library shows the whole.
+			editor.place.isInView ||
 			!editor.graph.nodes.length
 		)
 			return;

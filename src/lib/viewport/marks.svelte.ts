@@ -55,8 +55,8 @@ export class ViewMarks {
 	}
 	/** The nodes whose elements are marked: the selected one where it gives geometry, or what is shown. */
 	get nodes(): string[] {
-		const { active, shown, evaluation } = this.#editor;
-		return active && evaluation.reports.get(active.id)?.counts ? [active.id] : [...shown];
+		const { active, shown, evaluation, place } = this.#editor;
+		return active && place.isViewed && evaluation.reports.get(active.id)?.counts ? [active.id] : [...shown];
 	}
 
 	toggle(id: SwitchId): void {

@@ -13,6 +13,7 @@ import type {
 	Why,
 	WhyAsk
 } from '$core/session/messages';
+import type { Step } from '$core/engine/evaluate';
 import { patchBetween } from '$core/session/patches';
 import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
 
@@ -21,6 +22,10 @@ export interface Look {
 	ghosts: string[];
 	wireframe: boolean;
 	heat: readonly [string, string] | null;
+	/** The way into the body that is edited; none for the main graph. */
+	into: readonly Step[];
+	/** Whether the View shows that body. */
+	inside: boolean;
 }
 
 export interface ClientEvents {

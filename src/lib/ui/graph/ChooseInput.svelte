@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { toast } from 'svelte-sonner';
-	import { inputsFitting, nodeKinds } from '$core/index';
+	import { bodyNameOf, inputsFitting, outputOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
@@ -53,4 +53,12 @@
 	{#each inputs as [name, input] (name)}
 		<button class="menu-item" role="menuitem" onclick={() => choose(name)}>{input.label}</button>
 	{/each}
+	{#if target && bodyNameOf(target) !== null}<button
+			class="menu-item"
+			role="menuitem"
+			onclick={() => {
+				editor.place.addInputFor(from, node);
+				onclose();
+			}}>A new input</button
+		>{/if}
 </div>

@@ -8,6 +8,8 @@
 	import { wireId } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { tidied } from '$lib/editor/tidy-in-worker';
+	import BodyEdges from './BodyEdges.svelte';
+	import BodyPath from './BodyPath.svelte';
 	import ChooseInput from './ChooseInput.svelte';
 	import { copyNodes, pasteNodes } from './clipboard';
 	import EmptyGraph from './EmptyGraph.svelte';
@@ -71,6 +73,15 @@
 			held ? NOTHING : editor.graph,
 			untrack(() => edges)
 		);
+	});
+
+	// Another graph is looked at from its beginning.
+	let looked = untrack(() => editor.graphId);
+	$effect(() => {
+		if (editor.graphId === looked) return;
+		looked = editor.graphId;
+		untrack(() => requestAnimationFrame(firstFit));
+		pane?.focus();
 	});
 
 	const allBoxes = $derived(
@@ -243,6 +254,10 @@
 		references={editor.showsReferences}
 		onreferences={() => (editor.showsReferences = !editor.showsReferences)}
 	/>
+	{#if editor.place.isInside}
+		<BodyPath {editor} />
+		<BodyEdges />
+	{/if}
 	{#if !editor.graph.nodes.length}
 		<EmptyGraph />
 	{/if}
@@ -261,6 +276,7 @@
 		{x}
 		{y}
 		{wanted}
+		{editor}
 		onpick={(entry) => wiring.pick(entry)}
 		onclose={() => (wiring.search = null)}
 	/>

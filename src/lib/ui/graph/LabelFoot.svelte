@@ -10,8 +10,11 @@
 	const report = $derived(editor.evaluation.reports.get(node.id));
 	const foot = $derived(footOf(report));
 	const heatPort = $derived(heatPortOf(node));
-	const isSeen = $derived(heatPort ? editor.heat?.[0] === node.id : editor.shown.includes(node.id));
+	const isSeen = $derived(
+		!editor.place.isViewed ? false : heatPort ? editor.heat?.[0] === node.id : editor.shown.includes(node.id)
+	);
 	function toggle(event: MouseEvent) {
+		if (!editor.place.isViewed) editor.place.showInside(true);
 		if (heatPort) editor.toggleHeat(node.id, heatPort);
 		else editor.toggleShown(node.id, event.shiftKey);
 	}

@@ -8,7 +8,7 @@
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import type { GraphNode } from '$core/index';
-	import { nodeKinds } from '$core/index';
+	import { nodeKinds, outputOf, outputsOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
@@ -35,9 +35,7 @@
 		editor.set(id, name, value, 'drag');
 		if (done) editor.endGesture();
 	}
-	const allOutputs = $derived(
-		Object.entries(outputsOf(node))
-	);
+	const allOutputs = $derived(Object.entries(outputsOf(node)));
 	let unfolded = $state(false);
 	const used = $derived(
 		new Set(editor.graph.wires.filter((wire) => wire.from[0] === id).map((wire) => wire.from[1]))

@@ -1,20 +1,31 @@
 <script lang="ts">
 	import type { SearchEntry, Wanted } from '$lib/editor/search';
 	import { searchNodes } from '$lib/editor/search';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import { onShelf, ownSubgraphs } from '$lib/editor/own-subgraphs';
+	import type { Shelved } from '$lib/store/shelved';
+	import { listShelf } from '$lib/store/shelved';
 
 	interface Props {
 		x: number;
 		y: number;
 		wanted?: Wanted;
+		editor: Editor;
 		onpick: (entry: SearchEntry) => void;
 		onclose: () => void;
 	}
-	let { x, y, wanted = {}, onpick, onclose }: Props = $props();
+	let { x, y, wanted = {}, editor, onpick, onclose }: Props = $props();
 	let text = $state('');
 	let at = $state(0);
 	let field = $state<HTMLInputElement>();
 	let listing = $state<HTMLUListElement>();
-	const found = $derived(searchNodes(text, wanted));
+	let shelf = $state.raw<readonly Shelved[]>([]);
+	listShelf().then(
+		(all) => (shelf = all),
+		() => {}
+	);
+	const own = $derived([...ownSubgraphs(editor.document, editor.place.graphs), ...onShelf(shelf)]);
+	const found = $derived(searchNodes(text, wanted, { isInBody: editor.place.isInside, own }));
 
 	$effect(() => field?.focus());
 	$effect(() => {
@@ -77,7 +88,9 @@
 				onpointermove={() => (at = i)}
 			>
 				<span class="flex justify-between gap-2"
-					><span>{entry.name}</span><span class="text-xs text-quiet capitalize">{entry.family}</span></span
+					><span class="min-w-0 truncate">{entry.name}</span><span
+						class="shrink-0 text-xs text-quiet capitalize">{entry.family}</span
+					></span
 				>
 				{#if i === at}<span class="line-clamp-2 text-xs text-quiet">{entry.help}</span>{/if}
 			</li>

@@ -3,7 +3,7 @@
 	import { BaseEdge, EdgeLabel } from '@xyflow/svelte';
 	import type { EdgeProps } from '@xyflow/svelte';
 	import type { Wire } from '$core/index';
-	import { nodeKinds } from '$core/index';
+	import { outputOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { iconOf } from './kinds';
 	import type { Box } from './route';
@@ -16,8 +16,8 @@
 	const curve = $derived(
 		curveThrough(routeOf({ x: sourceX, y: sourceY }, { x: targetX, y: targetY }, between))
 	);
-	const kind = $derived(outputOf(editor.node(wire.from[0]), wire.from[1])?.kind);
-	const Icon = $derived(iconOf(kind));
+	const kind = $derived(outputOf(editor.node(wire?.from[0] ?? ''), wire?.from[1] ?? '')?.kind);
+	const Icon = $derived(iconOf(kind ?? 'geometry'));
 </script>
 
 <BaseEdge

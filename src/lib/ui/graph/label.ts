@@ -1,6 +1,6 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
 import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
-import { takesMany, inputsOf, isFormula, isRange, nodeKinds } from '../../../../core/index.ts';
+import { takesMany, inputsOf, isFormula, isRange, outputsOf } from '../../../../core/index.ts';
 import type { NodeReport } from '../../../../core/session/messages.ts';
 import { countsInWords } from '../../../../core/session/counts.ts';
 

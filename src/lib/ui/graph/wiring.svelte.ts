@@ -1,7 +1,7 @@
 /** How nodes are added and wired in the graph: by the search, and by what is done with the end of a wire. */
 import type { OnConnectEnd } from '@xyflow/svelte';
 import { toast } from 'svelte-sonner';
-import { fitsInGraph, inputOf, nodeKinds } from '$core/index';
+import { fitsInGraph, inputOf, outputsOf } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { SearchEntry, Wanted } from '$lib/editor/search';
 import { wireEnd } from '$lib/editor/wire-end';
@@ -86,7 +86,9 @@ export class Wiring {
 		const editor = this.#editor();
 		const { from, to, at } = this.search;
 		const isFirst = !editor.graph.nodes.length;
-		editor.addNode(entry.kind, freePlace(editor.graph, at), entry.settings, from ?? null, to ?? null);
+		if (entry.shelved)
+			editor.place.addShelved(entry.shelved, freePlace(editor.graph, at), from ?? null, to ?? null);
+		else editor.addNode(entry.kind, freePlace(editor.graph, at), entry.settings, { from, to });
 		this.search = null;
 		requestAnimationFrame(() => (isFirst ? this.#ground.fitFirst() : this.#bringIntoSight()));
 		this.#ground.pane().focus();
@@ -124,9 +126,14 @@ export class Wiring {
 		const { clientX: x, clientY: y } = 'changedTouches' in event ? event.changedTouches[0] : event;
 		const from = state.fromHandle;
 		if (!from || state.isValid) return;
-		const over = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-node-id]')?.dataset.nodeId;
+		const under = document.elementFromPoint(x, y);
+		const over = under?.closest<HTMLElement>('[data-node-id]')?.dataset.nodeId;
 		const port: [string, string] = [from.nodeId, from.id ?? ''];
 		const isSource = from.type === 'source';
+		if (under?.closest('[data-body-edge]')) {
+			const [px, py] = this.#ground.place(x, y);
+			return this.#editor().place.addPortAtEdge(port, isSource, [px + (isSource ? 20 : -220), py - 20]);
+		}
 		const end = wireEnd(this.#editor().graph, port, isSource, over, state.toHandle?.id ?? null);
 		if (end?.does === 'refuse') toast.error(end.reason);
 		else if (end?.does === 'connect') this.connect(port, end.to);

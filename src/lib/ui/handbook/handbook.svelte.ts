@@ -30,13 +30,13 @@ export function found(typed: string): { family: string; kinds: AnyNode[] }[] {
 /** The page of a node by its id; null where there is none. */
 export const pageFor = (id: string) => {
 	const kind = nodeKinds.get(id);
-	return kind && !kind.hidden ? pageOf(kind) : null;
+	return kind ? pageOf(kind) : null;
 };
 
 /** The example of a node in an editor of its own, which keeps nothing; null where a node has none. */
 export function openExample(id: string): { editor: Editor; subject: string } | null {
 	const kind = nodeKinds.get(id);
-	const example = kind && !kind.hidden ? exampleOf(kind) : null;
+	const example = kind ? exampleOf(kind) : null;
 	if (!example) return null;
 	const editor = new Editor('handbook', example.document, new NotKept());
 	editor.select([example.subject]);

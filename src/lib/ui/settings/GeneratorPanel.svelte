@@ -43,6 +43,15 @@
 			<button class="button text-xs" onclick={() => editor.duplicate()}>Duplicate</button>
 			<button class="button text-xs" onclick={() => editor.bypassSelected()}>Bypass or enable</button>
 			<button class="button text-xs" onclick={() => editor.deleteSelected()}>Delete</button>
+			<button class="button text-xs" onclick={() => editor.place.makeOfSelected('subgraph')}
+				>Make a subgraph</button
+			>
+			<button class="button text-xs" onclick={() => editor.place.makeOfSelected('repeat')}
+				>Make a repeat</button
+			>
+			<button class="button text-xs" onclick={() => editor.place.makeOfSelected('vary-each-copy')}
+				>Vary each copy</button
+			>
 		</div>
 		<p class="mt-3 text-quiet">Select one node to see its settings.</p>
 	{:else}

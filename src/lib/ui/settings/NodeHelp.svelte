@@ -29,9 +29,9 @@
 		</dl>
 		<p class="mt-1">{page.withNothing}</p>
 	{/if}
-	{#if !kind.hidden}<a
-			class="mt-1 inline-flex items-center gap-1 text-teal underline underline-offset-2"
-			href="/handbook/{kind.id}"
-			target="_blank"><BookOpen size={13} /> {kind.name} in the Handbook</a
-		>{/if}
+	<a
+		class="mt-1 inline-flex items-center gap-1 text-teal underline underline-offset-2"
+		href="/handbook/{kind.id}"
+		target="_blank"><BookOpen size={13} /> {kind.name} in the Handbook</a
+	>
 </details>

@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
 	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
+	import LogOut from '@lucide/svelte/icons/log-out';
 	import Spline from '@lucide/svelte/icons/spline';
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
 	import type { GraphNode, InputDefinition, Wire } from '$core/index';
-	import { formulasOf, inputKind, isRange, isReferable, takesMany } from '$core/index';
+	import { formulasOf, inputKind, isRange, isReferable, takesMany, whyNotBroughtOut } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import FollowSearch from './FollowSearch.svelte';
@@ -47,6 +48,11 @@
 	<DropdownMenu.Item class="menu-item" onSelect={() => (choosing = true)}
 		><CornerDownRight size={14} /> Follow another setting …</DropdownMenu.Item
 	>
+	{#if editor.place.isInside && !whyNotBroughtOut(editor.graph, node.id, name)}
+		<DropdownMenu.Item class="menu-item" onSelect={() => editor.place.bringOut(node.id, name)}
+			><LogOut size={14} /> Bring out to {editor.graph.name || 'the subgraph'}</DropdownMenu.Item
+		>
+	{/if}
 {/snippet}
 
 <div

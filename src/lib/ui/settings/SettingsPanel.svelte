@@ -8,9 +8,11 @@
 	import X from '@lucide/svelte/icons/x';
 	import { toast } from 'svelte-sonner';
 	import type { Fix } from '$core/index';
-	import { MOST_ROWS, freeInputName, inputsShown, nodeKinds, rowsIn } from '$core/index';
+	import { MOST_ROWS, bodyNameOf, freeInputName, inputsShown, nodeKinds, rowsIn } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
+	import BodyPanel from './BodyPanel.svelte';
+	import BodyRow from './BodyRow.svelte';
 	import NodeHelp from './NodeHelp.svelte';
 	import GeneratorPanel from './GeneratorPanel.svelte';
 	import SettingRow from './SettingRow.svelte';
@@ -25,7 +27,8 @@
 	const node = $derived(editor.active);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
 	const report = $derived(node ? editor.evaluation.reports.get(node.id) : undefined);
-	const rows = $derived(node ? inputsShown(node) : []);
+	const hasBody = $derived(!!node && bodyNameOf(node) !== null);
+	const rows = $derived(node ? inputsShown(node).filter(([name]) => !hasBody || name !== 'body') : []);
 	const ownNames = $derived(new Set((node?.inputs ?? []).map((one) => one.name)));
 	let attributes = $state<string[]>([]);
 	let changing = $state(false);
@@ -125,6 +128,7 @@
 					{@render mendings(node.id, warning.fixes)}
 				</div>
 			{/each}
+			{#if hasBody}<BodyRow {editor} {node} />{/if}
 			<div class="pt-1.5">
 				{#each rows as [name, input] (name)}
 					{#if input.group}<h3
@@ -180,6 +184,8 @@
 				>{#each attributes as name (name)}<option value={name}></option>{/each}</datalist
 			>
 		</div>
+	{:else if editor.place.isInside && editor.selected.size === 0}
+		<BodyPanel {editor} />
 	{:else}
 		<GeneratorPanel {editor} />
 	{/if}

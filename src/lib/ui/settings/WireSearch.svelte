@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Command } from 'bits-ui';
 	import Plus from '@lucide/svelte/icons/plus';
-	import { nodeKinds, sourcesFor } from '$core/index';
+	import { nodeKinds, outputOf, sourcesFor } from '$core/index';
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';

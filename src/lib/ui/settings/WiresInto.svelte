@@ -2,7 +2,7 @@
 	import Spline from '@lucide/svelte/icons/spline';
 	import Unlink2 from '@lucide/svelte/icons/unlink-2';
 	import type { InputDefinition, Wire } from '$core/index';
-	import { nodeKinds, takesMany } from '$core/index';
+	import { outputOf, takesMany } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
