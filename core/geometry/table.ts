@@ -59,6 +59,16 @@ export function column(type: ColumnType, role: Role, data: ColumnData, words?: r
 	};
 }
 
+/** A column with one number everywhere. */
+export function sameColumn(type: 'float' | 'int', role: Role, count: number, value: number): Column {
+	const data = allocate(type, count);
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		data[i] = value;
+	}
+	return column(type, role, data);
+}
+
 /** An array for `count` elements of a type. */
 export function allocateData(type: ColumnType, count: number): ColumnData {
 	if (type === 'int' || type === 'text') return allocate('int', count);

@@ -16,6 +16,7 @@ export type Family =
 	| 'weights'
 	| 'values'
 	| 'attributes'
+	| 'growth'
 	| 'repeat'
 	| 'in and out';
 

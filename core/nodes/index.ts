@@ -4,6 +4,7 @@ import { attributes } from './attributes/index.ts';
 import { copies } from './copies/index.ts';
 import { curves } from './curves/index.ts';
 import { deform } from './deform/index.ts';
+import { growth } from './growth/index.ts';
 import { inAndOut } from './in-and-out/index.ts';
 import { meshes } from './meshes/index.ts';
 import { points } from './points/index.ts';
@@ -21,6 +22,7 @@ const FAMILIES: readonly (readonly AnyNode[])[] = [
 	copies,
 	deform,
 	attributes,
+	growth,
 	repeat,
 	inAndOut
 ];

@@ -1,7 +1,7 @@
 /** What all passes of a repeat made, in one. */
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
-import { column, filled, withColumns } from '../../geometry/index.ts';
+import { sameColumn, withColumns } from '../../geometry/index.ts';
 import type { List } from '../../nodes/index.ts';
 import { listOf, listOfTexts } from '../../nodes/index.ts';
 import { constantNumber, constantParts } from '../../varying/index.ts';
@@ -16,7 +16,7 @@ const NAMES = ['pass', 'outerPass', 'outerOuterPass'];
 export function withPass(geometry: Geometry, pass: number): Geometry {
 	const written = (table: Table): Table => {
 		const name = NAMES.find((one) => !table.columns.has(one)) ?? NAMES[NAMES.length - 1];
-		return withColumns(table, { [name]: column('int', 'plain', filled('int', table.count, pass)) });
+		return withColumns(table, { [name]: sameColumn('int', 'plain', table.count, pass) });
 	};
 	const { mesh, curves, points, copies } = geometry;
 	return {

@@ -1,0 +1,208 @@
+/**
+ * Copies that carry copies: level by level in one table, each level's rows after those before it, each child's move in its
+ * parent's space.
+ */
+import { quaternion } from '../math/index.ts';
+import type { Affine, Column, Table } from '../geometry/index.ts';
+import {
+	Places,
+	PlacesMade,
+	allocate,
+	column,
+	makeTable,
+	matrix,
+	pollAt,
+	sameColumn,
+	scratch,
+	withColumns,
+	writeDerived
+} from '../geometry/index.ts';
+import type { Elements } from '../varying/index.ts';
+import { grownElements } from './grown-elements.ts';
+
+/** A step from a parent to each of some children: three numbers each. */
+export interface Steps {
+	/** Metres along the parent's axes. */
+	moves: ArrayLike<number>;
+	/** Degrees about them. */
+	turns: ArrayLike<number>;
+	scales: ArrayLike<number>;
+}
+
+export interface Branching {
+	/** Where the first copies stand: position, orientation and scale. */
+	roots: Table;
+	/** Where children stand in their parent's space. */
+	places: Table;
+	/** How many generations follow the first. */
+	levels: number;
+	/** The step of each copy of a level, from 1, before it goes to its place. */
+	steps(on: Elements): Steps;
+	/** Which copies of a level carry others: one byte each; null for all. */
+	continues(on: Elements): Uint8Array | null;
+	/** How many copies there may be in all. */
+	most: number;
+	/** Hears that there would be more. */
+	tooMany(level: number, count: number): never;
+}
+
+/** One generation. */
+interface Level {
+	count: number;
+	ids: Uint32Array;
+	/** Twelve numbers each. */
+	maps: Float64Array;
+	parent: Int32Array;
+	sibling: Int32Array;
+	/** Rows of the table before it. */
+	first: number;
+}
+
+/** The table of all copies: places, `level`, `progress`, `parent` (−1 for the first), `sibling`, `source` zero. */
+export function branchingCopies(of: Branching): Table {
+	const all: Level[] = [firstLevel(of.roots)];
+	const places = affinesOf(of.places);
+	let total = all[0].count;
+	for (let level = 1; level <= of.levels; level++) {
+		const before = all[all.length - 1];
+		const going = of.continues(elementsOf(before, level - 1, of.levels));
+		const count = of.places.count * (going ? going.reduce((sum, one) => sum + one, 0) : before.count);
+		if (!count) break;
+		if (total + count > of.most) of.tooMany(level, total + count);
+		total += count;
+		const next = emptyLevel(count, before);
+		grow(before, next, going, of.places);
+		placeChildren(before, next, places, of.steps(elementsOf(next, level, of.levels)));
+		all.push(next);
+	}
+	return tableOf(all, total, of.levels);
+}
+
+function firstLevel(roots: Table): Level {
+	const { count } = roots;
+	const level: Level = {
+		count,
+		ids: scratch('index', 2 * count),
+		maps: affinesOf(roots),
+		parent: scratch('int', count).fill(-1),
+		sibling: scratch('int', count),
+		first: 0
+	};
+	for (let i = 0; i < count; i++) {
+		level.ids[2 * i] = roots.ids ? roots.ids[2 * i] : i;
+		level.ids[2 * i + 1] = roots.ids ? roots.ids[2 * i + 1] : 0;
+	}
+	return level;
+}
+
+const emptyLevel = (count: number, before: Level): Level => ({
+	count,
+	ids: scratch('index', 2 * count),
+	maps: scratch('double', 12 * count),
+	parent: scratch('int', count),
+	sibling: scratch('int', count),
+	first: before.first + before.count
+});
+
+/** Whose child each is, which of them, and an id that follows from both. */
+function grow(before: Level, next: Level, going: Uint8Array | null, { count: children }: Table): void {
+	const parents: Table = { count: before.count, columns: new Map(), ids: before.ids };
+	for (let p = 0, o = 0; p < before.count; p++) {
+		if (going && !going[p]) continue;
+		for (let k = 0; k < children; k++, o++) {
+			pollAt(o);
+			next.parent[o] = p;
+			next.sibling[o] = k;
+			writeDerived(next.ids, o, parents, p, k + 1);
+		}
+	}
+}
+
+/** Each child's map: its parent's, then its place there, then its own step. */
+function placeChildren(before: Level, next: Level, places: Float64Array, steps: Steps): void {
+	const step = matrix.identity(),
+		there = matrix.identity(),
+		whole = matrix.identity();
+	const q = [0, 0, 0, 1],
+		move = [0, 0, 0],
+		size = [1, 1, 1];
+	for (let i = 0; i < next.count; i++) {
+		pollAt(i);
+		const k = 3 * i;
+		quaternion.fromAngles(q, 0, steps.turns[k], steps.turns[k + 1], steps.turns[k + 2]);
+		for (let c = 0; c < 3; c++) {
+			move[c] = steps.moves[k + c];
+			size[c] = steps.scales[k + c];
+		}
+		matrix.compose(move, q, size, step);
+		const p = 12 * next.parent[i],
+			s = 12 * next.sibling[i];
+		matrix.product(places.subarray(s, s + 12), step, there);
+		matrix.product(before.maps.subarray(p, p + 12), there, whole);
+		next.maps.set(whole, 12 * i);
+	}
+}
+
+function affinesOf(table: Table): Float64Array {
+	const places = new Places(table);
+	const maps = scratch('double', 12 * table.count);
+	const one: Affine = matrix.identity();
+	for (let i = 0; i < table.count; i++) {
+		pollAt(i);
+		maps.set(places.affine(i, one), 12 * i);
+	}
+	return maps;
+}
+
+function elementsOf({ count, ids, parent, sibling, first }: Level, level: number, levels: number): Elements {
+	const columns = new Map<string, Column>([
+		['level', sameColumn('int', 'plain', count, level)],
+		['levels', sameColumn('int', 'plain', count, levels)],
+		['progress', sameColumn('float', 'plain', count, (level + 1) / (levels + 1))],
+		['sibling', column('int', 'plain', sibling)],
+		['parent', column('int', 'plain', parent)],
+		['number', numbered(count, first)]
+	]);
+	return grownElements(count, ids, 'copies', columns);
+}
+
+function numbered(count: number, first: number): Column {
+	const data = allocate('int', count);
+	for (let i = 0; i < count; i++) data[i] = first + i;
+	return column('int', 'plain', data);
+}
+
+function tableOf(all: readonly Level[], total: number, levels: number): Table {
+	const made = new PlacesMade(total);
+	const ids = allocate('index', 2 * total);
+	const [level, parent, sibling] = [allocate('int', total), allocate('int', total), allocate('int', total)];
+	const progress = allocate('float', total);
+	const one = matrix.identity();
+	all.forEach((of, l) => {
+		const above = l ? all[l - 1].first : 0;
+		for (let i = 0; i < of.count; i++) {
+			pollAt(i);
+			const row = of.first + i;
+			for (let k = 0; k < 12; k++) one[k] = of.maps[12 * i + k];
+			made.set(row, one);
+			ids[2 * row] = of.ids[2 * i];
+			ids[2 * row + 1] = of.ids[2 * i + 1];
+			level[row] = l;
+			progress[row] = (l + 1) / (levels + 1);
+			parent[row] = l ? above + of.parent[i] : -1;
+			sibling[row] = of.sibling[i];
+		}
+	});
+	const table = makeTable(
+		total,
+		{
+			source: column('int', 'id', allocate('int', total)),
+			level: column('int', 'plain', level),
+			progress: column('float', 'plain', progress),
+			parent: column('int', 'id', parent),
+			sibling: column('int', 'plain', sibling)
+		},
+		ids
+	);
+	return withColumns(table, made.columns());
+}

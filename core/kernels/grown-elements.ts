@@ -1,0 +1,24 @@
+/** What formulas may ask of things that grow: their level, their parent, their number among its children. */
+import { NodeError } from '../math/index.ts';
+import type { Column } from '../geometry/index.ts';
+import type { Elements } from '../varying/index.ts';
+import { fixesOfName, nearestName } from '../varying/index.ts';
+
+/** Elements that have columns and nothing else. `u` and `length` are asked of them like any other. */
+export function grownElements(
+	count: number,
+	ids: Uint32Array,
+	called: string,
+	columns: ReadonlyMap<string, Column>
+): Elements {
+	const find = (name: string): Column => {
+		const found = columns.get(name);
+		if (found) return found;
+		const near = nearestName(name, columns.keys());
+		throw new NodeError(
+			`There is no “${name}” here.${near ? ` Did you mean “${near}”?` : ''} Known of ${called}: ${[...columns.keys()].join(', ')}.`,
+			{ fixes: fixesOfName(name, near) }
+		);
+	};
+	return { count, called, ids, attribute: find, builtin: find };
+}
