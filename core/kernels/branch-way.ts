@@ -49,8 +49,13 @@ export function growWay(at: Front, way: Way, put: (t: number) => void): number {
 	put(0);
 	for (let s = 0; s < way.segments; s++) {
 		const middle = (s + 0.5) / way.segments;
-		wobble(at, way, s);
-		bend(at, way.bending, middle, way.segments);
+		wobbleFront(at, {
+			most: way.wobble,
+			from: (s * step) / way.wave,
+			to: ((s + 1) * step) / way.wave,
+			words: way.words
+		});
+		bendFront(at, way.bending, middle, way.segments);
 		if (way.ground !== null) keepAbove(at, way.ground, step);
 		if (way.obstacle && meets(at, step, way.obstacle)) return s;
 		for (let k = 0; k < 3; k++) at.p[k] += step * at.d[k];
@@ -78,7 +83,13 @@ function turnAbout(axis: ArrayLike<number>, angle: number): number[] {
 const AXIS = new Float64Array(3);
 const GOAL = new Float64Array(3);
 
-function bend(at: Front, { towards, isPlace, strength, share }: Bending, t: number, segments: number): void {
+/** Turns a front towards what draws it, by its share of one of so many steps. */
+export function bendFront(
+	at: Front,
+	{ towards, isPlace, strength, share }: Bending,
+	t: number,
+	segments: number
+): void {
 	if (!towards || strength === 0) return;
 	for (let k = 0; k < 3; k++) GOAL[k] = isPlace ? towards[k] - at.p[k] : towards[k];
 	if (!(normalise(GOAL) > 0)) return;
@@ -96,15 +107,21 @@ function bend(at: Front, { towards, isPlace, strength, share }: Bending, t: numb
 	settle(at);
 }
 
-function wobble(at: Front, { wobble: most, wave, words, length, segments }: Way, s: number): void {
+/** A way along which something wobbles: how far at most, in radians, from where to where in wave lengths. */
+export interface Wobbling {
+	most: number;
+	from: number;
+	to: number;
+	words: readonly [number, number];
+}
+
+/** Turns a front to both sides by what its noise gains on the way. */
+export function wobbleFront(at: Front, { most, from, to, words }: Wobbling): void {
 	if (!(most > 0)) return;
-	const step = length / segments;
-	const here = ((s + 1) * step) / wave,
-		before = (s * step) / wave;
 	cross(at.d, at.n, AXIS);
 	const side = Float64Array.from(AXIS);
-	const first = most * (smoothNoise(words[0], here) - smoothNoise(words[0], before));
-	const second = most * (smoothNoise(words[1], here) - smoothNoise(words[1], before));
+	const first = most * (smoothNoise(words[0], to) - smoothNoise(words[0], from));
+	const second = most * (smoothNoise(words[1], to) - smoothNoise(words[1], from));
 	turnFront(at, at.n.slice(), first);
 	turnFront(at, side, second);
 	settle(at);

@@ -336,7 +336,7 @@ function cutLeader(made: Branches, b: number, forks: readonly Fork[], leader: nu
 }
 
 /** Where a branch is at a share of its length, and how it is turned there. */
-function placeAt(made: Branches, b: number, u: number): Front {
+export function placeAt(made: Branches, b: number, u: number): Front {
 	const found = front();
 	const first = made.first.at(b),
 		last = Math.max(0, made.count.at(b) - 1);

@@ -1,6 +1,14 @@
 import { NodeError, formatCount } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
-import { PlacesMade, allocate, column, geometryOf, makeTable, matrix, withColumns } from '../../geometry/index.ts';
+import {
+	PlacesMade,
+	allocate,
+	column,
+	geometryOf,
+	makeTable,
+	matrix,
+	withColumns
+} from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { branchingCopies as grow } from '../../kernels/branching-copies.ts';
 import { operate, vector as vectorOf } from '../../varying/index.ts';

@@ -6,6 +6,7 @@ import { pointsFromMesh } from './points-from-mesh.ts';
 import { rowOfPoints } from './row-of-points.ts';
 import { gridOfPoints } from './grid-of-points.ts';
 import { ringOfPoints } from './ring-of-points.ts';
+import { whorlOfPoints } from './whorl-of-points.ts';
 import { sowPoints } from './sow-points.ts';
 
 export const points: readonly AnyNode[] = [
@@ -15,5 +16,6 @@ export const points: readonly AnyNode[] = [
 	rowOfPoints,
 	gridOfPoints,
 	ringOfPoints,
+	whorlOfPoints,
 	sowPoints
 ];

@@ -1,0 +1,130 @@
+import { geometryOf } from '../../geometry/index.ts';
+import { asPoints } from '../../kernels/as-points.ts';
+import { growStrands as grow } from '../../kernels/grow-strands.ts';
+import { elementsOf } from '../../varying/index.ts';
+import type { Varying } from '../../varying/index.ts';
+import { defineNode, geometry, number, output } from '../define.ts';
+
+export const growStrands = defineNode({
+	id: 'grow-strands',
+	version: 1,
+	name: 'Grow strands',
+	family: 'growth',
+	words: ['grass', 'hair', 'fur', 'thatch', 'blades', 'bristles', 'sedge', 'reed'],
+	help: 'A curve from every point: how long it is, how far it leans and to which side, how far it bends and where, how it droops and curls. Every number may differ from strand to strand. Ribbon and Tube make meshes of them, whose width may read attribute width.',
+	inputs: {
+		from: geometry({
+			label: 'From',
+			help: 'Points from which strands grow, each along its y.',
+			needs: 'anything'
+		}),
+		length: number({
+			label: 'Length',
+			help: 'Along the strand.',
+			default: 0.5,
+			min: 0,
+			slider: [0, 3],
+			unit: 'm',
+			varies: 'point'
+		}),
+		lean: number({
+			label: 'Lean',
+			help: 'From the point’s y, where it begins.',
+			default: 10,
+			slider: [0, 90],
+			unit: '°',
+			varies: 'point'
+		}),
+		direction: number({
+			label: 'Direction',
+			help: 'The side to which it leans, round the point’s y.',
+			default: 0,
+			slider: [-180, 180],
+			unit: '°',
+			varies: 'point'
+		}),
+		bend: number({
+			label: 'Bend',
+			help: 'How far its end is turned against its beginning.',
+			default: 40,
+			slider: [-180, 180],
+			unit: '°',
+			varies: 'point'
+		}),
+		place: number({
+			label: 'Place of the bend',
+			help: 'Where it bends, as a share of its length.',
+			default: 0.6,
+			min: 0,
+			max: 1,
+			varies: 'point'
+		}),
+		droop: number({
+			label: 'Droop',
+			help: 'How far its end sinks, as a share of its length.',
+			default: 0,
+			slider: [0, 1],
+			varies: 'point'
+		}),
+		curl: number({
+			label: 'Curl',
+			help: 'Turns round itself.',
+			default: 0,
+			slider: [-5, 5],
+			varies: 'point'
+		}),
+		curlWidth: number({
+			label: 'Curl width',
+			help: 'How wide those turns are, as a share of its length.',
+			default: 0,
+			slider: [0, 0.3],
+			varies: 'point'
+		}),
+		width: number({
+			label: 'Width',
+			help: 'Kept as attribute width, for Ribbon.',
+			default: 0.01,
+			min: 0,
+			slider: [0, 0.1],
+			unit: 'm',
+			varies: 'point'
+		}),
+		segments: number({
+			label: 'Segments',
+			help: 'Pieces of each strand.',
+			default: 8,
+			min: 1,
+			max: 1000,
+			slider: [2, 32],
+			whole: true
+		})
+	},
+	outputs: {
+		strands: output('geometry', 'Strands', 'Curves, with the attributes of their points, and width.')
+	},
+	estimate: ({ from, segments }) => ({
+		elements: asPoints(from).points!.points.count * (segments + 1),
+		of: 'points',
+		lower: 'Lower “Segments”, or use fewer points.'
+	}),
+	run({ from, segments, ...numbers }, context) {
+		const on = asPoints(from);
+		const elements = elementsOf(on, 'points', 'point');
+		const of = (value: Varying) => context.numbersOn(value, elements);
+		return {
+			strands: geometryOf({
+				curves: grow(on.points!.points, segments, {
+					length: of(numbers.length),
+					lean: of(numbers.lean),
+					direction: of(numbers.direction),
+					bend: of(numbers.bend),
+					place: of(numbers.place),
+					droop: of(numbers.droop),
+					curl: of(numbers.curl),
+					curlWidth: of(numbers.curlWidth),
+					width: of(numbers.width)
+				})
+			})
+		};
+	}
+});

@@ -1,0 +1,115 @@
+import { geometryOf } from '../../geometry/index.ts';
+import { makeLeaf } from '../../kernels/leaf.ts';
+import { rampOf } from '../../varying/index.ts';
+import { colour, defineNode, number, output, ramp } from '../define.ts';
+import { inRadians, readerOf } from './growth-inputs.ts';
+
+export const leaf = defineNode({
+	id: 'leaf',
+	version: 1,
+	name: 'Leaf',
+	family: 'growth',
+	words: ['blade', 'petal', 'foliage', 'frond', 'feather'],
+	help: 'A blade that grows along y, its face towards z: an outline, a bend of the midrib, a fold, curled and waving edges. UVs run from edge to edge and along it; its material shows both sides.',
+	inputs: {
+		length: number({
+			label: 'Length',
+			help: 'Along the midrib.',
+			default: 0.12,
+			min: 0,
+			slider: [0, 1],
+			unit: 'm'
+		}),
+		width: number({
+			label: 'Width',
+			help: 'Where it is widest.',
+			default: 0.05,
+			min: 0,
+			slider: [0, 0.5],
+			unit: 'm'
+		}),
+		outline: ramp({
+			label: 'Outline',
+			help: 'How wide it is along its length.',
+			default: rampOf('smooth', [0, 0], [0.4, 1], [1, 0])
+		}),
+		bend: number({
+			label: 'Bend',
+			help: 'How far the midrib turns back from its beginning to its end.',
+			default: 25,
+			slider: [-180, 180],
+			unit: '°'
+		}),
+		fold: number({
+			label: 'Fold',
+			help: 'How far both halves are folded up along the midrib.',
+			default: 10,
+			slider: [-90, 90],
+			unit: '°'
+		}),
+		curl: number({
+			label: 'Curl',
+			help: 'How far the edges curl up; negative, down.',
+			default: 0,
+			slider: [-180, 180],
+			unit: '°'
+		}),
+		wave: number({
+			label: 'Edge waves',
+			help: 'How far the edges wave up and down.',
+			default: 0,
+			slider: [0, 0.05],
+			unit: 'm'
+		}),
+		waves: number({
+			label: 'Waves',
+			help: 'How often they do so along it.',
+			default: 4,
+			min: 0,
+			slider: [0, 20]
+		}),
+		along: number({
+			label: 'Segments along',
+			help: 'Pieces along the midrib.',
+			default: 6,
+			min: 1,
+			max: 500,
+			slider: [1, 32],
+			whole: true,
+			group: 'Segments'
+		}),
+		across: number({
+			label: 'Segments across',
+			help: 'Pieces from the midrib to an edge.',
+			default: 1,
+			min: 1,
+			max: 100,
+			slider: [1, 12],
+			whole: true
+		}),
+		colour: colour({ label: 'Colour', help: 'Of its material.', default: [0.13, 0.29, 0.08] })
+	},
+	outputs: { mesh: output('geometry', 'Mesh', 'The blade.') },
+	estimate: ({ along, across }) => ({
+		elements: (along + 1) * (2 * across + 1),
+		of: 'points',
+		lower: 'Lower the segments.'
+	}),
+	run({ outline, bend, fold, curl, colour: [r, g, b], ...shape }) {
+		const mesh = makeLeaf({
+			...shape,
+			outline: readerOf(outline),
+			bend: inRadians(bend),
+			fold: inRadians(fold),
+			curl: inRadians(curl)
+		});
+		const material = {
+			name: 'leaf',
+			colour: [r, g, b, 1] as const,
+			roughness: 0.6,
+			metal: 0,
+			twoSided: true
+		};
+		return { mesh: geometryOf({ mesh, materials: [material] }) };
+	}
+});

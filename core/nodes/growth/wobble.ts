@@ -1,0 +1,40 @@
+import { mix } from '../../math/index.ts';
+import { idsOf } from '../../geometry/index.ts';
+import { wobbleFront } from '../../kernels/branch-way.ts';
+import { restepCurves } from '../../kernels/restep-curves.ts';
+import { defineNode, geometry, output } from '../define.ts';
+import { inRadians, wobbleInputs } from './growth-inputs.ts';
+
+export const wobble = defineNode({
+	id: 'wobble',
+	version: 1,
+	name: 'Wobble',
+	family: 'growth',
+	words: ['crooked', 'gnarl', 'irregular', 'jitter', 'twisted', 'noise'],
+	help: 'Curves turn to the sides as they go on, each in its own way: how far, and over which length. Their lengths stay, and so does how they look with more points.',
+	inputs: {
+		curve: geometry({ label: 'Curve', help: 'The curves, each from where it grows.', needs: 'curves' }),
+		...wobbleInputs,
+		wobble: { ...wobbleInputs.wobble, default: 20, group: undefined }
+	},
+	outputs: { curve: output('geometry', 'Curve', 'The same, crooked.') },
+	seeded: true,
+	run({ curve, wobble, wave }, context) {
+		const most = context.numbers(wobble, { geometry: curve, part: 'curves', kind: 'curve' });
+		const ids = idsOf(curve.curves!.curves);
+		const [first, second] = context.stream();
+		return {
+			curve: {
+				...curve,
+				curves: restepCurves(curve.curves!, (at, c, _t, _pieces, { before, step }) =>
+					wobbleFront(at, {
+						most: inRadians(most[c]),
+						from: before / wave,
+						to: (before + step) / wave,
+						words: [mix(mix(first, ids[2 * c]), ids[2 * c + 1]), mix(mix(second, ids[2 * c]), ids[2 * c + 1])]
+					})
+				)
+			}
+		};
+	}
+});
