@@ -201,5 +201,6 @@ export function readClip(text: string): { clip: Clip; leftOut: readonly string[]
 	const outer = raw.data.outer
 		.map((one) => wireShape.safeParse(one).data)
 		.filter((one): one is Wire => !!one && ids.has(one.to[0]));
-	return { clip: { format: 'embrell-nodes', version: VERSION, nodes, wires, outer, bodies }, leftOut };
+	const used = Object.keys(bodies).length ? { bodies } : {};
+	return { clip: { format: 'embrell-nodes', version: VERSION, nodes, wires, outer, ...used }, leftOut };
 }

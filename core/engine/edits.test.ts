@@ -37,7 +37,7 @@ for (const turn of [1, 2, 3, 4])
 		const roll = dice(500 + turn);
 		let { main } = start().graphs;
 		const made = new Map<string, number>();
-		for (let step = 0; step < 400; step++) {
+		for (let step = 0; step < 700; step++) {
 			const [name, edit] = pick(roll, Object.entries(edits));
 			const before = JSON.stringify(main);
 			const next = edit(main, roll);

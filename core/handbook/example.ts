@@ -1,6 +1,6 @@
 /** A small generator that shows a node at work, made from its definition: what it needs is put before it, and it is looked at. */
 import type { GeneratorDocument, Graph, GraphNode } from '../engine/index.ts';
-import { newDocument, newNode, withWire } from '../engine/index.ts';
+import { newDocument, newNode, withPorts, withWire } from '../engine/index.ts';
 import type { AnyNode, GeometryInput, InputDefinition, OutputDefinition } from '../nodes/index.ts';
 import type { ExampleRow } from './sources.ts';
 import { outputOfSource, rowsOfSources, wiredTo } from './sources.ts';
@@ -11,8 +11,9 @@ export interface Example {
 	subject: string;
 }
 
-/** The example of a node; null where it reads a file that only an artist has. */
+/** The example of a node; null where it reads a file that only an artist has, or stands in bodies only. */
 export function exampleOf(kind: AnyNode): Example | null {
+	if (kind.inBodies) return null;
 	const inputs = Object.entries(kind.inputs) as [string, InputDefinition][];
 	if (inputs.some(([, input]) => input.kind === 'asset' && !input.when)) return null;
 	const wires: Record<string, string[]> = {};
@@ -21,31 +22,41 @@ export function exampleOf(kind: AnyNode): Example | null {
 		const source = given ?? (wantsSource(input) ? sourceFor(kind, input) : null);
 		if (source) wires[name] = [source].flat().map(outputOfSource);
 	}
-	const subject: ExampleRow = [kind.id, 'shown', kind.example?.settings, wires];
+	const body = kind.example?.body;
+	const subject: ExampleRow = [
+		kind.id,
+		'shown',
+		{ ...kind.example?.settings, ...(body && { body: BODY }) },
+		wires
+	];
 	const seen = seenBy(kind);
 	const rows = [
 		...rowsOfSources([...wiredTo(wires), ...seen.rows.flatMap((row) => wiredTo(row[3]))]),
 		subject,
 		...seen.rows
 	];
-	const { graph, ids } = graphOf(rows);
+	const graphs: Record<string, Graph> = body ? { [BODY]: graphOf(body).graph } : {};
+	const { graph, ids } = graphOf(rows, graphs);
 	// Curves and points are seen behind what is made of them; a mesh would lie in the same place.
 	const [first, port] = wiredTo(wires)[0]?.split('.') ?? [];
 	const isBehind = seen.shown === 'shown' && (port === 'curve' || port === 'points');
 	return {
 		subject: ids.get('shown')!,
-		document: {
+		document: withPorts({
 			...newDocument(`About ${kind.name}`),
-			graphs: { main: graph },
+			graphs: { ...graphs, main: graph },
 			view: {
 				shown: [ids.get(seen.shown)!],
 				ghosts: isBehind ? [ids.get(first)!] : [],
 				background: 'theme',
 				...(seen.heat && { heat: [ids.get('shown')!, seen.heat] })
 			}
-		}
+		})
 	};
 }
+
+/** The id of the body of an example. */
+const BODY = 'example';
 
 const wantsSource = (input: InputDefinition): boolean =>
 	(input.kind === 'geometry' || input.kind === 'list') && !input.optional;
@@ -104,7 +115,10 @@ function seenBy(kind: AnyNode): { rows: ExampleRow[]; shown: string; heat?: stri
 }
 
 /** A graph from rows, laid out from left to right. */
-function graphOf(rows: readonly ExampleRow[]): { graph: Graph; ids: Map<string, string> } {
+function graphOf(
+	rows: readonly ExampleRow[],
+	bodies: Readonly<Record<string, Graph>> = {}
+): { graph: Graph; ids: Map<string, string> } {
 	let graph: Graph = { nodes: [], wires: [], notes: [] };
 	const ids = new Map<string, string>();
 	const columns = new Map<string, number>();
@@ -113,8 +127,11 @@ function graphOf(rows: readonly ExampleRow[]): { graph: Graph; ids: Map<string, 
 		const column = before.length ? Math.max(...before) + 1 : 0;
 		columns.set(short, column);
 		const beside = [...columns.values()].filter((one) => one === column).length - 1;
+		const made = newNode(graph, kind, [column * 250, beside * 170], settings);
 		const node: GraphNode = {
-			...newNode(graph, kind, [column * 250, beside * 170], settings),
+			...made,
+			// What is set at ports of a body, only the body knows.
+			settings: { ...made.settings, ...(Object.keys(bodies).length && (settings as GraphNode['settings'])) },
 			short,
 			stream: `handbook ${short}`
 		};

@@ -40,6 +40,7 @@ export function chapters(): { family: Family; kinds: AnyNode[] }[] {
 		'weights',
 		'values',
 		'attributes',
+		'growth',
 		'repeat',
 		'in and out'
 	];

@@ -302,6 +302,13 @@ export interface NodeDefinition<
 	example?: {
 		settings?: Readonly<Record<string, unknown>>;
 		wires?: Readonly<Record<string, string | readonly string[]>>;
+		/** What stands in its body: kind, short name, settings, wires by input, and so on. */
+		body?: readonly (readonly [
+			kind: string,
+			short: string,
+			settings?: Readonly<Record<string, unknown>>,
+			wires?: Readonly<Record<string, string | readonly string[]>>
+		])[];
 	};
 	/** Where settings come in rows: what each row is, in one word, and the settings of one. */
 	rows?: { of: string; inputs: readonly string[] };

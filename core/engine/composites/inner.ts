@@ -3,6 +3,7 @@ import { NodeError } from '../../math/index.ts';
 import type { BodyInterface } from '../bodies.ts';
 import { bodyNameOf, interfaceOf } from '../bodies.ts';
 import type { GraphNode, Port } from '../document.ts';
+import { Incomplete } from '../inputs/index.ts';
 import { NO_STEP } from '../document.ts';
 import type { Arrival, Pass } from '../scope.ts';
 import { Scope } from '../scope.ts';
@@ -34,13 +35,11 @@ export function insideOf(scope: Scope, node: GraphNode): Inside {
 	const body = bodyNameOf(node) ?? '';
 	const { graphs } = scope.document;
 	const graph = Object.hasOwn(graphs, body) ? graphs[body] : undefined;
+	if (!body) throw new Incomplete('It has no body yet: choose a subgraph.', 'body');
 	if (!graph || body === 'main')
-		throw new NodeError(
-			body
-				? `The subgraph “${body}” is not in this generator. Choose another.`
-				: 'It has no body yet: choose a subgraph.',
-			{ input: 'body' }
-		);
+		throw new NodeError(`The subgraph “${body}” is not in this generator. Choose another.`, {
+			input: 'body'
+		});
 	if (scope.bodies.includes(body)) {
 		const path = [...scope.bodies.slice(scope.bodies.indexOf(body)), body];
 		throw new NodeError(

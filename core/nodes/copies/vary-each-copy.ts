@@ -60,6 +60,15 @@ export const varyEachCopy = defineNode({
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with the attributes of their points.') },
 	estimate: ({ points }) => copiesOn(points),
 	withNothing: 'It waits for points, and for a body that makes shapes.',
+	example: {
+		settings: { swell: { formula: 'u', streams: [] }, scale: 2 },
+		wires: { points: 'row' },
+		body: [
+			['input', 'swell', { name: 'swell', carries: 'number', default: 0.5 }],
+			['sphere', 'float', { radius: { formula: '0.05 + 0.12 * swell.value', streams: [] } }],
+			['output', 'shape', { name: 'shape', carries: 'geometry' }, { value: 'float.mesh' }]
+		]
+	},
 	body: true,
 	ownPorts: true
 });

@@ -90,6 +90,7 @@ export const leaf = defineNode({
 		colour: colour({ label: 'Colour', help: 'Of its material.', default: [0.13, 0.29, 0.08] })
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The blade.') },
+	example: { settings: { length: 0.8, width: 0.3, wave: 0.02 } },
 	estimate: ({ along, across }) => ({
 		elements: (along + 1) * (2 * across + 1),
 		of: 'points',

@@ -34,6 +34,7 @@ export const bodyInput = defineNode({
 	name: 'Input',
 	family: 'repeat',
 	words: ['port', 'parameter', 'argument'],
+	withNothing: 'It waits for what arrives where its body is used.',
 	help: 'An input of the body in which it stands: gives what arrives there. Formulas inside speak of it by its short name, such as height.value.',
 	inputs: {
 		name: text({
@@ -115,6 +116,7 @@ export const bodyOutput = defineNode({
 	name: 'Output',
 	family: 'repeat',
 	words: ['port', 'return'],
+	withNothing: 'It waits for something to be connected.',
 	help: 'An output of the body in which it stands: what is connected here leaves it.',
 	inputs: {
 		name: text({

@@ -6,6 +6,7 @@ export const passValues = defineNode({
 	name: 'Pass values',
 	family: 'repeat',
 	words: ['pass', 'progress', 'iteration', 'counter', 'loop index'],
+	withNothing: 'It waits for a repeat around it.',
 	help: 'Which pass of a repeat it is, as values to be wired: formulas know them by name.',
 	inputs: {
 		outer: number({

@@ -35,7 +35,25 @@ export const repeat = defineNode({
 		})
 	},
 	outputs: {},
-	withNothing: 'A new one hands through what is carried: open it, and build inside.',
+	withNothing: 'It waits for a body; a new one hands through what is carried.',
+	example: {
+		settings: { passes: 9 },
+		body: [
+			['box', 'step', { size: [1, 0.12, { formula: '0.4 - 0.2 * progress', streams: [] }] }],
+			[
+				'transform',
+				'up',
+				{ move: [0, { formula: 'pass * 0.2', streams: [] }, { formula: 'pass * 0.35', streams: [] }] },
+				{ geometry: 'step.mesh' }
+			],
+			[
+				'output',
+				'stairs',
+				{ name: 'stairs', carries: 'geometry', role: 'gathered' },
+				{ value: 'up.geometry' }
+			]
+		]
+	},
 	body: true,
 	ownPorts: true
 });

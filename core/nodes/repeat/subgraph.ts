@@ -19,7 +19,23 @@ export const subgraph = defineNode({
 		})
 	},
 	outputs: {},
-	withNothing: 'A new one is empty: open it, and build inside.',
+	withNothing: 'It waits for a body; a new one hands through what it gets.',
+	example: {
+		settings: { height: 1.4 },
+		body: [
+			['input', 'height', { name: 'height', carries: 'number', default: 1, unit: 'm' }],
+			['box', 'post', { size: [0.15, { formula: 'height.value', streams: [] }, 0.15] }],
+			['box', 'cap', { size: [0.3, 0.08, 0.3] }],
+			[
+				'transform',
+				'onTop',
+				{ move: [0, { formula: 'height.value / 2', streams: [] }, 0] },
+				{ geometry: 'cap.mesh' }
+			],
+			['merge', 'both', {}, { geometry: ['post.mesh', 'onTop.geometry'] }],
+			['output', 'whole', { name: 'whole', carries: 'geometry' }, { value: 'both.geometry' }]
+		]
+	},
 	body: true,
 	ownPorts: true
 });
