@@ -51,3 +51,4 @@ export { withoutOrphans } from './orphans.ts';
 export { labelOfPort, portName } from './port-names.ts';
 export * from './body-edits.ts';
 export * from './shelf.ts';
+export { mended, varyingCopies } from './vary-copies.ts';

@@ -2,8 +2,8 @@
 import type { Asset } from '../geometry/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { rowsIn } from '../nodes/index.ts';
-import { inputsOf } from './connect.ts';
-import type { GraphNode, Setting, Wire } from './document.ts';
+import { inputOf, inputsOf } from './connect.ts';
+import type { Graph, GraphNode, Setting, Wire } from './document.ts';
 import { isRange } from './document.ts';
 import type { GraphIndex } from './graph-index.ts';
 import type { Arriving, Warn } from './inputs/index.ts';
@@ -121,6 +121,15 @@ class Arrivals implements Arriving {
 	}
 }
 
+/** Random ranges of a node that are drawn once for the node. */
+export const drawnOnce = (node: GraphNode, graph: Graph): string[] =>
+	inputsOf(node).flatMap(([name, input]) => {
+		if ((input.kind !== 'number' && input.kind !== 'vector') || input.varies) return [];
+		if (graph.wires.some(({ to }) => to[0] === node.id && to[1] === name)) return [];
+		const setting = settingOf(node, name, input);
+		return isRange(setting) || (Array.isArray(setting) && setting.some(isRange)) ? [name] : [];
+	});
+
 /** Points out random ranges further up that are drawn once, where the artist plainly wanted one per copy. */
 export function notesOnSharedRanges(node: GraphNode, kind: AnyNode, index: GraphIndex): NodeMessage[] {
 	if (kind.family !== 'copies' || kind.id === 'copies-to-mesh') return [];
@@ -130,20 +139,12 @@ export function notesOnSharedRanges(node: GraphNode, kind: AnyNode, index: Graph
 	while (queue.length) {
 		const up = index.byId.get(queue.pop()!);
 		if (!up) continue;
-		for (const [name, input] of inputsOf(up)) {
-			if (
-				(input.kind !== 'number' && input.kind !== 'vector') ||
-				input.varies ||
-				index.wiresInto(up.id, name).length
-			)
-				continue;
-			const setting = settingOf(up, name, input);
-			if (isRange(setting) || (Array.isArray(setting) && setting.some(isRange)))
-				notes.push({
-					message: `The random range of “${input.label}” in ${up.short} is drawn once: all copies show the same source. Vary the copies' own scale or rotation instead, or connect several sources.`,
-					input: 'source'
-				});
-		}
+		for (const name of drawnOnce(up, index.graph))
+			notes.push({
+				message: `The random range of “${inputOf(up, name)!.label}” in ${up.short} is drawn once: all copies show the same source. Vary each copy, or the copies' own scale and rotation, or connect several sources.`,
+				input: 'source',
+				...(kind.id === 'place-copies' && { fixes: [{ label: 'Vary each copy', varyCopies: true }] })
+			});
 		for (const wire of index.wiresIntoNode(up.id))
 			if (!seen.has(wire.from[0])) {
 				seen.add(wire.from[0]);

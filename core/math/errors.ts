@@ -11,6 +11,8 @@ export interface Fix {
 	rename?: { from: string; to: string };
 	/** Write another formula wherever this one stands in the node's settings. */
 	formula?: { from: string; to: string };
+	/** Let a shape of its own be made for each copy, by a body of what makes the source. */
+	varyCopies?: true;
 }
 
 /** Something an artist can mend. The message is a sentence: what was expected, what came, what to do. */

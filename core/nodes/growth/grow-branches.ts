@@ -19,7 +19,7 @@ import {
 
 type Settings = Record<string, unknown>;
 /** So many points on all branches fit, and so many places for leaves. */
-const MOST = 8_000_000;
+const MOST = 2_000_000;
 
 export const growBranches = defineNode({
 	id: 'grow-branches',
@@ -39,7 +39,7 @@ export const growBranches = defineNode({
 			help: 'How many levels of branches follow the stems.',
 			default: 2,
 			min: 0,
-			slider: [0, 6],
+			slider: [0, 4],
 			whole: true
 		}),
 		stemLength: number({
@@ -77,7 +77,7 @@ export const growBranches = defineNode({
 			default: 6,
 			min: 0,
 			max: 100_000,
-			slider: [0, 30],
+			slider: [0, 20],
 			whole: true,
 			varies: 'curve',
 			when: (s: Settings) => s.by === 'count'
@@ -201,7 +201,7 @@ export const growBranches = defineNode({
 			default: 8,
 			min: 1,
 			max: 1000,
-			slider: [1, 40],
+			slider: [1, 24],
 			whole: true,
 			varies: 'curve'
 		}),
@@ -213,7 +213,7 @@ export const growBranches = defineNode({
 			help: 'Branches of this level and of all that follow bear leaves.',
 			default: 1,
 			min: 0,
-			slider: [0, 6],
+			slider: [0, 4],
 			whole: true,
 			group: 'Places for leaves'
 		}),

@@ -15,6 +15,7 @@ import {
 	fitsInGraph,
 	inputOf,
 	inputsOf,
+	mended,
 	newNode,
 	newStream,
 	nodeKinds,
@@ -24,7 +25,6 @@ import {
 	withGraph,
 	withInserted,
 	withKind,
-	withMended,
 	withNode,
 	withNodeWired,
 	withNodeChanged,
@@ -448,7 +448,7 @@ export class Editor {
 
 	/** Does what a message proposes. */
 	mend(node: string, fix: Fix): void {
-		this.changeGraph(fix.label, (graph) => withMended(graph, node, fix));
+		this.change(fix.label, (document) => mended(document, this.graphId, node, fix));
 	}
 
 	/** Gives a random range a stream of its own again. */
