@@ -1,11 +1,15 @@
 /** Bodies as an artist uses them: into a subgraph and out by keys, a repeat made of nodes, its passes stepped through. */
+import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
-import { addNode, evaluated, foot, node, openEmpty, select, setNumber } from './helpers';
+import { addNode, evaluated, foot, node, openEmpty, select, setFormula, setNumber } from './helpers';
 
-const graph = (page: import('@playwright/test').Page) => page.getByRole('region', { name: 'Graph' });
-const path = (page: import('@playwright/test').Page) => page.getByRole('navigation', { name: 'Path of subgraphs' });
+const graph = (page: Page) => page.getByRole('region', { name: 'Graph' });
+const path = (page: Page) => page.getByRole('navigation', { name: 'Path of subgraphs' });
+const size = (page: Page) => page.getByTestId('size');
 
-test('nodes become a subgraph; into it and out by keys; a setting brought out is set from outside', async ({ page }) => {
+test('nodes become a subgraph; into it and out by keys; a setting brought out is set from outside', async ({
+	page
+}) => {
 	await openEmpty(page);
 	await addNode(page, 'box');
 	await addNode(page, 'transform');
@@ -16,34 +20,82 @@ test('nodes become a subgraph; into it and out by keys; a setting brought out is
 	await expect(foot(page, 'subgraph')).toHaveText(/6 faces/);
 	await graph(page).focus();
 	await evaluated(page, () => page.keyboard.press('Enter'));
-	await expect(path(page).getByRole('button', { name: 'subgraph', exact: true })).toHaveAttribute('aria-current', 'page');
-	await expect(node(page, 'transform')).toBeVisible();
+	await expect(path(page).getByRole('button', { name: 'subgraph', exact: true })).toHaveAttribute(
+		'aria-current',
+		'page'
+	);
 	await expect(foot(page, 'box')).toHaveText(/6 faces/);
 	// A setting of the box becomes one of the subgraph.
 	await select(page, 'box');
-	await page.getByRole('button', { name: 'Width: how it is set' }).or(page.getByRole('button', { name: 'Size: how it is set' })).first().click();
+	await page.getByRole('button', { name: 'Size x: how it is set' }).click();
 	await evaluated(page, () => page.getByRole('menuitem', { name: /^Bring out to/ }).click());
 	await expect(node(page, 'size')).toBeVisible();
 	await graph(page).focus();
 	await evaluated(page, () => page.keyboard.press('Shift+Enter'));
 	await expect(path(page)).toBeHidden();
 	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('subgraph');
-	await expect(page.getByTestId('size')).toHaveText('1.00 × 1.00 × 1.00 m');
+	await expect(size(page)).toHaveText('1.00 × 1.00 × 1.00 m');
 	await setNumber(page, 'Size x', '3');
-	await expect(page.getByTestId('size')).toHaveText('3.00 × 1.00 × 1.00 m');
+	await expect(size(page)).toHaveText('3.00 × 1.00 × 1.00 m');
 	// One step back each: the size, the setting brought out, the subgraph.
 	await graph(page).focus();
-	await evaluated(page, () => page.keyboard.press('Control+z'));
-	await evaluated(page, () => page.keyboard.press('Control+z'));
-	await evaluated(page, () => page.keyboard.press('Control+z'));
+	for (let step = 0; step < 3; step++) await evaluated(page, () => page.keyboard.press('Control+z'));
 	await expect(node(page, 'transform')).toBeVisible();
-	await expect(page.getByTestId('size')).toHaveText('1.00 × 1.00 × 1.00 m');
+	await expect(size(page)).toHaveText('1.00 × 1.00 × 1.00 m');
 });
 
-test('a repeat is made of nodes, and its passes are stepped through', async ({ page }) => {
+test('a repeat is made of a node, and its passes are stepped through', async ({ page }) => {
 	await openEmpty(page);
 	await addNode(page, 'box');
 	await addNode(page, 'transform');
 	await setNumber(page, 'Move x', '2');
-	await evaluated(page, () => page.getByRole('button', { name: 'Make a repeat' }).or(graph(page)).first().focus());
+	await graph(page).focus();
+	await page.keyboard.press('Control+k');
+	await page.getByRole('combobox', { name: 'Commands' }).fill('Make a repeat');
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('repeat');
+	await setNumber(page, 'Passes', '5');
+	await graph(page).focus();
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	const pass = path(page).getByRole('spinbutton', { name: 'Pass' });
+	await expect(pass).toHaveValue('0');
+	await select(page, 'transform');
+	await setFormula(page, 'Move y', 'pass * 10');
+	await evaluated(page, () => path(page).getByRole('button', { name: 'Pass after' }).click());
+	await evaluated(page, () => path(page).getByRole('button', { name: 'Pass after' }).click());
+	await expect(pass).toHaveValue('2');
+	// The formula is looked at in the pass at hand.
+	await page.getByRole('textbox', { name: 'Move y, formula' }).click();
+	await expect(page.getByRole('region', { name: 'Settings' })).toContainText('20');
+	await graph(page).focus();
+	await evaluated(page, () => page.keyboard.press('Shift+Enter'));
+	await expect(path(page)).toBeHidden();
+});
+
+test('copies that all show the same source are varied by one click, and say so no more', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'row of points');
+	await addNode(page, 'place copies');
+	await graph(page).focus();
+	await page.keyboard.press('Escape');
+	await addNode(page, 'leaf');
+	await page.getByRole('button', { name: 'Length: how it is set' }).click();
+	await evaluated(page, () => page.getByRole('menuitem', { name: 'Random: low to high' }).click());
+	await select(page, 'placeCopies');
+	await page.getByRole('button', { name: 'Connect Source' }).click();
+	await evaluated(page, () => page.getByRole('option', { name: 'leaf, Mesh' }).click());
+	await evaluated(page, () => page.getByRole('button', { name: 'Vary each copy' }).click());
+	await expect(page.getByText('Vary each copy').first()).toBeVisible();
+	await expect(page.getByText(/drawn once/)).toBeHidden();
+});
+
+test('a stem grows a whorl and leaves, and one level more by one number', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'grow branches');
+	await setNumber(page, 'Levels', '1');
+	await expect(foot(page, 'growBranches')).toHaveText(/7 curves/);
+	await setNumber(page, 'Levels', '2');
+	await expect(foot(page, 'growBranches')).toHaveText(/43 curves/);
+	await addNode(page, 'tube');
+	await expect(foot(page, 'tube')).toHaveText(/faces/);
 });

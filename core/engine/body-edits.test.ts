@@ -168,7 +168,7 @@ test('names of ports are words that formulas can say', () => {
 	assert.equal(portName('Leaf size'), 'leafSize');
 	assert.equal(portName('  3 mm! '), 'mm');
 	assert.equal(portName('', new Set(['input'])), 'input2');
-	assert.equal(portName('Scale'), 'scale2');
+	assert.equal(portName('Scale'), 'scaleInside');
 	assert.equal(portName('__proto__'), 'proto');
 });
 

@@ -18,9 +18,10 @@ export function portName(typed: string, taken: ReadonlySet<string> = new Set()):
 		.join('')
 		.replace(/^\d+/, '')
 		.slice(0, 40);
-	const base = joined || 'input';
+	const wanted = joined || 'input';
+	const base = OWN_SETTINGS().has(wanted) ? `${wanted}Inside` : wanted;
 	let name = base;
-	for (let n = 2; taken.has(name) || OWN_SETTINGS().has(name); n++) name = `${base}${n}`;
+	for (let n = 2; taken.has(name); n++) name = `${base}${n}`;
 	return name;
 }
 

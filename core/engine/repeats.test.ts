@@ -311,7 +311,7 @@ test('values that stay keep their shapes: only those that changed are made again
 	assert.equal(ran(floatLine(1000, { rounding: 'none' }, 0)), 0);
 	// A step further: all but one value were there before.
 	assert.ok(ran(floatLine(1000, { rounding: 'none', height: plain('(index + 1) / 1000') })) <= 2);
-	assert.equal(ran(floatLine(1000, { rounding: 'steps', steps: 4 })), 2);
+	assert.equal(ran(floatLine(1000, { rounding: 'steps', roundingSteps: 4 })), 2);
 });
 
 test('each copy has its own random numbers where it says so, and a range differs from copy to copy', () => {

@@ -29,7 +29,7 @@ export const varyEachCopy = defineNode({
 				{ id: 'none', label: 'Not at all' }
 			]
 		}),
-		steps: number({
+		roundingSteps: number({
 			label: 'Steps',
 			help: 'How many different values each number may have.',
 			default: 16,
@@ -39,7 +39,7 @@ export const varyEachCopy = defineNode({
 			whole: true,
 			when: (s) => s.rounding === 'steps'
 		}),
-		size: number({
+		stepSize: number({
 			label: 'Step size',
 			help: 'Numbers are rounded to multiples of it.',
 			default: 0.1,

@@ -16,7 +16,7 @@
 </script>
 
 <nav
-	class="absolute top-11 right-2 left-2 z-10 flex flex-wrap items-center gap-x-1 gap-y-1 rounded border border-line bg-sheet px-1.5 py-1 text-[13px]"
+	class="flex flex-wrap items-center gap-x-1 gap-y-1 border-b border-line bg-sheet px-1.5 py-1 text-[13px]"
 	aria-label="Path of subgraphs"
 >
 	<button class="icon-button" aria-label="Go out" title="Go out (Shift+Enter)" onclick={() => place.leave()}

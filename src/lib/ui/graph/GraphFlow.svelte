@@ -199,7 +199,7 @@
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <section
 	bind:this={pane}
-	class="@container relative h-full bg-ground outline-none"
+	class="@container flex h-full flex-col bg-ground outline-none"
 	class:far={viewport.current.zoom < FAR}
 	aria-label="Graph"
 	tabindex="0"
@@ -207,60 +207,60 @@
 	ondragover={(event) => event.preventDefault()}
 	ondrop={drop}
 >
-	<SvelteFlow
-		bind:nodes
-		bind:edges
-		{nodeTypes}
-		{edgeTypes}
-		isValidConnection={(connection) => wiring.isValid(connection)}
-		minZoom={0.1}
-		maxZoom={2}
-		deleteKey={[]}
-		selectionKey="Shift"
-		multiSelectionKey={['Control', 'Meta', 'Shift']}
-		connectionRadius={16}
-		zoomOnDoubleClick={false}
-		onlyRenderVisibleElements={editor.graph.nodes.length > 150}
-		proOptions={{ hideAttribution: true }}
-		onbeforeconnect={(connection) => {
-			wiring.connect(
-				[connection.source, connection.sourceHandle ?? ''],
-				[connection.target, connection.targetHandle ?? '']
-			);
-			return false as never;
-		}}
-		onconnectend={(event, state) => wiring.end(event, state)}
-		onnodedragstop={dragStop}
-		onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}
-		onnodeclick={adopt}
-		onnodedragstart={adopt}
-		onedgeclick={adopt}
-		onedgepointerenter={({ edge }) => (editor.pointed = edge.id)}
-		onedgepointerleave={() => (editor.pointed = null)}
-		onpaneclick={adopt}
-		onselectionend={adopt}
-		oninit={() => {
-			if (!fitted) requestAnimationFrame(firstFit);
-			fitted = true;
-		}}
-	>
-		{#if editor.showsReferences}<ReferenceLines {editor} boxes={allBoxes} />{/if}
-	</SvelteFlow>
-	<GraphBar
-		onadd={openSearch}
-		onnote={addNote}
-		ontidy={tidy}
-		onfit={() => fit()}
-		references={editor.showsReferences}
-		onreferences={() => (editor.showsReferences = !editor.showsReferences)}
-	/>
-	{#if editor.place.isInside}
-		<BodyPath {editor} />
-		<BodyEdges />
-	{/if}
-	{#if !editor.graph.nodes.length}
-		<EmptyGraph />
-	{/if}
+	{#if editor.place.isInside}<BodyPath {editor} />{/if}
+	<div class="relative min-h-0 flex-1">
+		<SvelteFlow
+			bind:nodes
+			bind:edges
+			{nodeTypes}
+			{edgeTypes}
+			isValidConnection={(connection) => wiring.isValid(connection)}
+			minZoom={0.1}
+			maxZoom={2}
+			deleteKey={[]}
+			selectionKey="Shift"
+			multiSelectionKey={['Control', 'Meta', 'Shift']}
+			connectionRadius={16}
+			zoomOnDoubleClick={false}
+			onlyRenderVisibleElements={editor.graph.nodes.length > 150}
+			proOptions={{ hideAttribution: true }}
+			onbeforeconnect={(connection) => {
+				wiring.connect(
+					[connection.source, connection.sourceHandle ?? ''],
+					[connection.target, connection.targetHandle ?? '']
+				);
+				return false as never;
+			}}
+			onconnectend={(event, state) => wiring.end(event, state)}
+			onnodedragstop={dragStop}
+			onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}
+			onnodeclick={adopt}
+			onnodedragstart={adopt}
+			onedgeclick={adopt}
+			onedgepointerenter={({ edge }) => (editor.pointed = edge.id)}
+			onedgepointerleave={() => (editor.pointed = null)}
+			onpaneclick={adopt}
+			onselectionend={adopt}
+			oninit={() => {
+				if (!fitted) requestAnimationFrame(firstFit);
+				fitted = true;
+			}}
+		>
+			{#if editor.showsReferences}<ReferenceLines {editor} boxes={allBoxes} />{/if}
+		</SvelteFlow>
+		<GraphBar
+			onadd={openSearch}
+			onnote={addNote}
+			ontidy={tidy}
+			onfit={() => fit()}
+			references={editor.showsReferences}
+			onreferences={() => (editor.showsReferences = !editor.showsReferences)}
+		/>
+		{#if editor.place.isInside}<BodyEdges />{/if}
+		{#if !editor.graph.nodes.length}
+			<EmptyGraph />
+		{/if}
+	</div>
 	{#if wiring.refusal}<div
 			class="menu pointer-events-none fixed z-50 max-w-72 px-2 py-1 text-xs text-plum"
 			style="left: {wiring.refusal.x + 14}px; top: {wiring.refusal.y + 14}px"
