@@ -1,6 +1,6 @@
 /** Builds the sample generators of Saltreed and writes their files. Run after a change: npx tsx scripts/make-samples.ts */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import type { Asset, GeneratorDocument } from '../core/index.ts';
+import type { Asset, GeneratorDocument, Graph } from '../core/index.ts';
 import { hashBytes, packGenerator, writeDocument } from '../core/index.ts';
 import ELK from 'elkjs/lib/elk.bundled.js';
 import { layoutOf, placesIn } from '../src/lib/editor/tidy.ts';
@@ -8,6 +8,8 @@ import { sizesOf } from './label-sizes.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 import { dryingNet, dryingRack, paintedSign, ropeRail, wornBollard } from './samples-curves.ts';
 import { shellDrift } from './samples-drift.ts';
+import { glasswort, mangrove, seaLavender, sedgeTussock } from './samples-growth.ts';
+import { floatLine, shingledRoof } from './samples-bodies.ts';
 import { oysterPlots } from './samples-shore.ts';
 
 function reedBed(): GeneratorDocument {
@@ -261,15 +263,19 @@ function boardwalk(): GeneratorDocument {
 
 /** The graph laid out as “Tidy up” would. */
 async function tidied(document: GeneratorDocument): Promise<GeneratorDocument> {
-	const graph = document.graphs.main;
+	const graphs: Record<string, Graph> = {};
+	for (const [id, graph] of Object.entries(document.graphs)) graphs[id] = await laidOut(graph);
+	return { ...document, graphs: graphs as GeneratorDocument['graphs'] };
+}
+
+async function laidOut(graph: Graph): Promise<Graph> {
 	const sizeOf = sizesOf(graph);
 	const places = placesIn(await new ELK().layout(layoutOf(graph, sizeOf)), graph, sizeOf);
 	const placed = <One extends { id: string; at: [number, number] }>(one: One): One => ({
 		...one,
 		at: [...(places.get(one.id) ?? one.at)]
 	});
-	const main = { ...graph, nodes: graph.nodes.map(placed), notes: graph.notes.map(placed) };
-	return { ...document, graphs: { main } };
+	return { ...graph, nodes: graph.nodes.map(placed), notes: graph.notes.map(placed) };
 }
 
 mkdirSync('samples', { recursive: true });
@@ -281,7 +287,13 @@ for (const [file, document] of [
 	['drying-net', dryingNet()],
 	['drying-rack', dryingRack()],
 	['oyster-plots', oysterPlots()],
-	['shell-drift', shellDrift()]
+	['shell-drift', shellDrift()],
+	['glasswort', glasswort()],
+	['float-line', floatLine()],
+	['shingled-roof', shingledRoof()],
+	['sedge-tussock', sedgeTussock()],
+	['sea-lavender', seaLavender()],
+	['mangrove', mangrove()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(await tidied(document)));

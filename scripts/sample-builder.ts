@@ -1,13 +1,27 @@
 /** Builds a sample's graph node by node. */
 import type { GeneratorDocument, Graph, GraphNode } from '../core/index.ts';
-import { newDocument, newNode, withWire } from '../core/index.ts';
+import { newDocument, newNode, withPorts, withWire } from '../core/index.ts';
 
 /** Adds nodes by kind; wires are given as input: [node, port]. */
 export class Builder {
 	graph: Graph = { nodes: [], wires: [], notes: [] };
 	readonly #salt: string;
+	readonly #bodies: Record<string, Graph> = {};
 	constructor(salt: string) {
 		this.#salt = salt;
+	}
+	/** A body, built by itself; nodes that use it say its id in their settings. */
+	body(id: string, name: string, build: (inner: Builder) => void): string {
+		const inner = new Builder(`${this.#salt}-${id}`);
+		build(inner);
+		this.#bodies[id] = { ...inner.graph, name };
+		Object.assign(this.#bodies, inner.#bodies);
+		return id;
+	}
+	/** The ports of a node as its body says. */
+	#withPorts(node: GraphNode): GraphNode {
+		const graphs = { ...this.#bodies, main: { nodes: [node], wires: [], notes: [] } };
+		return withPorts({ ...newDocument(''), graphs }).graphs.main.nodes[0];
 	}
 	add(
 		kind: string,
@@ -17,12 +31,15 @@ export class Builder {
 		wires: Record<string, [GraphNode, string] | [GraphNode, string][]> = {},
 		more: Partial<GraphNode> = {}
 	): GraphNode {
-		const node: GraphNode = {
-			...newNode(this.graph, kind, at, settings),
+		const made = newNode(this.graph, kind, at, settings);
+		const node: GraphNode = this.#withPorts({
+			...made,
+			// What is set at ports of a body, only the body knows.
+			...('body' in settings && { settings: { ...made.settings, ...(settings as GraphNode['settings']) } }),
 			short,
 			stream: `${this.#salt}-${short}`,
 			...more
-		};
+		});
 		this.graph = { ...this.graph, nodes: [...this.graph.nodes, node] };
 		for (const [port, from] of Object.entries(wires))
 			for (const [source, output] of (Array.isArray(from[0]) ? from : [from]) as [GraphNode, string][])
@@ -50,7 +67,7 @@ export class Builder {
 		return {
 			...newDocument(name),
 			seed,
-			graphs: { main: this.graph },
+			graphs: { ...this.#bodies, main: this.graph },
 			view: { shown: [result.id], ghosts: [], background: 'theme', ...view }
 		};
 	}

@@ -16,7 +16,7 @@ import type { Varying } from '../../varying/index.ts';
 import { defineNode, geometry, number, output, vector, yesNo } from '../define.ts';
 
 /** So many copies fit in one table. */
-const MOST = 4_000_000;
+const MOST = 1_000_000;
 
 export const branchingCopies = defineNode({
 	id: 'branching-copies',
@@ -46,7 +46,7 @@ export const branchingCopies = defineNode({
 			help: 'How many generations follow the first.',
 			default: 4,
 			min: 0,
-			slider: [0, 12],
+			slider: [0, 8],
 			whole: true
 		}),
 		children: number({
@@ -54,7 +54,7 @@ export const branchingCopies = defineNode({
 			help: 'How many each carries, where no places are wired.',
 			default: 2,
 			min: 0,
-			slider: [0, 8],
+			slider: [0, 4],
 			whole: true
 		}),
 		move: vector({
@@ -111,7 +111,7 @@ export const branchingCopies = defineNode({
 		const first = roots ? countOf(roots) : 1;
 		const fit = levelsThatFit(first, each);
 		return {
-			elements: first * totalOf(each, levels),
+			elements: first > 0 ? first * totalOf(each, levels) : 0,
 			of: 'copies',
 			most: MOST,
 			lower: fit < levels ? `${formatCount(fit)} levels fit: lower “Levels”.` : 'Lower “Levels”.'
@@ -159,12 +159,13 @@ function totalOf(children: number, levels: number): number {
 	if (children === 1) return levels + 1;
 	let sum = 1,
 		now = 1;
-	for (let level = 0; level < levels && sum < 1e300 && now > 0; level++) sum += now *= children;
-	return sum;
+	for (let level = 0; level < levels && sum < 1e15 && now > 0; level++) sum += now *= children;
+	return sum < 1e15 ? sum : Infinity;
 }
 
 function levelsThatFit(first: number, children: number): number {
 	let levels = 0;
+	if (!(first > 0)) return Infinity;
 	if (children < 2) return Math.max(0, Math.floor(MOST / Math.max(1, first)) - 1);
 	while (first * totalOf(children, levels + 1) <= MOST) levels++;
 	return levels;
