@@ -41,7 +41,12 @@ export function floatLine(): GeneratorDocument {
 			{ name: 'Float', colour: [0.55, 0.19, 0.1], roughness: 0.6 },
 			{ geometry: [long, 'geometry'] }
 		);
-		const collar = inner.add('torus', 'collar', [280, 260], { radius: 0.035, tube: 0.008 });
+		const collar = inner.add('torus', 'collar', [280, 260], {
+			radius: 0.035,
+			thickness: 0.014,
+			segments: 16,
+			sectionSegments: 8
+		});
 		const turned = inner.add(
 			'transform',
 			'atEnd',
@@ -52,6 +57,13 @@ export function floatLine(): GeneratorDocument {
 			},
 			{ geometry: [collar, 'mesh'] }
 		);
+		const brass = inner.add(
+			'material',
+			'ring',
+			[840, 260],
+			{ name: 'Ring', colour: [0.75, 0.68, 0.5], roughness: 0.5 },
+			{ geometry: [turned, 'geometry'] }
+		);
 		const both = inner.add(
 			'merge',
 			'both',
@@ -60,7 +72,7 @@ export function floatLine(): GeneratorDocument {
 			{
 				geometry: [
 					[cork, 'geometry'],
-					[turned, 'geometry']
+					[brass, 'geometry']
 				]
 			}
 		);

@@ -53,7 +53,7 @@ function together(b: Builder, things: Output[]): void {
 
 export function glasswort(): GeneratorDocument {
 	const b = new Builder('glasswort');
-	const { ground, sown } = mud(b, 2.4, 22, 0.16);
+	const { ground, sown } = mud(b, 1.3, 16, 0.11);
 	const bead = b.add('sphere', 'bead', [560, 500], { radius: 0.5, segments: 8, rows: 6 });
 	const joint = b.add(
 		'transform',
@@ -106,12 +106,12 @@ export function glasswort(): GeneratorDocument {
 		[reddened, 'geometry']
 	]);
 	b.note([1400, 620], 'Each joint carries two, turned a quarter each time. One level more is one number.');
-	return b.done('Glasswort', 3, { camera: { position: [1.15, 0.75, 1.5], target: [0, 0.16, 0] } });
+	return b.done('Glasswort', 3, { camera: { position: [0.85, 0.6, 1.1], target: [0, 0.16, 0] } });
 }
 
 export function sedgeTussock(): GeneratorDocument {
 	const b = new Builder('sedge');
-	const { ground, sown } = mud(b, 3.2, 7, 0.55);
+	const { ground, sown } = mud(b, 2.1, 6, 0.4);
 	const whorls = b.add(
 		'whorl-of-points',
 		'tufts',
@@ -180,12 +180,12 @@ export function sedgeTussock(): GeneratorDocument {
 		[1120, 640],
 		'Each blade bends by its own amount and at its own place: two ranges that know nothing of one another.'
 	);
-	return b.done('Sedge tussock', 8, { camera: { position: [1.7, 1.0, 2.1], target: [0, 0.25, 0] } });
+	return b.done('Sedge tussock', 8, { camera: { position: [1.5, 0.95, 1.9], target: [0, 0.25, 0] } });
 }
 
 export function seaLavender(): GeneratorDocument {
 	const b = new Builder('lavender');
-	const { ground, sown } = mud(b, 2.2, 9, 0.3);
+	const { ground, sown } = mud(b, 1.3, 8, 0.22);
 	const sprays = b.add(
 		'grow-branches',
 		'sprays',
@@ -207,7 +207,7 @@ export function seaLavender(): GeneratorDocument {
 			wobble: 8,
 			wave: 0.15,
 			leafLevel: 2,
-			leafSpacing: 0.016,
+			leafSpacing: 0.01,
 			leafStart: 0.45,
 			leafAngle: 55,
 			leafSize: rampOf('linear', [0, 1], [1, 0.6])
@@ -284,7 +284,7 @@ export function seaLavender(): GeneratorDocument {
 		[1120, 1160],
 		'Whorls of leaves at the ground; sprays that turn to the light, each of its own fullness.'
 	);
-	return b.done('Sea lavender', 4, { camera: { position: [1.0, 0.7, 1.25], target: [0, 0.22, 0] } });
+	return b.done('Sea lavender', 4, { camera: { position: [0.85, 0.62, 1.1], target: [0, 0.22, 0] } });
 }
 
 export function mangrove(): GeneratorDocument {
@@ -370,7 +370,7 @@ export function mangrove(): GeneratorDocument {
 			{ value: [grown, 'leaves'] }
 		);
 	});
-	const flat = b.add('grid', 'flat', [0, 0], { width: 9, depth: 9, columns: 80, rows: 80 });
+	const flat = b.add('grid', 'flat', [0, 0], { width: 5.4, depth: 5.4, columns: 80, rows: 80 });
 	const relief = b.add('noise-value', 'ripples', [0, 200], {
 		pattern: 'hills',
 		size: [1.6, 1, 1.2],

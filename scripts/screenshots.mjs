@@ -20,6 +20,9 @@ const home = `http://127.0.0.1:${port}/`;
 mkdirSync('docs/screenshots', { recursive: true });
 mkdirSync('static/samples', { recursive: true });
 
+/** Only these samples, by the names of their files; all where none is named. */
+const only = process.argv.slice(3);
+
 const settled = () =>
 	page.waitForFunction(() => {
 		const screen = document.querySelector('[data-evaluations]');
@@ -47,8 +50,15 @@ for (const [name, file, node, shot] of [
 	['Drying rack', 'drying-rack', 'skins', 'build-rack'],
 	['Oyster plots', 'oyster-plots', 'threeOfFive', 'data'],
 	['Shell drift', 'shell-drift', 'onEachShell', 'why'],
-	['Painted sign', 'painted-sign', 'along', 'weights']
+	['Painted sign', 'painted-sign', 'along', 'weights'],
+	['Glasswort', 'glasswort', 'plants', null],
+	['Float line', 'float-line', 'floats', null],
+	['Shingled roof', 'shingled-roof', 'courses', 'repeat'],
+	['Sedge tussock', 'sedge-tussock', 'blades', null],
+	['Sea lavender', 'sea-lavender', 'sprays', null],
+	['Mangrove', 'mangrove', 'crown', 'subgraph']
 ]) {
+	if (only.length && !only.includes(file)) continue;
 	await openSample(name);
 	// The card shows all of it: the View fills the window, which is shaped as the card is. The Library's own ground lies
 	// behind it, in whichever theme it is looked at.
@@ -69,7 +79,7 @@ for (const [name, file, node, shot] of [
 	});
 	writeFileSync(`static/samples/${file}.webp`, Uint8Array.from(data));
 	await fill();
-	if (process.argv[2] === 'cards') continue;
+	if (process.argv[2] === 'cards' || !shot) continue;
 	await select(node);
 	if (file === 'painted-sign') {
 		await page.getByRole('button', { name: 'Show along in the View as a heat map' }).click();
@@ -89,6 +99,15 @@ for (const [name, file, node, shot] of [
 		});
 		await page.mouse.click(place.x, place.y);
 		await page.waitForTimeout(700);
+	}
+	if (file === 'shingled-roof') {
+		await page.getByRole('button', { name: 'Go into it' }).click();
+		await page.waitForTimeout(500);
+		for (let pass = 0; pass < 3; pass++) await page.getByRole('button', { name: 'Pass after' }).click();
+		await settled();
+		await page.getByRole('button', { name: 'Fit the graph' }).click();
+		await page.keyboard.press('Shift+F');
+		await page.waitForTimeout(500);
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
 	await refined();
@@ -119,7 +138,7 @@ for (const [name, file, node, shot] of [
 		]);
 	}
 }
-if (process.argv[2] !== 'cards') {
+if (process.argv[2] !== 'cards' && !only.length) {
 	await page.goto(home);
 	await page.waitForTimeout(800);
 	await shoot('library');

@@ -7,6 +7,12 @@ import paintedSign from '$samples/painted-sign.embrell.zip?url';
 import reedBed from '$samples/reed-bed.embrell.json?url';
 import ropeRail from '$samples/rope-rail.embrell.json?url';
 import shellDrift from '$samples/shell-drift.embrell.json?url';
+import glasswort from '$samples/glasswort.embrell.json?url';
+import floatLine from '$samples/float-line.embrell.json?url';
+import shingledRoof from '$samples/shingled-roof.embrell.json?url';
+import sedgeTussock from '$samples/sedge-tussock.embrell.json?url';
+import seaLavender from '$samples/sea-lavender.embrell.json?url';
+import mangrove from '$samples/mangrove.embrell.json?url';
 import wornBollard from '$samples/worn-bollard.embrell.json?url';
 
 export interface Sample {
@@ -75,6 +81,48 @@ export const samples: readonly Sample[] = [
 			'Mussels, whelks and cockles left by the tide, in shares that change with the distance from the water.',
 		file: shellDrift,
 		picture: '/samples/shell-drift.webp'
+	},
+	{
+		id: 'glasswort',
+		name: 'Glasswort',
+		about: 'Joints that carry joints, two on each, redder towards the tips.',
+		file: glasswort,
+		picture: '/samples/glasswort.webp'
+	},
+	{
+		id: 'float-line',
+		name: 'Float line',
+		about: 'Floats along a rope, each swollen by its own distance to the net.',
+		file: floatLine,
+		picture: '/samples/float-line.webp'
+	},
+	{
+		id: 'shingled-roof',
+		name: 'Shingled roof',
+		about: 'A repeat in a repeat: courses of shingles that weather by their height.',
+		file: shingledRoof,
+		picture: '/samples/shingled-roof.webp'
+	},
+	{
+		id: 'sedge-tussock',
+		name: 'Sedge tussock',
+		about: 'Strands, each with its own bend and its own place of the bend.',
+		file: sedgeTussock,
+		picture: '/samples/sedge-tussock.webp'
+	},
+	{
+		id: 'sea-lavender',
+		name: 'Sea lavender',
+		about: 'Whorls of leaves, and sprays of flowers that turn to the light.',
+		file: seaLavender,
+		picture: '/samples/sea-lavender.webp'
+	},
+	{
+		id: 'mangrove',
+		name: 'Mangrove',
+		about: 'Roots that arch into the mud and a crown, by two uses of one subgraph.',
+		file: mangrove,
+		picture: '/samples/mangrove.webp'
 	},
 	{
 		id: 'painted-sign',

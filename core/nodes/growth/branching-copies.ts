@@ -16,7 +16,7 @@ import type { Varying } from '../../varying/index.ts';
 import { defineNode, geometry, number, output, vector, yesNo } from '../define.ts';
 
 /** So many copies fit in one table. */
-const MOST = 1_000_000;
+const MOST = 2_000_000;
 
 export const branchingCopies = defineNode({
 	id: 'branching-copies',

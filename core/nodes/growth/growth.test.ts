@@ -83,7 +83,7 @@ test('one level more keeps the earlier copies to the bit, whatever they draw by 
 });
 
 test('40 levels are refused at once, with how many fit; a condition ends branches early', () => {
-	assert.match(branching(40).error('tree')!, /would make .* copies; 1,000,000 fit. 18 levels fit/);
+	assert.match(branching(40).error('tree')!, /would make .* copies; 2,000,000 fit. 19 levels fit/);
 	const ended = branching(40, { continues: plain('level < 3 and sibling == 0') }).geometry('tree').copies!;
 	// The root and each first child carry two; the second carries none.
 	assert.equal(ended.copies.count, 1 + 2 + 2 + 2);
