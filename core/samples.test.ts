@@ -277,3 +277,61 @@ test('of the shell drift, mussels are as common as their share by the water, coc
 	const sorted = Float32Array.from(far).sort();
 	assert.ok(Math.abs(sorted[count >> 1] - 0.9) < 0.25, `half of them lie within ${sorted[count >> 1]} m`);
 });
+
+test('of the glasswort each plant has 127 joints, red at the tips', () => {
+	const { copies } = evaluateAll(open('glasswort.embrell.json').document).geometry('reddened').copies!;
+	assert.equal(copies.count % 127, 0);
+	const progress = copies.columns.get('progress')!.data,
+		colour = copies.columns.get('colour')!.data;
+	const redness = (tip: boolean) => {
+		const rows = [...progress.keys()].filter((i) => (tip ? progress[i] === 1 : progress[i] < 0.2));
+		return rows.reduce((sum, i) => sum + colour[3 * i] - colour[3 * i + 1], 0) / rows.length;
+	};
+	assert.ok(redness(true) > 0.15 && redness(false) < -0.05, `${redness(true)}, ${redness(false)}`);
+});
+
+test('of the float line the floats swell towards the net, and equal ones share a shape', () => {
+	const run = evaluateAll(open('float-line.embrell.json').document);
+	const { copies, sources } = run.geometry('floats').copies!;
+	assert.ok(sources.length <= 24 && sources.length > 6, `${sources.length} shapes of ${copies.count}`);
+	const width = sources.map(({ mesh }) =>
+		Math.max(...(mesh!.points.columns.get('position')!.data as Float32Array).filter((_, i) => i % 3 === 0))
+	);
+	const net = treeOf(run.geometry('netEdge').curves!, 0);
+	const at = copies.columns.get('position')!.data,
+		source = copies.columns.get('source')!.data;
+	const far = [...source.keys()].map((i) => net.nearest(at[3 * i], at[3 * i + 1], at[3 * i + 2]).distance);
+	const order = [...source.keys()].sort((a, b) => far[a] - far[b]);
+	assert.ok(width[source[order[0]]] > 1.5 * width[source[order.at(-1)!]]);
+	for (let i = 1; i < order.length; i++)
+		assert.ok(width[source[order[i]]] <= width[source[order[i - 1]]] + 1e-6, `float ${order[i]}`);
+});
+
+test('of the shingled roof every course and shingle is there once, brighter the higher it lies', () => {
+	const { mesh } = evaluateAll(open('shingled-roof.embrell.json').document).geometry('courses');
+	const [shingle, course, colour] = ['pass', 'outerPass', 'colour'].map(
+		(name) => mesh!.faces.columns.get(name)!.data
+	);
+	assert.equal(new Set([...shingle.keys()].map((f) => `${course[f]} ${shingle[f]}`)).size, 200);
+	const brightness = [0, 9].map((wanted) => {
+		const faces = [...course.keys()].filter((f) => course[f] === wanted);
+		return faces.reduce((sum, f) => sum + colour[3 * f], 0) / faces.length;
+	});
+	assert.ok(brightness[1] > 1.5 * brightness[0], brightness.join());
+});
+
+test('of the mangrove roots enter the mud and the crown stands above, by one body used twice', () => {
+	const { document } = open('mangrove.embrell.json');
+	const run = evaluateAll(document);
+	const y = (short: string) =>
+		(run.geometry(short).mesh!.points.columns.get('position')!.data as Float32Array).filter(
+			(_, i) => i % 3 === 1
+		);
+	assert.ok(Math.min(...y('roots')) < -0.05);
+	assert.ok(Math.max(...y('crown')) > 2.5 && Math.min(...y('crown')) > 1);
+	const uses = document.graphs.main.nodes.filter(({ kind }) => kind === 'subgraph');
+	assert.deepEqual(
+		uses.map(({ settings }) => settings.body),
+		['limbs', 'limbs']
+	);
+});

@@ -1,6 +1,6 @@
 /** How large labels are drawn, for layouts that are made without a browser. */
 import type { Graph } from '../core/index.ts';
-import { nodeKinds } from '../core/index.ts';
+import { outputsOf } from '../core/index.ts';
 import type { LabelSize } from '../src/lib/editor/tidy.ts';
 import { LABEL_WIDTH, inputsOnLabel, outputsOnLabel } from '../src/lib/ui/graph/label.ts';
 
@@ -15,7 +15,7 @@ export function sizesOf(graph: Graph): (id: string) => LabelSize {
 		graph.nodes.map((node): [string, LabelSize] => {
 			const wired = new Set(graph.wires.filter(({ to }) => to[0] === node.id).map(({ to }) => to[1]));
 			const used = new Set(graph.wires.filter(({ from }) => from[0] === node.id).map(({ from }) => from[1]));
-			const outputs = outputsOnLabel(Object.entries(nodeKinds.get(node.kind)!.outputs), used);
+			const outputs = outputsOnLabel(Object.entries(outputsOf(node)), used);
 			const ports = new Map<string, number>();
 			let y = HEAD;
 			for (const [name] of inputsOnLabel(node, wired)) {

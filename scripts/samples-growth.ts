@@ -53,7 +53,7 @@ function together(b: Builder, things: Output[]): void {
 
 export function glasswort(): GeneratorDocument {
 	const b = new Builder('glasswort');
-	const { ground, sown } = mud(b, 1.3, 16, 0.11);
+	const { ground, sown } = mud(b, 1.3, 10, 0.03);
 	const bead = b.add('sphere', 'bead', [560, 500], { radius: 0.5, segments: 8, rows: 6 });
 	const joint = b.add(
 		'transform',
@@ -111,7 +111,7 @@ export function glasswort(): GeneratorDocument {
 
 export function sedgeTussock(): GeneratorDocument {
 	const b = new Builder('sedge');
-	const { ground, sown } = mud(b, 2.1, 6, 0.4);
+	const { ground, sown } = mud(b, 2.1, 4, 0.01);
 	const whorls = b.add(
 		'whorl-of-points',
 		'tufts',
@@ -185,7 +185,7 @@ export function sedgeTussock(): GeneratorDocument {
 
 export function seaLavender(): GeneratorDocument {
 	const b = new Builder('lavender');
-	const { ground, sown } = mud(b, 1.3, 8, 0.22);
+	const { ground, sown } = mud(b, 1.3, 6, 0.05);
 	const sprays = b.add(
 		'grow-branches',
 		'sprays',
@@ -423,7 +423,7 @@ export function mangrove(): GeneratorDocument {
 		'subgraph',
 		'roots',
 		[840, 760],
-		{ body: limbs, way: [0, -1, 0], pull: 1.9, levels: 1, length: range(1.9, 2.6, 'mg-roots'), thick: 0.05 },
+		{ body: limbs, way: [0, -1, 0], pull: 1.6, levels: 1, length: range(1.5, 1.9, 'mg-roots'), thick: 0.05 },
 		{ from: [props, 'points'] }
 	);
 	const stem = b.add('line', 'stem', [280, 960], { from: [0, 0.55, 0], to: [0, 1.6, 0], points: 6 });

@@ -28,7 +28,7 @@ export function freeBodyId({ graphs }: Pick<GeneratorDocument, 'graphs'>): strin
 }
 
 /** An empty body for a new node of a kind that has one: it hands through what it gets. */
-export function startingBody(kind: string, name: string): Graph {
+function startingBody(kind: string, name: string): Graph {
 	let graph: Graph = { name, nodes: [], wires: [], notes: [] };
 	const add = (of: string, at: [number, number], settings: Record<string, unknown>): GraphNode => {
 		const node = newNode(graph, of, at, settings);
@@ -74,7 +74,7 @@ const replaced = (graph: Graph, node: GraphNode): Graph => ({
 });
 
 /** Why some nodes cannot become a body; null where they can. */
-export function whyNoBody(graph: Graph, ids: ReadonlySet<string>): string | null {
+function whyNoBody(graph: Graph, ids: ReadonlySet<string>): string | null {
 	const nodes = graph.nodes.filter(({ id }) => ids.has(id));
 	if (!nodes.length) return 'Select the nodes that it shall be made of.';
 	const port = nodes.find(({ kind }) => kind === 'input' || kind === 'output' || kind === 'result');

@@ -36,7 +36,7 @@ function makersOf(graph: Graph, id: string): Set<string> {
 }
 
 /** The document with *Vary each copy* in place of a node that places copies of one source; null where that cannot be. */
-export function varyingCopies(document: GeneratorDocument, graphId: string, id: string): Made | null {
+function varyingCopies(document: GeneratorDocument, graphId: string, id: string): Made | null {
 	const graph = document.graphs[graphId];
 	const placing = graph.nodes.find((node) => node.id === id);
 	const makers = makersOf(graph, id);

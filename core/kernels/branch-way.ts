@@ -65,7 +65,7 @@ export function growWay(at: Front, way: Way, put: (t: number) => void): number {
 }
 
 /** Turns the front by an angle about an axis of length 1. */
-export function turnFront({ d, n }: Front, axis: ArrayLike<number>, angle: number): void {
+function turnFront({ d, n }: Front, axis: ArrayLike<number>, angle: number): void {
 	if (!angle) return;
 	const q = turnAbout(axis, angle);
 	quaternion.rotate(d, 0, q[0], q[1], q[2], q[3], d[0], d[1], d[2]);
@@ -128,7 +128,7 @@ export function wobbleFront(at: Front, { most, from, to, words }: Wobbling): voi
 }
 
 /** Noise on a line, −1 to 1: smooth between random numbers at the whole ones. */
-export function smoothNoise(seed: number, x: number): number {
+function smoothNoise(seed: number, x: number): number {
 	const whole = Math.floor(x);
 	const t = x - whole;
 	const ease = t * t * (3 - 2 * t);

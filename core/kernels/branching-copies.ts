@@ -18,7 +18,7 @@ import {
 	writeDerived
 } from '../geometry/index.ts';
 import type { Elements } from '../varying/index.ts';
-import { grownElements } from './grown-elements.ts';
+import { grownElements, progressOf } from './grown-elements.ts';
 
 /** A step from a parent to each of some children: three numbers each. */
 export interface Steps {
@@ -158,7 +158,7 @@ function elementsOf({ count, ids, parent, sibling, first }: Level, level: number
 	const columns = new Map<string, Column>([
 		['level', sameColumn('int', 'plain', count, level)],
 		['levels', sameColumn('int', 'plain', count, levels)],
-		['progress', sameColumn('float', 'plain', count, (level + 1) / (levels + 1))],
+		['progress', sameColumn('float', 'plain', count, progressOf(level, levels))],
 		['sibling', column('int', 'plain', sibling)],
 		['parent', column('int', 'plain', parent)],
 		['number', numbered(count, first)]
@@ -188,7 +188,7 @@ function tableOf(all: readonly Level[], total: number, levels: number): Table {
 			ids[2 * row] = of.ids[2 * i];
 			ids[2 * row + 1] = of.ids[2 * i + 1];
 			level[row] = l;
-			progress[row] = (l + 1) / (levels + 1);
+			progress[row] = progressOf(l, levels);
 			parent[row] = l ? above + of.parent[i] : -1;
 			sibling[row] = of.sibling[i];
 		}

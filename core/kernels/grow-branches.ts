@@ -15,7 +15,7 @@ import type { Elements } from '../varying/index.ts';
 import type { Bending, Front } from './branch-way.ts';
 import { cross, front, growWay, normalise, settle } from './branch-way.ts';
 import type { BoxTree } from './box-tree.ts';
-import { grownElements } from './grown-elements.ts';
+import { grownElements, progressOf } from './grown-elements.ts';
 
 /** How places follow one another round a parent. Angles are in radians. */
 export interface Arrangement {
@@ -114,7 +114,7 @@ function elementsOf(of: Branches, from: number, to: number, levels: number, abou
 	const columns = new Map<string, Column>([
 		['level', made(() => about)],
 		['levels', made(() => levels)],
-		['progress', made(() => (about + 1) / (levels + 1))],
+		['progress', made(() => progressOf(about, levels))],
 		['u', made((row) => of.u.at(row))],
 		['sibling', made((row) => of.sibling.at(row))],
 		['parent', made((row) => of.parent.at(row))],
@@ -460,7 +460,7 @@ export function curvesOf(made: Branches, levels: number): Curves {
 		{
 			closed: column('bool', 'plain', allocate('byte', size)),
 			level: numbers('int', (b) => made.level.at(b)),
-			progress: numbers('float', (b) => (made.level.at(b) + 1) / (levels + 1)),
+			progress: numbers('float', (b) => progressOf(made.level.at(b), levels)),
 			parent: numbers('int', (b) => made.parent.at(b)),
 			place: numbers('float', (b) => made.u.at(b)),
 			sibling: numbers('int', (b) => made.sibling.at(b))

@@ -22,3 +22,14 @@ export function grownElements(
 	};
 	return { count, called, ids, attribute: find, builtin: find };
 }
+
+/**
+ * (level + 1) ÷ (levels + 1) as a column holds it: never above the true number, so that of three materials
+ * `ceil(progress * 3) - 1` is that of the level.
+ */
+export function progressOf(level: number, levels: number): number {
+	const exact = (level + 1) / (levels + 1);
+	const stored = Math.fround(exact);
+	// The next number of 24 bits below is nearer than this.
+	return stored > exact ? Math.fround(exact * (1 - 5.9604644775390625e-8)) : stored;
+}

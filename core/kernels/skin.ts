@@ -3,12 +3,14 @@ import {
 	allocate,
 	column,
 	curveCount,
+	gatherColumn,
 	lengthsAlong,
 	makeMesh,
 	pollAt,
+	scratch,
 	withColumns
 } from '../geometry/index.ts';
-import type { Curves, Mesh } from '../geometry/index.ts';
+import type { Column, Curves, Mesh } from '../geometry/index.ts';
 
 export interface SkinOptions {
 	/** Points of each section. */
@@ -40,6 +42,8 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 	const starts = allocate('index', sizes.faces + 1);
 	const cornerPoints = allocate('index', sizes.corners);
 	const uv = allocate('float', sizes.corners * 2);
+	/** The first face of each curve, and one more entry. */
+	const firstFaces = scratch('index', curveCount(curves) + 1);
 	let f = 0,
 		k = 0;
 	const corner = (point: number, x: number, y: number) => {
@@ -48,6 +52,7 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 		uv[2 * k++ + 1] = y;
 	};
 	for (let c = 0; c < curveCount(curves); c++) {
+		firstFaces[c] = f;
 		const first = curves.starts[c],
 			size = curves.starts[c + 1] - first;
 		const rows = rowsOf(curves, c);
@@ -84,8 +89,26 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 			starts[++f] = k;
 		}
 	}
+	firstFaces[curveCount(curves)] = f;
 	const mesh = makeMesh(positions, starts, cornerPoints);
-	return { ...mesh, corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }) };
+	return {
+		...mesh,
+		corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }),
+		faces: withColumns(mesh.faces, ofCurves(curves, firstFaces, sizes.faces))
+	};
+}
+
+/** What curves know, their faces know too: a column for each of theirs. */
+function ofCurves({ curves }: Curves, firstFaces: Uint32Array, faces: number): Record<string, Column> {
+	const own = [...curves.columns].filter(([name]) => name !== 'closed');
+	if (!own.length) return {};
+	const rows = scratch('index', faces);
+	for (let c = 0; c < curves.count; c++)
+		for (let f = firstFaces[c]; f < firstFaces[c + 1]; f++) {
+			pollAt(f);
+			rows[f] = c;
+		}
+	return Object.fromEntries(own.map(([name, of]) => [name, gatherColumn(of, rows)]));
 }
 
 /** Rows of faces along a curve: one for each piece of it. */

@@ -22,7 +22,7 @@ function keyOfUse(scope: Scope, node: GraphNode): string {
 }
 
 /** All passes on the way down to a scope. */
-export function keyOfPasses(scope: Scope): string {
+function keyOfPasses(scope: Scope): string {
 	const told: string[] = [];
 	for (let at = scope.passScope; at; at = at.outer?.passScope ?? null)
 		told.push(`${at.pass!.pass}/${at.pass!.passes}`);

@@ -70,8 +70,7 @@ export function insideOf(scope: Scope, node: GraphNode): Inside {
 }
 
 /** The path of random streams inside a use. */
-export const stepInto = (path: string, stream: string): string =>
-	stream === NO_STEP ? path : `${path}/${stream}`;
+const stepInto = (path: string, stream: string): string => (stream === NO_STEP ? path : `${path}/${stream}`);
 
 /** What arrives at the ports of a use, by wire or set there, by their names. */
 export function arrivalsAt(scope: Scope, node: GraphNode, ports: readonly Port[]): Map<string, Arrival> {

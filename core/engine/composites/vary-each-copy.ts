@@ -83,7 +83,12 @@ export function* varyBody(scope: Scope, node: GraphNode, { inputs, context, warn
 }
 
 /** Rounds numbers as the settings say. What is no number stays as it is. */
-function roundValues(data: Float64Array, width: number, { rounding, roundingSteps: steps, stepSize: size }: Inputs, port: Port): void {
+function roundValues(
+	data: Float64Array,
+	width: number,
+	{ rounding, roundingSteps: steps, stepSize: size }: Inputs,
+	port: Port
+): void {
 	if (rounding === 'none' || (rounding === 'size' && !(size > 0))) return;
 	if (rounding === 'size') {
 		for (let i = 0; i < data.length; i++) data[i] = Math.round(data[i] / size) * size;

@@ -4,7 +4,7 @@ import { inWholes } from '../../varying/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { chooseSources } from '../../kernels/place-copies.ts';
 import { choice, defineNode, geometry, number, output, text } from '../define.ts';
-import { copiesOn, placedCopies, placingInputs } from './placing.ts';
+import { placingEstimate, placedCopies, placingInputs } from './placing.ts';
 
 export const placeCopies = defineNode({
 	id: 'place-copies',
@@ -71,7 +71,7 @@ export const placeCopies = defineNode({
 	},
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with the attributes of their points.') },
 	seeded: true,
-	estimate: ({ points }) => copiesOn(points),
+	estimate: ({ points }) => placingEstimate(points),
 	run({ points, source, pick, shares, number, rotation, scale, offset, follow, up, forward, seed }, context) {
 		const sources = source.filter((one) => !isEmpty(one));
 		const on = asPoints(points);

@@ -68,7 +68,7 @@ export const placingInputs = {
 } as const;
 
 /** What placing copies on points makes. */
-export const copiesOn = ({ mesh, curves, points, copies }: Geometry): Estimate => ({
+export const placingEstimate = ({ mesh, curves, points, copies }: Geometry): Estimate => ({
 	elements:
 		(mesh?.points.count ?? 0) +
 		(curves?.points.count ?? 0) +

@@ -1,6 +1,6 @@
 import { choice, defineNode, geometry, number, output } from '../define.ts';
 import { body } from '../repeat/subgraph.ts';
-import { copiesOn, placingInputs } from './placing.ts';
+import { placingEstimate, placingInputs } from './placing.ts';
 
 /** Above so many different shapes the values must be rounded more. */
 export const MOST_SHAPES = 20_000;
@@ -58,7 +58,7 @@ export const varyEachCopy = defineNode({
 		...placingInputs
 	},
 	outputs: { copies: output('geometry', 'Copies', 'The copies, with the attributes of their points.') },
-	estimate: ({ points }) => copiesOn(points),
+	estimate: ({ points }) => placingEstimate(points),
 	withNothing: 'It waits for points, and for a body that makes shapes.',
 	example: {
 		settings: { swell: { formula: 'u', streams: [] }, scale: 2 },

@@ -6,6 +6,7 @@ import { Places, curveCount, digestOf, floats, lengthsAlong, positionsOf } from 
 import type { Curves, Geometry } from '../../geometry/index.ts';
 import { evaluateAll, generator } from '../../testing/index.ts';
 import type { Row } from '../../testing/index.ts';
+import { progressOf } from '../../kernels/grown-elements.ts';
 
 const plain = (formula: string) => ({ formula, streams: [] });
 const range = (low: number, high: number, stream: string) => ({ low, high, stream });
@@ -485,4 +486,50 @@ test('combed, clumped and bent strands keep their lengths or their roots; trimme
 	const high = Math.max(...positionsOf(cut).filter((_, i) => i % 3 === 1));
 	near(high, 0.5, 1e-5);
 	assert.equal(curveCount(cut), 400);
+});
+
+test('with three materials by number each level gets the one that its progress says, and none past the last', () => {
+	const run = evaluateAll(
+		generator([
+			['grow-branches', 'plant', { levels: 2, towards: 'none' }],
+			['tube', 'bark', { radius: plain('radius') }, { curve: 'plant.branches' }],
+			[
+				'material',
+				'aged',
+				{
+					rows: 3,
+					name: 'old',
+					name2: 'grown',
+					name3: 'young',
+					choose: 'number',
+					number: plain('ceil(progress * 3) - 1')
+				},
+				{ geometry: 'bark.mesh' }
+			]
+		])
+	);
+	const { mesh, materials } = run.geometry('aged');
+	const level = mesh!.faces.columns.get('level')!.data,
+		material = mesh!.faces.columns.get('material')!.data;
+	assert.equal(materials.length, 3);
+	for (let f = 0; f < level.length; f++) assert.equal(material[f], level[f], `face ${f}`);
+	assert.deepEqual(
+		materials.map(({ name }) => name),
+		['old', 'grown', 'young']
+	);
+});
+
+test('copies know their level and whose children they are', () => {
+	const { copies } = branching(2).geometry('tree').copies!;
+	assert.deepEqual([...copies.columns.get('level')!.data], [0, 1, 1, 2, 2, 2, 2]);
+	assert.deepEqual([...copies.columns.get('parent')!.data], [-1, 0, 0, 1, 1, 2, 2]);
+});
+
+test('the progress of every level names its own material, of however many', () => {
+	for (let n = 1; n <= 300; n++)
+		for (let level = 0; level < n; level++) {
+			const progress = progressOf(level, n - 1);
+			assert.equal(Math.fround(progress), progress);
+			assert.equal(Math.ceil(progress * n) - 1, level, `${level} of ${n}`);
+		}
 });

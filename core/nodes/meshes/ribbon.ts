@@ -5,7 +5,8 @@ import { choice, defineNode, geometry, number, output } from '../define.ts';
 
 export const ribbon = defineNode({
 	id: 'ribbon',
-	version: 1,
+	// 2: faces know what their curve knows.
+	version: 2,
 	name: 'Ribbon',
 	family: 'meshes',
 	words: ['strip', 'blade', 'tape', 'road', 'leaf', 'flat tube'],

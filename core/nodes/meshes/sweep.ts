@@ -10,7 +10,8 @@ const ALONG = element('u');
 
 export const sweep = defineNode({
 	id: 'sweep',
-	version: 1,
+	// 2: faces know what their path knows.
+	version: 2,
 	name: 'Sweep',
 	family: 'meshes',
 	words: ['extrude along', 'loft along path', 'profile', 'moulding', 'rail', 'pipe', 'hose', 'gutter'],

@@ -5,7 +5,8 @@ import { defineNode, geometry, number, output, yesNo } from '../define.ts';
 export const tube = defineNode({
 	id: 'tube',
 	// 2: bends are mitred.
-	version: 2,
+	// 3: faces know what their curve knows.
+	version: 3,
 	name: 'Tube',
 	family: 'meshes',
 	words: ['pipe', 'hose', 'sweep', 'cable', 'rope', 'gutter', 'cylinder'],

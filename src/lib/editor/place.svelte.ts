@@ -17,7 +17,7 @@ import {
 	withPortNamed
 } from '$core/index';
 import { newId } from '$lib/store/database';
-import { loadShelved, shelve } from '$lib/store/shelved';
+import { loadShelved, shelve, unshelve } from '$lib/store/shelved';
 import type { Step } from '$core/engine/evaluate';
 import type { Editor } from './editor.svelte';
 
@@ -218,6 +218,13 @@ export class Place {
 		});
 		await shelve(made.item, this.isInView ? await picture() : null);
 		this.#editor.change('Put on the shelf', () => made.document);
+	}
+	/** Takes the body that is edited from the shelf; uses of it stay as they are. */
+	async takeFromShelf(): Promise<void> {
+		const own = this.#editor.graph.shelf;
+		if (!own) return;
+		await unshelve(own.id);
+		this.#editor.changeGraph('Take from the shelf', ({ shelf: _shelf, ...graph }) => graph);
 	}
 	/** A use of a body of the shelf, added to the graph. */
 	addShelved(

@@ -81,5 +81,8 @@
 		<button class="button text-xs" onclick={shelve}
 			><BookMarked size={14} /> {graph.shelf ? 'Put the new one on the shelf' : 'Put on the shelf'}</button
 		>
+		{#if graph.shelf}<button class="button text-xs" onclick={() => editor.place.takeFromShelf()}
+				>Take from the shelf</button
+			>{/if}
 	</div>
 </div>
