@@ -67,7 +67,7 @@ export const placingInputs = {
 	})
 } as const;
 
-/** What placing copies on points makes. */
+/** What it makes to place them. */
 export const placingEstimate = ({ mesh, curves, points, copies }: Geometry): Estimate => ({
 	elements:
 		(mesh?.points.count ?? 0) +
