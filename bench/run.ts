@@ -30,7 +30,8 @@ import { keepApart } from '../core/kernels/keep-apart.ts';
 import { sowPoints } from '../core/kernels/sow-points.ts';
 import { Packer } from '../core/session/packets.ts';
 import { sortRows } from '../core/session/series.ts';
-import { generator } from '../core/testing/index.ts';
+import { generator, withBodies } from '../core/testing/index.ts';
+import type { Row as GraphRow } from '../core/testing/index.ts';
 
 interface Row {
 	name: string;
@@ -49,6 +50,34 @@ function timed(run: () => unknown, collects: boolean): number {
 	const start = performance.now();
 	run();
 	return performance.now() - start;
+}
+
+/** What a ribbon's mesh is made of, written as plainly as one would: frames from differences, two points for each. */
+function ribbonsByHand(p: Float32Array, each: number): Float32Array[] {
+	const count = p.length / 3;
+	const out = new Float32Array(6 * count);
+	const faces = (count / each) * (each - 1);
+	const corners = new Uint32Array(4 * faces);
+	const uv = new Float32Array(8 * faces);
+	for (let i = 0, f = 0; i < count; i++) {
+		const at = i % each;
+		const a = at > 0 ? i - 1 : i,
+			b = at < each - 1 ? i + 1 : i;
+		const x = p[3 * b] - p[3 * a],
+			z = p[3 * b + 2] - p[3 * a + 2];
+		const flat = Math.sqrt(x * x + z * z) || 1;
+		const half = 0.005 * (1 - at / (each - 1));
+		for (let k = 0; k < 2; k++) {
+			const side = k ? half : -half;
+			out[6 * i + 3 * k] = p[3 * i] + (side * z) / flat;
+			out[6 * i + 3 * k + 1] = p[3 * i + 1];
+			out[6 * i + 3 * k + 2] = p[3 * i + 2] - (side * x) / flat;
+		}
+		if (at === each - 1) continue;
+		corners.set([2 * i, 2 * i + 1, 2 * i + 3, 2 * i + 2], 4 * f);
+		uv.set([0, at, 1, at, 1, at + 1, 0, at + 1], 8 * f++);
+	}
+	return [out, uv, corners as never];
 }
 
 const middle = (times: number[]): number => times.sort((a, b) => a - b)[times.length >> 1];
@@ -582,6 +611,89 @@ cornerNormals(ground);
 	within('2,000 references in a chain', 20, 'ms', () => evaluated(long, 'n1999'));
 	const doubling = chain(31, (before) => `${before} + ${before}`);
 	within('30 numbers that refer twice to the one before', 20, 'ms', () => evaluated(doubling, 'n30'));
+}
+{
+	// Copies on copies, against the same number of small geometries.
+	const tree = (levels: number) =>
+		generator([
+			['box', 'stick', {}],
+			[
+				'branching-copies',
+				'tree',
+				{ levels, rotation: [0, 0, { formula: '(sibling - 0.5) * 50', streams: [] }] },
+				{ source: 'stick.mesh' }
+			]
+		]);
+	const deep = tree(16);
+	const { id } = deep.graphs.main.nodes[1];
+	const small = () => Array.from({ length: 65_536 }, (_, i) => makeGrid(1 + (i & 7), 1, 4, 4));
+	compare('131,071 branching copies', 1 / 20, () => new Evaluator().evaluate(deep, [id]), small, 3);
+}
+{
+	// Strands of 8 pieces to ribbons, against the same loops by hand.
+	const strands = generator([
+		['grid-of-points', 'roots', { countX: 500, countY: 1, countZ: 400 }],
+		[
+			'grow-strands',
+			'strands',
+			{ lean: { low: 0, high: 30, stream: 'a' }, bend: { low: 0, high: 60, stream: 'b' } },
+			{ from: 'roots.points' }
+		],
+		[
+			'ribbon',
+			'ribbons',
+			{ width: { formula: 'attribute.width * (1 - u)', streams: [] } },
+			{ curve: 'strands.strands' }
+		]
+	]);
+	const ids = strands.graphs.main.nodes.map(({ id }) => id);
+	const evaluator = new Evaluator();
+	const { results } = evaluator.evaluate(strands, [ids[1]]);
+	const p = positionsOf((results.get(ids[1])!.outputs.get('strands') as Geometry).curves!);
+	let width = 0.01;
+	const ours = () =>
+		evaluator.evaluate(
+			{ ...strands, graphs: { main: withSetting(strands.graphs.main, ids[2], 'roll', (width += 0.001)) } },
+			[ids[2]]
+		);
+	compare('200,000 strands of 8 to ribbons', 3, ours, () => ribbonsByHand(p, 9), 3);
+}
+{
+	// A body of 20 cheap nodes, evaluated with 1,000 different values.
+	const body: GraphRow[] = [
+		['input', 'height', { name: 'height', carries: 'number', default: 1 }],
+		['box', 'n0', { size: [1, { formula: 'height.value', streams: [] }, 1] }]
+	];
+	for (let i = 1; i < 20; i++)
+		body.push([
+			'transform',
+			`n${i}`,
+			{ move: [0.01, 0, 0] },
+			{ geometry: i > 1 ? `n${i - 1}.geometry` : 'n0.mesh' }
+		]);
+	body.push(['output', 'end', { name: 'shape', carries: 'geometry' }, { value: 'n19.geometry' }]);
+	const document = (shift: number) =>
+		withBodies(
+			[
+				['row-of-points', 'row', { count: 1000 }],
+				[
+					'vary-each-copy',
+					'all',
+					{ body: 'part', rounding: 'none', height: { formula: `index / 1000 + ${shift}`, streams: [] } },
+					{ points: 'row.points' }
+				]
+			],
+			{ part: body }
+		);
+	let shift = 1;
+	const evaluator = new Evaluator();
+	const once = () => evaluator.evaluate(document(shift++), ['all']);
+	within(
+		'a body of 20 cheap nodes, evaluated 1,000 times, a node',
+		50,
+		'µs',
+		() => median(once, 5, false) / 20
+	);
 }
 {
 	const start = (args: string[]) =>

@@ -5,7 +5,7 @@ import { bodiesIn, interfaceOf, withPorts } from './bodies.ts';
 import { labelOfPort } from './port-names.ts';
 import { withBodies } from './clip.ts';
 import { openRaw } from './document-text.ts';
-import type { GeneratorDocument, Graph } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode } from './document.ts';
 import { VERSION, bodyId, nameSchema, newDocument, withGraph } from './document.ts';
 
 /** A body on the shelf, with those that it uses. */
@@ -74,6 +74,10 @@ export function fromShelf(
 	document: GeneratorDocument,
 	item: ShelfItem
 ): { document: GeneratorDocument; body: string } {
+	const there = Object.entries(document.graphs).find(
+		([, { shelf }]) => shelf?.id === item.id && shelf.version === item.version
+	);
+	if (there) return { document, body: there[0] };
 	const { graphs, names } = withBodies(document, item.graphs);
 	return { document: withPorts({ ...document, graphs }), body: names.get(item.body)! };
 }
@@ -85,6 +89,10 @@ export function withNewer(document: GeneratorDocument, body: string, item: Shelf
 	if (taken.body === body) return document;
 	return withPorts({ ...taken.document, graphs: { ...rest, [body]: newer } as GeneratorDocument['graphs'] });
 }
+
+/** A node as text; which id a body has is no matter. */
+const inText = (node: GraphNode): string =>
+	JSON.stringify({ ...node, settings: { ...node.settings, body: undefined } });
 
 /** What would change in a document if a body were taken as it is on the shelf now, in sentences. */
 export function differences(before: Graph, item: ShelfItem): string[] {
@@ -107,8 +115,8 @@ export function differences(before: Graph, item: ShelfItem): string[] {
 				.map(({ name, carries }) => `The ${what} ${named(name)} carries ${carries} now.`)
 		];
 	});
-	const ids = new Map(before.nodes.map((node) => [node.id, JSON.stringify(node)]));
-	const changed = after.nodes.filter((node) => ids.get(node.id) !== JSON.stringify(node)).length;
+	const ids = new Map(before.nodes.map((node) => [node.id, inText(node)]));
+	const changed = after.nodes.filter((node) => ids.get(node.id) !== inText(node)).length;
 	const gone = before.nodes.filter(({ id }) => !after.nodes.some((node) => node.id === id)).length;
 	if (changed) told.push(`${plural(changed, 'node')} inside ${changed === 1 ? 'is' : 'are'} new or changed.`);
 	if (gone) told.push(`${plural(gone, 'node')} inside ${gone === 1 ? 'goes' : 'go'}.`);
