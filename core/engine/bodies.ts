@@ -24,7 +24,8 @@ const word = (setting: Setting | undefined): string => (typeof setting === 'stri
 export function portOf({ kind, settings }: GraphNode): Port {
 	const carries = (word(settings.carries) || 'geometry') as Port['carries'];
 	const role = word(settings.role) as Port['role'];
-	const port: Port = { name: word(settings.name), carries, ...(role && { role }) };
+	const name = Object.hasOwn(settings, 'name') ? word(settings.name) : 'geometry';
+	const port: Port = { name, carries, ...(role && { role }) };
 	if (kind !== 'input') return port;
 	const start = carries === 'vector' || carries === 'colour' ? settings.defaultParts : settings.default;
 	if (carries === 'yesno') port.default = settings.defaultYes === true ? 1 : 0;

@@ -69,24 +69,30 @@ export function toShelf(
 	return { item, document: marked };
 }
 
+interface Taken {
+	document: GeneratorDocument;
+	body: string;
+}
+
 /** The document with a body of the shelf in it, and its id there. One that is there already, as it is on the shelf, is used again. */
-export function fromShelf(
-	document: GeneratorDocument,
-	item: ShelfItem
-): { document: GeneratorDocument; body: string } {
+export function fromShelf(document: GeneratorDocument, item: ShelfItem): Taken {
 	const there = Object.entries(document.graphs).find(
 		([, { shelf }]) => shelf?.id === item.id && shelf.version === item.version
 	);
-	if (there) return { document, body: there[0] };
+	return there ? { document, body: there[0] } : added(document, item);
+}
+
+function added(document: GeneratorDocument, item: ShelfItem): Taken {
 	const { graphs, names } = withBodies(document, item.graphs);
 	return { document: withPorts({ ...document, graphs }), body: names.get(item.body)! };
 }
 
 /** A body of the document as it is on the shelf now: its uses stay where they are. */
 export function withNewer(document: GeneratorDocument, body: string, item: ShelfItem): GeneratorDocument {
-	const taken = fromShelf(document, item);
+	const taken = added(document, item);
+	if (Object.hasOwn(document.graphs, taken.body))
+		return withPorts(withGraph(document, body, () => document.graphs[taken.body]));
 	const { [taken.body]: newer, ...rest } = taken.document.graphs;
-	if (taken.body === body) return document;
 	return withPorts({ ...taken.document, graphs: { ...rest, [body]: newer } as GeneratorDocument['graphs'] });
 }
 

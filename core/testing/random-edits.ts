@@ -61,7 +61,8 @@ export const start = (): GeneratorDocument =>
 		['points-from-values', 'posts', {}, { x: 'steps.list' }],
 		['measure', 'size', {}, { geometry: 'tide.geometry' }],
 		['box', 'hut', { size: [1, { formula: 'reach.value / 2', streams: [] }, 1] }],
-		['transform', 'moved', {}, { geometry: 'hut.mesh' }],
+		['material', 'planks', { rows: 2 }, { geometry: 'hut.mesh' }],
+		['transform', 'moved', {}, { geometry: 'planks.geometry' }],
 		['merge', 'all', {}, { geometry: ['reeds.copies', 'tide.geometry', 'moved.geometry', 'posts.points'] }],
 		['result', 'result', {}, { geometry: 'all.geometry' }]
 	]);

@@ -44,5 +44,30 @@ test('for a wire only what takes or gives what flows in it is listed', () => {
 	const giving = searchNodes('', { gives: source }).map(({ kind }) => kind);
 	assert.ok(giving.includes('grid') && !giving.includes('number'));
 	// Without a word every kind is there once.
-	assert.equal(searchNodes('').length, offeredKinds.length);
+	const everywhere = offeredKinds.filter(({ inBodies }) => !inBodies);
+	assert.equal(searchNodes('').length, everywhere.length);
+});
+
+test('ports are found in bodies only, and subgraphs of one’s own by their names and words', () => {
+	const names = (text: string, isInBody: boolean) =>
+		searchNodes(text, {}, { isInBody }).map(({ kind }) => kind);
+	assert.ok(!names('input', false).includes('input'), 'outside of bodies there are no inputs');
+	assert.equal(names('input', true)[0], 'input');
+	const own = [
+		{
+			id: 'body b1',
+			kind: 'subgraph',
+			name: 'Rope rail post',
+			family: 'subgraph',
+			help: '',
+			settings: { body: 'b1' },
+			words: 'bollard, mooring',
+			takes: ['number' as const],
+			gives: ['geometry' as const]
+		}
+	];
+	for (const text of ['rope', 'mooring', 'post rail'])
+		assert.equal(searchNodes(text, {}, { own })[0].id, 'body b1', text);
+	assert.ok(!searchNodes('rope', { takes: 'geometry' }, { own }).some(({ id }) => id === 'body b1'));
+	assert.ok(searchNodes('rope', { takes: 'number' }, { own }).some(({ id }) => id === 'body b1'));
 });

@@ -34,6 +34,12 @@
 	});
 	$effect(() => listing?.children[at]?.scrollIntoView({ block: 'nearest' }));
 
+	/** Shows a picture for as long as it is there. */
+	const shows = (picture: Blob) => (image: HTMLImageElement) => {
+		image.src = URL.createObjectURL(picture);
+		return () => URL.revokeObjectURL(image.src);
+	};
+
 	function key(event: KeyboardEvent) {
 		event.stopPropagation();
 		if (event.key === 'ArrowDown') at = Math.min(found.length - 1, at + 1);
@@ -92,7 +98,14 @@
 						class="shrink-0 text-xs text-quiet capitalize">{entry.family}</span
 					></span
 				>
-				{#if i === at}<span class="line-clamp-2 text-xs text-quiet">{entry.help}</span>{/if}
+				{#if i === at}
+					{#if entry.picture}<img
+							class="my-1 h-24 w-full rounded object-contain"
+							alt=""
+							{@attach shows(entry.picture)}
+						/>{/if}
+					<span class="line-clamp-2 text-xs text-quiet">{entry.help}</span>
+				{/if}
 			</li>
 		{:else}
 			<li class="p-3 text-sm text-quiet">Nothing fits “{text}”. Try another word.</li>
