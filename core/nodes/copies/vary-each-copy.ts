@@ -10,7 +10,7 @@ export const varyEachCopy = defineNode({
 	version: 1,
 	name: 'Vary each copy',
 	family: 'copies',
-	words: ['instance', 'variation', 'unique copies', 'per copy', 'for each', 'each different'],
+	words: ['unique', 'each different', 'for each', 'variation'],
 	help: 'Puts a copy at every point, each of a shape of its own, which its body makes. Every input of the body is a setting here that may differ from copy to copy: an attribute, the index, a distance, a random range. Copies for which all of them are equal share one shape.',
 	inputs: {
 		body,
@@ -30,7 +30,7 @@ export const varyEachCopy = defineNode({
 			]
 		}),
 		roundingSteps: number({
-			label: 'Steps',
+			label: 'Different values',
 			help: 'How many different values each number may have.',
 			default: 16,
 			min: 1,

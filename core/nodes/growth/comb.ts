@@ -12,7 +12,7 @@ export const comb = defineNode({
 	inputs: {
 		strands: geometry({ label: 'Strands', help: 'The curves that are combed.', needs: 'curves' }),
 		guides: geometry({
-			label: 'Along',
+			label: 'Guides',
 			help: 'Curves that they follow, each at its place nearest to the root; without any, the direction counts.',
 			needs: 'curves',
 			optional: true

@@ -177,8 +177,8 @@ export const growBranches = defineNode({
 			varies: 'curve'
 		}),
 		taper: ramp({
-			label: 'Taper',
-			help: 'The radius along each of them.',
+			label: 'Radius ramp',
+			help: 'The radius along each of them: how they taper.',
 			default: rampOf('linear', [0, 1], [1, 0.25]),
 			when: (s: Settings) => s.keepsArea !== true
 		}),
@@ -240,7 +240,7 @@ export const growBranches = defineNode({
 			unit: '°'
 		}),
 		leafSize: ramp({
-			label: 'Size',
+			label: 'Size ramp',
 			help: 'The size of leaves along a branch.',
 			default: rampOf('linear', [0, 1], [1, 1])
 		})

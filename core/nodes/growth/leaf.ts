@@ -29,8 +29,8 @@ export const leaf = defineNode({
 			unit: 'm'
 		}),
 		outline: ramp({
-			label: 'Outline',
-			help: 'How wide it is along its length.',
+			label: 'Ramp along',
+			help: 'Its outline: how wide it is along its length.',
 			default: rampOf('smooth', [0, 0], [0.4, 1], [1, 0])
 		}),
 		bend: number({

@@ -41,7 +41,7 @@ export const whorlOfPoints = defineNode({
 			varies: 'point'
 		}),
 		turn: number({
-			label: 'Turn',
+			label: 'Rotation',
 			help: 'How far each whorl is turned about its axis; a random range turns each by chance.',
 			default: 0,
 			slider: [-180, 180],

@@ -99,8 +99,10 @@ const index = new MiniSearch<Indexed>({
 			const { name, words } = byId.get(id as string)!;
 			// Who types “move” or “remove” means things, not their attributes.
 			if (name.endsWith(' attribute') && !'attribute'.startsWith(term)) return 0.4;
+			// A word that a name ends with, after others, says less than one that it begins with.
+			const late = name.toLowerCase().split(' ').indexOf(term) >= 2 ? 0.6 : 1;
 			const place = words.split(/[\s-]+/).indexOf(term);
-			return place < 0 ? 1 : 1 + 0.5 / (1 + place);
+			return late * (place < 0 ? 1 : 1 + 0.5 / (1 + place));
 		},
 		boost: { title: 6, words: 3, options: 3, labels: 0.1, outputs: 0.1, help: 0.02 }
 	}

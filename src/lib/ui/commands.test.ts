@@ -15,6 +15,8 @@ function noting(inView = false) {
 	const editor = {
 		selected: new Set(['a', 'b']),
 		graph: { nodes: [{ id: 'a' }, { id: 'b' }, { id: 'c' }] },
+		active: { id: 'a' },
+		place: all('enter', 'leave', 'makeOfSelected', 'takeApart', 'lookAt'),
 		evaluation: all('stop'),
 		...all('undo', 'redo', 'duplicate', 'bypassSelected', 'toggleShown', 'select')
 	};
