@@ -1,7 +1,18 @@
 /** Bodies as an artist uses them: into a subgraph and out by keys, a repeat made of nodes, its passes stepped through. */
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
-import { addNode, evaluated, foot, node, openEmpty, select, setFormula, setNumber } from './helpers';
+import {
+	addNode,
+	evaluated,
+	fitGraph,
+	foot,
+	node,
+	openEmpty,
+	output,
+	select,
+	setFormula,
+	setNumber
+} from './helpers';
 
 const graph = (page: Page) => page.getByRole('region', { name: 'Graph' });
 const path = (page: Page) => page.getByRole('navigation', { name: 'Path of subgraphs' });
@@ -98,4 +109,44 @@ test('a stem grows a whorl and leaves, and one level more by one number', async 
 	await expect(foot(page, 'growBranches')).toHaveText(/43 curves/);
 	await addNode(page, 'tube');
 	await expect(foot(page, 'tube')).toHaveText(/faces/);
+});
+
+test('a wire dropped on the edge of a body makes a port; a body on the shelf is used in another generator', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'subgraph');
+	await graph(page).focus();
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	await addNode(page, 'sphere');
+	// The end of a wire, let go of at the right edge.
+	await fitGraph(page);
+	const from = (await output(page, 'sphere', 'Mesh').boundingBox())!;
+	const pane = (await graph(page).boundingBox())!;
+	await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(pane.x + pane.width - 60, pane.y + 300, { steps: 6 });
+	await page.mouse.move(pane.x + pane.width - 20, pane.y + 320, { steps: 4 });
+	await evaluated(page, () => page.mouse.up());
+	await expect(node(page, 'mesh')).toBeVisible();
+	await graph(page).focus();
+	await page.keyboard.press('Escape');
+	await page.getByRole('textbox', { name: 'Name of the subgraph' }).fill('Mooring ball');
+	await page.getByRole('textbox', { name: 'Name of the subgraph' }).press('Enter');
+	await page.getByRole('textbox', { name: 'Words that find it' }).fill('buoy');
+	await page.getByRole('button', { name: 'Put on the shelf' }).click();
+	await expect(page.getByText(/“Mooring ball” is on your shelf/)).toBeVisible();
+	await openEmpty(page);
+	await addNode(page, 'buoy');
+	await expect(foot(page, 'subgraph')).toHaveText(/faces/);
+	await expect(page.getByRole('group', { name: 'Body' })).toContainText('Mooring ball');
+	// Changed there and put on the shelf anew, it is offered, not taken.
+	await graph(page).focus();
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	await select(page, 'sphere');
+	await setNumber(page, 'Radius', '2');
+	await graph(page).focus();
+	await page.keyboard.press('Escape');
+	await page.getByRole('button', { name: 'Put the new one on the shelf' }).click();
+	await expect(page.getByText(/is on your shelf/)).toBeVisible();
 });
