@@ -184,6 +184,8 @@ export interface NodeReport {
 	state: 'fresh' | 'waiting' | 'error' | 'bypassed';
 	counts: Counts | null;
 	bounds: Bounds | null;
+	/** How many different sources its copies have. */
+	shapes: number;
 	/** What came out of a node that makes no geometry, in a few words. */
 	value: string | null;
 	milliseconds: number;

@@ -253,5 +253,7 @@ function reportOf({
 }: NodeResult): NodeReport {
 	const first = counts ? undefined : outputs.values().next().value;
 	const value = first && !isGeometry(first) ? valueInWords(first).short : null;
-	return { id, state, counts, bounds, value, milliseconds, warnings, error };
+	const geometry = counts && [...outputs.values()].find(isGeometry);
+	const shapes = geometry && geometry.copies ? geometry.copies.sources.length : 0;
+	return { id, state, counts, bounds, shapes, value, milliseconds, warnings, error };
 }

@@ -8,7 +8,7 @@
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import type { GraphNode } from '$core/index';
-	import { nodeKinds, outputOf, outputsOf } from '$core/index';
+	import { bodyNameOf, nodeKinds, outputOf, outputsOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
@@ -28,6 +28,7 @@
 	const wired = $derived(
 		new Set(editor.graph.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1]))
 	);
+	const hasBody = $derived(bodyNameOf(node) !== null);
 	const inputs = $derived(inputsOnLabel(node, wired));
 	const pins = $derived(pinsOnLabel(node, wired));
 	const pinned = $derived(new Set(pins.map(([name]) => name)));
@@ -89,6 +90,9 @@
 	style="width: {LABEL_WIDTH}px"
 	data-node-id={id}
 	data-state={status}
+	role={hasBody ? 'group' : undefined}
+	aria-label={hasBody ? `${node.short}: double-click to go into it` : undefined}
+	ondblclick={() => hasBody && editor.place.enter(id)}
 >
 	<div class="absolute inset-y-[-1px] left-[-1px] w-[5px] rounded-l-sm {spine}" aria-hidden="true"></div>
 	<header class="flex items-start gap-1 px-2 pt-1.5 pb-1">

@@ -24,6 +24,7 @@ const report = (more: Partial<NodeReport>): NodeReport => ({
 	bounds: null,
 	value: null,
 	milliseconds: 1,
+	shapes: 0,
 	warnings: [],
 	error: null,
 	...more
@@ -44,6 +45,9 @@ test('the foot counts what came out; points of meshes and curves go without sayi
 test('only slow nodes tell their time, and one that failed tells why', () => {
 	const one = counts({ faces: 2 });
 	assert.equal(footOf(report({ counts: one, milliseconds: 50 })), '2 faces');
+	const many = { points: 0, faces: 0, curves: 0, copies: 10_000 };
+	assert.equal(footOf(report({ counts: many, shapes: 16 })), '10,000 copies of 16 shapes');
+	assert.equal(footOf(report({ counts: many, shapes: 1 })), '10,000 copies');
 	assert.equal(footOf(report({ counts: one, milliseconds: 228.4 })), '2 faces · 228 ms');
 	const why = report({ state: 'error', error: { message: 'There is no surface.' }, milliseconds: 900 });
 	assert.equal(footOf(why), 'There is no surface.');

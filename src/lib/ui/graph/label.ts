@@ -30,13 +30,18 @@ export function stateOf(
 export function footOf(report: NodeReport | undefined): string {
 	if (!report) return '';
 	if (report.state === 'error' || report.state === 'waiting') return report.error?.message ?? '';
-	const { counts, value, milliseconds } = report;
+	const { counts, value, milliseconds, shapes } = report;
 	if (!counts) return value ?? 'value';
 	// Points of a mesh or of curves go without saying.
 	const own = counts.faces || counts.curves ? { ...counts, points: 0 } : counts;
 	const took = milliseconds > SLOW ? ` · ${Math.round(milliseconds)} ms` : '';
-	return (countsInWords(own).join(', ') || 'empty') + took;
+	const of = shapes > 1 ? ` of ${shapes.toLocaleString('en')} shapes` : '';
+	return (countsInWords(own).join(', ') || 'empty') + of + took;
 }
+
+/** Whether it goes into the node's body. */
+const isPort = ({ ports }: GraphNode, name: string): boolean =>
+	ports?.inputs.some((port) => port.name === name) ?? false;
 
 /** The inputs that stand on a label: geometry and lists, what is wired, the artist’s own. */
 export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
@@ -44,7 +49,7 @@ export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
 		([name, input]) =>
 			// Optional ones come when a choice asks for them.
 			((input.kind === 'geometry' || input.kind === 'list') &&
-				(!input.optional || input.when?.(node.settings))) ||
+				(!input.optional || isPort(node, name) || input.when?.(node.settings))) ||
 			(takesMany(input) && input.when?.(node.settings)) ||
 			wired.has(name) ||
 			node.inputs?.some((own) => own.name === name)
