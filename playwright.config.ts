@@ -16,6 +16,13 @@ export default defineConfig({
 		baseURL: `http://127.0.0.1:${port}`,
 		actionTimeout: 20_000,
 		viewport: { width: 1280, height: 800 },
+		// A processor draws here: pictures stay plain where a test is not about them (see light.spec.ts).
+		storageState: {
+			cookies: [],
+			origins: [
+				{ origin: `http://127.0.0.1:${port}`, localStorage: [{ name: 'embrell-refine', value: 'off' }] }
+			]
+		},
 		launchOptions: {
 			executablePath: '/usr/bin/chromium',
 			args: [

@@ -3,6 +3,9 @@ import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
 import { addNode, choose, evaluated, openEmpty, openSample, setNumber, settled } from './helpers';
 
+// Here pictures are refined.
+test.use({ storageState: { cookies: [], origins: [] } });
+
 interface View {
 	pictures: number;
 	gathered: number;

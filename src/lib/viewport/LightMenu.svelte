@@ -9,6 +9,7 @@
 	import { BACKGROUND_LOOKS } from './backgrounds';
 	import type { Light } from './light';
 	import { USUAL_LIGHT } from './light';
+	import { rest } from './rest.svelte';
 
 	interface Props {
 		light: Light;
@@ -61,6 +62,13 @@
 						checked={light.shadow}
 						label="Shadow"
 						onchange={(shadow) => onlight({ ...light, shadow }, true)}
+					/></label
+				>
+				<label class="flex items-center justify-between gap-3"
+					>Refine at rest<Tick
+						checked={rest.refines}
+						label="Refine at rest"
+						onchange={(refines) => rest.set(refines)}
 					/></label
 				>
 				<span class="flex items-center justify-between gap-3"

@@ -18,6 +18,7 @@
 	import type { Direction, HandleMode, HandleValues, Shading, ViewScene } from './scene';
 	import { nudgeByKey } from './nudge';
 	import { giveBackView, takeView } from './spare';
+	import { rest } from './rest.svelte';
 	import ShownList from './ShownList.svelte';
 	import ViewBar from './ViewBar.svelte';
 	import ViewFoot from './ViewFoot.svelte';
@@ -88,6 +89,9 @@
 			observer.disconnect();
 			picture.close().finally(() => giveBackView(made));
 		};
+	});
+	$effect(() => {
+		if (scene) scene.painter.refines = rest.refines;
 	});
 	$effect(() => scene?.setColours(ground.colours, ground.dark));
 	$effect(() => {

@@ -203,6 +203,16 @@ export class Painter {
 
 	/** Whether the picture on the screen is as fine as it gets. */
 	refined = false;
+	/** Whether it is refined when it rests: on a slow machine an artist may want it plain. */
+	#refines = true;
+	get refines(): boolean {
+		return this.#refines;
+	}
+	set refines(wanted: boolean) {
+		if (this.#refines === wanted) return;
+		this.#refines = wanted;
+		this.redraw();
+	}
 
 	/** How many pictures a mean is made of: fewer, where each takes long. */
 	get samples(): number {
@@ -264,6 +274,7 @@ export class Painter {
 	*#whenAtRest(): Job {
 		const plates = this.#plates;
 		if (this.#oneIn > 1) yield* this.#theRest();
+		if (!this.#refines) return;
 		const samples = this.samples;
 		const show = (count: number, mean: THREE.WebGLRenderTarget) => {
 			this.gathered = count;
