@@ -137,7 +137,12 @@ test('a wire dropped on the edge of a body makes a port; a body on the shelf is 
 	await page.getByRole('button', { name: 'Put on the shelf' }).click();
 	await expect(page.getByText(/“Mooring ball” is on your shelf/)).toBeVisible();
 	await openEmpty(page);
-	await addNode(page, 'buoy');
+	await evaluated(page, async () => {
+		await graph(page).focus();
+		await page.keyboard.press('/');
+		await page.getByRole('combobox', { name: 'Find a node' }).fill('buoy');
+		await page.getByRole('option', { name: /Mooring ball/ }).click();
+	});
 	await expect(foot(page, 'subgraph')).toHaveText(/faces/);
 	await expect(page.getByRole('group', { name: 'Body' })).toContainText('Mooring ball');
 	// Changed there and put on the shelf anew, it is offered, not taken.

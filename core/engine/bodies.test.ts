@@ -193,3 +193,29 @@ test('a generator with bodies is written and read whole', () => {
 	assert.deepEqual(read.graphs, document.graphs);
 	assert.equal(digestOf(geometryOf(read, 'use')), digestOf(geometryOf(document, 'use')));
 });
+
+test('an output at which nothing comes leaves the others standing; one that fails is told', () => {
+	const partly: Row[] = [
+		['input', 'into', { name: 'into', carries: 'geometry' }],
+		['box', 'box', {}],
+		['grid', 'grid', { columns: 1e9 }],
+		['output', 'through', { name: 'through', carries: 'geometry' }, { value: 'into.value' }],
+		['output', 'made', { name: 'made', carries: 'geometry' }, { value: 'box.mesh' }]
+	];
+	const quiet = valueOf(withBodies([['subgraph', 'use', { body: 'partly' }]], { partly }), 'use', 'made');
+	assert.deepEqual(
+		[quiet.result.state, quiet.result.warnings.length, quiet.result.counts?.faces],
+		['fresh', 0, 6]
+	);
+	const failing: Row[] = [
+		...partly,
+		['output', 'large', { name: 'large', carries: 'geometry' }, { value: 'grid.mesh' }]
+	];
+	const told = valueOf(
+		withBodies([['subgraph', 'use', { body: 'failing' }]], { failing }),
+		'use',
+		'made'
+	).result;
+	assert.equal(told.state, 'fresh');
+	assert.match(told.warnings[0].message, /^grid inside: This would make/);
+});

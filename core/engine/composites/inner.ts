@@ -5,6 +5,7 @@ import { bodyNameOf, interfaceOf } from '../bodies.ts';
 import type { GraphNode, Port } from '../document.ts';
 import { Incomplete } from '../inputs/index.ts';
 import { NO_STEP } from '../document.ts';
+import type { NodeResult } from '../result.ts';
 import type { Arrival, Pass } from '../scope.ts';
 import { Scope } from '../scope.ts';
 import { isVarying } from '../values.ts';
@@ -100,23 +101,37 @@ function arrivalAt(scope: Scope, node: GraphNode, name: string, carries: string)
 	return { value, key: value.hash };
 }
 
-/** What left a body by one of its outputs. Throws a NodeError that names the node inside which failed. */
+/** Something inside of a body failed, or misses something. */
+export class FailedInside extends NodeError {
+	/** Whether it only waits for something that may be connected. */
+	readonly waits: boolean;
+
+	constructor(message: string, waits: boolean) {
+		super(message);
+		this.waits = waits;
+	}
+}
+
+/** What left a body by one of its outputs. Throws a FailedInside that names the node inside which failed. */
 export function leaving(inner: Scope, id: string): Arrival {
 	const result = inner.results.get(id)!;
 	const value: Value | undefined = result.outputs.get('value');
-	if (value === undefined) throw new NodeError(whyNot(inner, id));
+	if (value === undefined) throw whyNot(inner, id);
 	return { value, key: isVarying(value) ? value.hash : result.key };
 }
 
 /** The first failure behind a node of a body, told with the name of the node in which it lies. */
-function whyNot(inner: Scope, id: string): string {
+function whyNot(inner: Scope, id: string): FailedInside {
 	const seen = new Set<string>();
 	for (let at: string | undefined = id; at && !seen.has(at);) {
 		seen.add(at);
-		const error: { message: string; waitsFor?: string } | null = inner.results.get(at)?.error ?? null;
-		if (!error?.waitsFor)
-			return `${inner.node(at)?.short ?? 'A node'} inside: ${error?.message ?? 'nothing came.'}`;
-		at = error.waitsFor;
+		const result: NodeResult | undefined = inner.results.get(at);
+		if (!result?.error?.waitsFor)
+			return new FailedInside(
+				`${inner.node(at)?.short ?? 'A node'} inside: ${result?.error?.message ?? 'nothing came.'}`,
+				result?.state === 'waiting'
+			);
+		at = result.error.waitsFor;
 	}
-	return 'A node inside waits for itself.';
+	return new FailedInside('A node inside waits for itself.', false);
 }
