@@ -368,3 +368,11 @@ test('gathered points keep ids of their own, more passes or fewer', () => {
 	};
 	assert.deepEqual(ids(9).slice(0, 2 * 3 * 4), ids(4));
 });
+
+test('an output of a repeat to which nothing is wired leaves the others standing', () => {
+	const document = repeated(3, [
+		...STEP,
+		['output', 'loose', { name: 'loose', carries: 'geometry', role: 'gathered' }]
+	]);
+	assert.ok(Math.abs(leastX(geometryOf(document, 'again', 'it')) - 2.5) < 1e-4);
+});

@@ -13,7 +13,7 @@ import type { Counted } from './counted.ts';
 import { elementsIn, passesThatFit } from './foresight.ts';
 import { joinValues, withPass } from './gather.ts';
 import type { Inside } from './inner.ts';
-import { arrivalsAt, insideOf, leaving } from './inner.ts';
+import { FailedInside, arrivalsAt, insideOf, leaving } from './inner.ts';
 
 /** So many passes may be asked for. */
 const MOST_PASSES = 100_000;
@@ -109,17 +109,24 @@ class Passing {
 	/** Takes what came out of a pass. */
 	take(inner: Scope, pass: number): 'goes on' | 'ended' {
 		const came = new Map<string, Arrival>();
-		try {
-			for (const { name, node } of this.#inside.ports.outputs) came.set(name, leaving(inner, node));
-		} catch (error) {
-			if (!(error instanceof NodeError)) throw error;
-			return this.#failed(error, pass);
+		let waits: FailedInside | null = null;
+		for (const { name, node } of this.#inside.ports.outputs) {
+			try {
+				came.set(name, leaving(inner, node));
+			} catch (error) {
+				if (!(error instanceof FailedInside)) throw error;
+				if (!error.waits) return this.#failed(error, pass);
+				waits ??= error;
+			}
 		}
+		// An output to which nothing is wired leaves the others standing.
+		if (waits && !came.size) return this.#failed(waits, pass);
 		this.#before = inner;
 		this.#isThrough = true;
 		let ends = false;
 		for (const { name, role } of this.#inside.ports.outputs) {
-			const arrival = came.get(name)!;
+			const arrival = came.get(name);
+			if (!arrival) continue;
 			if (role === 'ends') ends ||= isYes(arrival.value);
 			else if (role === 'gathered') this.#gather(name, pass, arrival.value);
 			else this.#last.set(name, arrival.value);
