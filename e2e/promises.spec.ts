@@ -12,6 +12,9 @@ for (const [name, file] of [
 	['Rope rail', 'rope-rail.embrell.json'],
 	['Worn bollard', 'worn-bollard.embrell.json'],
 	['Drying net', 'drying-net.embrell.json'],
+	['Glasswort', 'glasswort.embrell.json'],
+	['Mangrove', 'mangrove.embrell.json'],
+	['Shingled roof', 'shingled-roof.embrell.json'],
 	['Painted sign', 'painted-sign.embrell.zip']
 ])
 	test(`${name} has the same hash in the browser and in Node`, async ({ page }) => {
