@@ -533,3 +533,16 @@ test('the progress of every level names its own material, of however many', () =
 			assert.equal(Math.ceil(progress * n) - 1, level, `${level} of ${n}`);
 		}
 });
+
+test('copies that are sized otherwise on one axis stand where those of one size would, one level further on too', () => {
+	const even = branching(5, { scale: [0.8, 0.8, 0.8] }).geometry('tree').copies!.copies;
+	// A hair’s breadth of difference takes the way by matrices.
+	const odd = branching(5, { scale: [0.8, 0.8, plain('choose(level < 3, 0.8, 0.80001)')] }).geometry('tree')
+		.copies!.copies;
+	const [a, b] = [even, odd].map((table) => new Places(table));
+	for (let i = 0; i < even.count; i++) {
+		for (let k = 0; k < 3; k++) near(a.position[3 * i + k], b.position[3 * i + k], 1e-4, `copy ${i}`);
+		const [m, n] = [a.affine(i), b.affine(i)];
+		for (let k = 0; k < 9; k++) near(m[k], n[k], 1e-4, `axes of ${i}`);
+	}
+});
