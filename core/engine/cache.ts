@@ -33,9 +33,11 @@ export class ResultCache {
 	}
 
 	keep(result: NodeResult): void {
-		this.#drop(result.key);
+		// Whoever needs the one before needs this one in its place.
+		const pins = this.#entries.get(result.key)?.pins ?? 0;
 		const holds = [...result.outputs.values()].flatMap((value) => holdValue(this.#ledger, value));
-		this.#entries.set(result.key, { result, holds, pins: 0 });
+		this.#drop(result.key);
+		this.#entries.set(result.key, { result, holds, pins });
 	}
 
 	/** Keeps a result for as long as somebody needs it. */

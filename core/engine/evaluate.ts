@@ -353,12 +353,12 @@ export class Evaluator {
 				this.#checkTime(body.since);
 				const step = this.#work(() => body.steps.next());
 				if (step.done) {
-					return this.#told(
-						this.#work(() => this.#publish(node, body.key, step.value, body.notes, body.since, 'fresh')),
-						scope,
-						node,
-						kind
-					);
+					// What was only gone through again stays what it was: nobody need draw it anew.
+					const known = this.#known(body.key);
+					const made =
+						known ??
+						this.#work(() => this.#publish(node, body.key, step.value, body.notes, body.since, 'fresh'));
+					return this.#told(made, scope, node, kind);
 				}
 				const { scope: inner, nodes, done } = step.value;
 				if (done && !run.looked.includes(done.scope)) {
@@ -655,7 +655,10 @@ function noteTaker(notes: NodeMessage[]): Warn {
 /** The step on the way into what is looked into that a node of a scope is; null where it is none. */
 function stepOn({ into, looked }: Run, scope: Scope, node: GraphNode): number | null {
 	const depth = scope.bodies.length;
-	const isOnTheWay = scope.isMain || looked[depth - 1] === scope;
+	// Of the passes on the way only the one that is looked into.
+	const isOnTheWay =
+		scope.isMain ||
+		(looked[depth - 1] === scope && scope.use!.place === Math.min(into[depth - 1].place, scope.places - 1));
 	return isOnTheWay && into[depth]?.node === node.id ? depth : null;
 }
 

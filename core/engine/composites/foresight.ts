@@ -8,39 +8,43 @@ export function elementsIn(geometry: Geometry): number {
 	return points + faces + copies;
 }
 
+/** How far a repeat is. */
+export interface SoFar {
+	/** Passes that are done, and that are wanted. */
+	done: number;
+	passes: number;
+	/** Elements that are gathered so far. */
+	kept: number;
+	/** Elements that fit. */
+	most: number;
+}
+
 /**
- * How many passes fit.
- * @param sizes elements that go round: before the first pass and after each.
- * @param kept elements that are gathered, in the mean of the passes so far.
- * @param passes how many are wanted.
- * @param most elements that fit.
+ * How many passes fit, and how many elements there would be in the end.
+ * @param sizes elements that go round: before the last two passes, between them, and after them.
  * What grows by a factor goes on so; what grows by a number does, too. It is told from the second pass on.
  */
 export function passesThatFit(
 	sizes: readonly number[],
-	kept: number,
-	passes: number,
-	most: number
+	{ done, passes, kept, most }: SoFar
 ): { fit: number; inTheEnd: number } {
-	const done = sizes.length - 1;
-	const now = sizes[done] + kept * done;
+	const now = sizes[sizes.length - 1] + kept;
 	if (now > most) return { fit: Math.max(0, done - 1), inTheEnd: now };
-	if (done < 2) return { fit: passes, inTheEnd: now };
-	const [before, between, last] = sizes.slice(-3);
+	if (sizes.length < 3) return { fit: passes, inTheEnd: now };
+	const [before, between, last] = sizes;
 	const step = last - between;
 	const growth = between > before ? step / (between - before) : 1;
+	// What is gathered grows with what goes round.
+	const share = last > 0 ? kept / done / last : 0;
 	let size = last,
 		gain = step * Math.max(0, growth),
+		gathered = kept,
 		fit = done;
-	let gathered = kept * done;
-	const share = last > 0 ? kept / last : 0;
-	for (let pass = done; pass < passes; pass++) {
+	for (let pass = done; pass < passes && Number.isFinite(size); pass++) {
 		size = Math.max(0, size + gain);
 		gain *= Math.max(1, growth);
-		// What is gathered grows with what goes round.
-		gathered += share > 0 ? share * size : kept;
+		gathered += share > 0 ? share * size : kept / done;
 		if (size + gathered <= most) fit = pass + 1;
-		else if (!Number.isFinite(size) || pass > done + 2000) return { fit, inTheEnd: size + gathered };
 	}
-	return { fit: size + gathered <= most ? passes : fit, inTheEnd: size + gathered };
+	return { fit, inTheEnd: size + gathered };
 }

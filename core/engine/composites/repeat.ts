@@ -57,7 +57,7 @@ class Passing {
 	readonly #tools: Tools;
 	readonly #gathered = new Map<string, { pass: number; value: Value }[]>();
 	readonly #last = new Map<string, Value>();
-	/** How many elements went round, and how many were kept, after each pass. */
+	/** How many elements went round: before and after the last passes. */
 	readonly #sizes: number[] = [];
 	#kept = 0;
 	#before: Scope | null = null;
@@ -168,7 +168,17 @@ class Passing {
 	#foresee(pass: number): void {
 		const { passes } = this.#counted;
 		this.#sizes.push(this.#carriedElements());
-		const { fit, inTheEnd } = passesThatFit(this.#sizes, this.#kept / (pass + 1), passes, this.#tools.most);
+		if (this.#sizes.length > 3) this.#sizes.shift();
+		const done = pass + 1;
+		const now = this.#sizes[this.#sizes.length - 1] + this.#kept;
+		// Looking ahead takes as long as there are passes: after 2, 4, 8 … of them.
+		if (now <= this.#tools.most && (done & (done - 1)) !== 0) return;
+		const { fit, inTheEnd } = passesThatFit(this.#sizes, {
+			done,
+			passes,
+			kept: this.#kept,
+			most: this.#tools.most
+		});
 		if (fit >= passes) return;
 		throw new NodeError(
 			`After ${formatCount(passes)} passes there would be about ${formatCount(inTheEnd)} elements; ${formatCount(this.#tools.most)} fit, which is ${fit === 1 ? '1 pass' : `${formatCount(fit)} passes`}. Lower “Passes”.`,
