@@ -21,6 +21,7 @@ import {
 	withPortAtEdge,
 	withPortNamed,
 	withPorts,
+	withSetting,
 	withoutNodes,
 	withoutOrphans,
 	writeDocument
@@ -181,4 +182,26 @@ test('the way into a body leads over the uses of those around it', () => {
 	assert.deepEqual(wayInto(document, 'b'), ['outer', 'inner']);
 	assert.deepEqual(wayInto(document, 'main'), []);
 	assert.equal(wayInto(document, 'c'), null);
+});
+
+test('a ramp brought out shapes as it did inside, and at each use as that says', () => {
+	const body: Row[] = [
+		['row-of-points', 'row', { count: 9 }],
+		['shape-weight', 'shaped', { ramp: { stops: [{ at: 0, value: 1, easing: 'held' }] } }, {}],
+		[
+			'displace',
+			'moved',
+			{ along: 'direction', direction: [0, 1, 0], amount: 2 },
+			{ geometry: 'row.points', weight: 'shaped.weight' }
+		],
+		['output', 'end', { name: 'out', carries: 'geometry' }, { value: 'moved.geometry' }]
+	];
+	const before = withBodies([['subgraph', 'a', { body: 'b' }]], { b: body });
+	const out = bringOut(before, 'b', 'shaped', 'ramp');
+	assert.ok('document' in out, 'it is brought out');
+	assert.equal(digestOf(geometryOf(out.document, 'a')), digestOf(geometryOf(before, 'a')));
+	const flat = { stops: [{ at: 0, value: 0.25, easing: 'held' as const }] };
+	const other = withGraph(out.document, 'main', (graph) => withSetting(graph, 'a', out.name, flat));
+	const { result } = valueOf(other, 'a', 'out');
+	assert.ok(Math.abs(result.bounds!.high[1] - 0.5) < 1e-6, String(result.bounds!.high[1]));
 });

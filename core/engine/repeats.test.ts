@@ -376,3 +376,38 @@ test('an output of a repeat to which nothing is wired leaves the others standing
 	]);
 	assert.ok(Math.abs(leastX(geometryOf(document, 'again', 'it')) - 2.5) < 1e-4);
 });
+
+test('what is told by wire counts as what is set: the same in all passes, a repeat further out', () => {
+	const any: Row[] = [
+		['row-of-points', 'row', { count: 1 }],
+		['transform', 'moved', { move: [{ low: 0, high: 1, stream: 'wind' }, 0, 0] }, { geometry: 'row.points' }],
+		['output', 'end', { name: 'all', carries: 'geometry', role: 'gathered' }, { value: 'moved.geometry' }]
+	];
+	const document = withBodies(
+		[
+			['yes-or-no', 'yes', { value: true }],
+			['repeat', 'again', { body: 'any', passes: 5 }, { same: 'yes.value' }]
+		],
+		{ any }
+	);
+	const x = [...positionsOf(geometryOf(document, 'again', 'all').points!)].filter((_, i) => i % 3 === 0);
+	assert.equal(new Set(x).size, 1);
+});
+
+test('20,000 passes of next to nothing end, and the ledger holds no more than it did', () => {
+	const counting: Row[] = [
+		['input', 'n', { name: 'n', carries: 'number', role: 'carried' }],
+		['formula', 'more', { formula: 'x + 1' }, { x: 'n.value' }],
+		['output', 'end', { name: 'n', carries: 'number' }, { value: 'more.value' }]
+	];
+	const evaluator = new Evaluator();
+	const { result, value } = valueOf(
+		withBodies([['repeat', 'again', { body: 'counting', passes: 20_000 }]], { counting }),
+		'again',
+		'n',
+		evaluator
+	);
+	assert.ok(isVarying(value), result.error?.message);
+	assert.equal(constantNumber(value), 20_000);
+	assert.ok(evaluator.ledger.held < 1e6, `${evaluator.ledger.held} bytes`);
+});

@@ -3,7 +3,7 @@ export * from './elements.ts';
 export * from './parse-formula.ts';
 export * from './bind-formula.ts';
 export * from './formula-names.ts';
-export { constantNumber, constantParts, run, typeOn } from './run.ts';
+export { constantNumber, constantParts, run, typeOn, workedOut } from './run.ts';
 export type { RunOptions } from './run.ts';
 export type { Report } from './lower.ts';
 export * from './noise.ts';

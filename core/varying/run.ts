@@ -10,6 +10,7 @@ import type { Report } from './lower.ts';
 import type { Plan } from './plan.ts';
 import { planFor } from './plan.ts';
 import type { ValueType, Varying } from './varying.ts';
+import { constant, constantYesNo, vector } from './varying.ts';
 
 export interface RunOptions {
 	/** Hears of ambiguous names, and of values that are no numbers. */
@@ -116,6 +117,14 @@ export function constantParts(value: Varying): [number, number, number] {
 	const out = new Float64Array(3);
 	run(value, NOTHING, 3, out);
 	return [out[0], out[1], out[2]];
+}
+
+/** A value that is the same everywhere as what it comes to, whatever it was worked out from; any other as it is. */
+export function workedOut(value: Varying): Varying {
+	if (!value.constant || value.op === 'constant') return value;
+	if (value.type === 'vector') return vector(...constantParts(value));
+	const x = constantNumber(value);
+	return value.type === 'yesno' ? constantYesNo(x !== 0) : constant(x);
 }
 
 const NOTHING: Elements = {

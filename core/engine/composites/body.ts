@@ -19,6 +19,6 @@ export interface Tools {
 	inputs(): Record<string, unknown>;
 	context(): Context;
 	warn: Warn;
-	/** Throws where so many elements do not fit. */
+	/** So many elements fit. */
 	most: number;
 }

@@ -1,7 +1,7 @@
 /** What all passes of a repeat made, in one. */
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
-import { sameColumn, withColumns } from '../../geometry/index.ts';
+import { pollAt, sameColumn, withColumns } from '../../geometry/index.ts';
 import type { List } from '../../nodes/index.ts';
 import { listOf, listOfTexts } from '../../nodes/index.ts';
 import { constantNumber, constantParts } from '../../varying/index.ts';
@@ -35,7 +35,11 @@ export function joinValues(name: string, carries: Port['carries'], values: reado
 		return listOfTexts(lists.flatMap(({ data, words = [] }) => [...data].map((place) => words[place] ?? '')));
 	const numbers: number[] = [];
 	for (const value of values) {
-		if (isList(value)) for (const x of value.data) numbers.push(x);
+		if (isList(value))
+			for (const x of value.data) {
+				pollAt(numbers.length);
+				numbers.push(x);
+			}
 		else if (!isVarying(value) || !value.constant)
 			throw new NodeError(
 				`“${name}” differs from element to element, so the passes make no list of it. Write it to an attribute, and let the geometry be gathered.`

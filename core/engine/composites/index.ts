@@ -5,7 +5,7 @@ import type { GraphNode } from '../document.ts';
 import type { Scope } from '../scope.ts';
 import type { Body, Tools } from './body.ts';
 import { inputBody, keyOfInput, outputBody } from './body-ports.ts';
-import { passBody, keyOfPass } from './pass.ts';
+import { keyOfPasses, passBody } from './pass.ts';
 import { repeatBody } from './repeat.ts';
 import { subgraphBody } from './subgraph.ts';
 import { varyBody } from './vary-each-copy.ts';
@@ -21,14 +21,6 @@ function keyOfUse(scope: Scope, node: GraphNode): string {
 	return hasher.key();
 }
 
-/** All passes on the way down to a scope. */
-function keyOfPasses(scope: Scope): string {
-	const told: string[] = [];
-	for (let at = scope.passScope; at; at = at.outer?.passScope ?? null)
-		told.push(`${at.pass!.pass}/${at.pass!.passes}`);
-	return told.join();
-}
-
 interface Composite {
 	body: (scope: Scope, node: GraphNode, tools: Tools) => Body;
 	key: (scope: Scope, node: GraphNode) => string;
@@ -40,7 +32,7 @@ const COMPOSITES: ReadonlyMap<string, Composite> = new Map([
 	['vary-each-copy', { body: varyBody, key: keyOfUse }],
 	['input', { body: inputBody, key: keyOfInput }],
 	['output', { body: outputBody, key: () => '' }],
-	['pass-values', { body: passBody, key: keyOfPass }]
+	['pass-values', { body: passBody, key: keyOfPasses }]
 ]);
 
 export const bodyOf = (scope: Scope, node: GraphNode, tools: Tools): Body =>

@@ -4,7 +4,9 @@ import type { BodyInterface } from '../bodies.ts';
 import { bodyNameOf, interfaceOf } from '../bodies.ts';
 import type { GraphNode, Port } from '../document.ts';
 import { Incomplete } from '../inputs/index.ts';
-import { NO_STEP } from '../document.ts';
+import { NO_STEP, isRamp } from '../document.ts';
+import { inputOf } from '../connect.ts';
+import { settingOf } from '../settings-graph.ts';
 import type { NodeResult } from '../result.ts';
 import type { Arrival, Pass } from '../scope.ts';
 import { Scope } from '../scope.ts';
@@ -31,8 +33,11 @@ export interface ScopeOf {
 	pass?: Pass;
 }
 
-/** The body of a node. Throws a NodeError where there is none, or where it lies in itself. */
-export function insideOf(scope: Scope, node: GraphNode): Inside {
+/**
+ * The body of a node. Throws a NodeError where there is none, or where it lies in itself.
+ * @param same whether all uses draw the same random numbers.
+ */
+export function insideOf(scope: Scope, node: GraphNode, { same = false } = {}): Inside {
 	const body = bodyNameOf(node) ?? '';
 	const { graphs } = scope.document;
 	const graph = Object.hasOwn(graphs, body) ? graphs[body] : undefined;
@@ -52,7 +57,7 @@ export function insideOf(scope: Scope, node: GraphNode): Inside {
 		throw new NodeError(
 			`Subgraphs lie more than ${DEEPEST} deep in one another here. Take some of them apart.`
 		);
-	const path = node.settings.same === true ? scope.path : stepInto(scope.path, node.stream);
+	const path = same || node.stream === NO_STEP ? scope.path : `${scope.path}/${node.stream}`;
 	const bodies = [...scope.bodies, body];
 	return {
 		ports: interfaceOf(graph),
@@ -69,9 +74,6 @@ export function insideOf(scope: Scope, node: GraphNode): Inside {
 			})
 	};
 }
-
-/** The path of random streams inside a use. */
-const stepInto = (path: string, stream: string): string => (stream === NO_STEP ? path : `${path}/${stream}`);
 
 /** What arrives at the ports of a use, by wire or set there, by their names. */
 export function arrivalsAt(scope: Scope, node: GraphNode, ports: readonly Port[]): Map<string, Arrival> {
@@ -96,9 +98,17 @@ function arrivalAt(scope: Scope, node: GraphNode, name: string, carries: string)
 		const key = isVarying(value) ? value.hash : `${scope.results.get(wire.from[0])!.key} ${wire.from[1]}`;
 		return { value, key };
 	}
+	if (carries === 'ramp') return rampAt(node, name);
 	if (!isNumeric) return null;
 	const value = scope.settings.value(node, name);
 	return { value, key: value.hash };
+}
+
+/** A ramp that is set at a use. */
+function rampAt(node: GraphNode, name: string): Arrival | null {
+	const input = inputOf(node, name);
+	const setting = input && settingOf(node, name, input);
+	return isRamp(setting) ? { value: { kind: 'ramp', ...setting }, key: JSON.stringify(setting) } : null;
 }
 
 /** Something inside of a body failed, or misses something. */

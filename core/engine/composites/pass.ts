@@ -2,20 +2,16 @@
 import { NodeError } from '../../math/index.ts';
 import { constant } from '../../varying/index.ts';
 import type { GraphNode } from '../document.ts';
-import type { Pass, Scope } from '../scope.ts';
-import type { Body } from './body.ts';
-
-/** The pass of the repeat in whose body the node stands, or of one further out. */
-function passOf(scope: Scope, node: GraphNode): Pass | null {
-	return scope.passFurtherOut(Math.max(0, Math.round(Number(node.settings.outer ?? 0)) || 0));
-}
+import type { Scope } from '../scope.ts';
+import type { Body, Tools } from './body.ts';
 
 // eslint-disable-next-line require-yield -- it asks for nothing.
-export function* passBody(scope: Scope, node: GraphNode): Body {
-	const found = passOf(scope, node);
+export function* passBody(scope: Scope, _node: GraphNode, { inputs }: Tools): Body {
+	const { outer } = inputs() as { outer: number };
+	const found = scope.passFurtherOut(outer);
 	if (!found)
 		throw new NodeError(
-			Number(node.settings.outer) > 0
+			outer > 0
 				? 'There is no repeat so many further out. Lower “Further out”.'
 				: 'It stands in no repeat. Put it into the body of one.',
 			{ input: 'outer' }
@@ -24,7 +20,10 @@ export function* passBody(scope: Scope, node: GraphNode): Body {
 	return { pass: constant(pass), passes: constant(passes), progress: constant((pass + 1) / passes) };
 }
 
-export function keyOfPass(scope: Scope, node: GraphNode): string {
-	const found = passOf(scope, node);
-	return found ? `${found.pass}/${found.passes}` : '';
+/** All passes on the way down to a scope. */
+export function keyOfPasses(scope: Scope): string {
+	const told: string[] = [];
+	for (let at = scope.passScope; at; at = at.outer?.passScope ?? null)
+		told.push(`${at.pass!.pass}/${at.pass!.passes}`);
+	return told.join();
 }

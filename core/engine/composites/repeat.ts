@@ -2,12 +2,14 @@
 import { NodeError, formatCount } from '../../math/index.ts';
 import type { Geometry } from '../../geometry/index.ts';
 import { mergeGeometries } from '../../geometry/index.ts';
-import { constantNumber } from '../../varying/index.ts';
+import { constantNumber, workedOut } from '../../varying/index.ts';
 import type { GraphNode, Port } from '../document.ts';
 import type { Arrival, Scope } from '../scope.ts';
 import { isGeometry, isVarying } from '../values.ts';
 import type { Value } from '../values.ts';
 import type { Body, Tools } from './body.ts';
+import { fits, inputOf } from '../connect.ts';
+import { CARRIED } from '../inputs/index.ts';
 import { countedAt, partOf } from './counted.ts';
 import type { Counted } from './counted.ts';
 import { elementsIn, passesThatFit } from './foresight.ts';
@@ -19,8 +21,8 @@ import { FailedInside, arrivalsAt, insideOf, leaving } from './inner.ts';
 const MOST_PASSES = 100_000;
 
 export function* repeatBody(scope: Scope, node: GraphNode, tools: Tools): Body {
-	const inside = insideOf(scope, node);
 	const own = tools.inputs() as { until: string; passes: number; same: boolean };
+	const inside = insideOf(scope, node);
 	const arrivals = arrivalsAt(scope, node, inside.ports.inputs);
 	const counted = countedAt(
 		inside.ports.inputs,
@@ -33,13 +35,14 @@ export function* repeatBody(scope: Scope, node: GraphNode, tools: Tools): Body {
 			`${formatCount(counted.passes)} passes are too many; ${formatCount(MOST_PASSES)} fit. Lower “Passes”.`,
 			{ input: own.until === 'counted' ? undefined : 'passes' }
 		);
+	checkCarried(node, inside, tools);
 	const passing = new Passing(inside, arrivals, counted, tools);
 	for (let pass = 0; pass < counted.passes; pass++) {
 		const inner = inside.scope({
 			arrivals: passing.arrivalsIn(pass),
 			place: pass,
 			places: counted.passes,
-			step: node.settings.same === true ? '' : String(pass),
+			step: own.same ? '' : String(pass),
 			pass: { pass, passes: counted.passes }
 		});
 		yield { scope: inner, nodes: inside.ports.outputs.map(({ node }) => node), done: passing.past() };
@@ -70,19 +73,6 @@ class Passing {
 		this.#counted = counted;
 		this.#tools = tools;
 		this.#sizes.push(this.#carriedElements());
-		const outputs = new Map(inside.ports.outputs.map((port) => [port.name, port]));
-		for (const { name, carries } of inside.ports.inputs.filter(({ role }) => role === 'carried')) {
-			const out = outputs.get(name);
-			if (!out)
-				tools.warn(
-					`“${name}” is carried, but no output of that name stands in the body: it stays as it arrived.`
-				);
-			else if (!carriesAlike(carries, out.carries))
-				throw new NodeError(
-					`“${name}” goes into a pass as ${WORDS[carries]} and comes out as ${WORDS[out.carries]}. Let both carry the same, or give one of them another name.`,
-					{ input: 'body' }
-				);
-		}
 	}
 
 	#roleOf(name: string): Port['role'] {
@@ -130,7 +120,7 @@ class Passing {
 			if (role === 'ends') ends ||= isYes(arrival.value);
 			else if (role === 'gathered') this.#gather(name, pass, arrival.value);
 			else this.#last.set(name, arrival.value);
-			if (this.#carried.has(name) || this.#roleOf(name) === 'carried') this.#carried.set(name, arrival);
+			if (this.#roleOf(name) === 'carried') this.#carried.set(name, carriedOn(arrival));
 		}
 		this.#foresee(pass);
 		return ends ? 'ended' : 'goes on';
@@ -219,25 +209,27 @@ function joined(
 	);
 }
 
-const WORDS: Record<Port['carries'], string> = {
-	geometry: 'geometry',
-	number: 'numbers',
-	whole: 'whole numbers',
-	yesno: 'yes or no',
-	vector: 'vectors',
-	colour: 'colours',
-	value: 'values',
-	list: 'a list',
-	ramp: 'a ramp'
-};
+/** Says which carried inputs have no output, and throws where what comes out cannot go in again. */
+function checkCarried(node: GraphNode, { ports }: Inside, { warn }: Tools): void {
+	const outputs = new Map(ports.outputs.map((port) => [port.name, port]));
+	for (const { name, carries } of ports.inputs.filter(({ role }) => role === 'carried')) {
+		const out = outputs.get(name);
+		const input = inputOf(node, name);
+		if (!out)
+			warn(`“${name}” is carried, but no output of that name stands in the body: it stays as it arrived.`);
+		else if (input && !fits(out.carries, input).fits)
+			throw new NodeError(
+				`“${name}” goes into a pass as ${CARRIED[carries]} and comes out as ${CARRIED[out.carries]}. Let both carry the same, or give one of them another name.`,
+				{ input: 'body' }
+			);
+	}
+}
 
-/** Whether what comes out as one can go in as the other: numbers of all kinds can. */
-function carriesAlike(a: Port['carries'], b: Port['carries']): boolean {
-	const groups: readonly (readonly Port['carries'][])[] = [
-		['number', 'whole', 'value'],
-		['vector', 'colour', 'value']
-	];
-	return a === b || groups.some((group) => group.includes(a) && group.includes(b));
+/** What goes into the next pass: a number as it is, not as the way to it, which would grow with every pass. */
+function carriedOn(arrival: Arrival): Arrival {
+	if (!isVarying(arrival.value)) return arrival;
+	const value = workedOut(arrival.value);
+	return { value, key: value.hash };
 }
 
 const isYes = (value: Value): boolean => isVarying(value) && value.constant && constantNumber(value) !== 0;

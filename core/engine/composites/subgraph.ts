@@ -6,8 +6,8 @@ import type { Body, Tools } from './body.ts';
 import { FailedInside, arrivalsAt, insideOf, leaving } from './inner.ts';
 
 /** Gives what comes out; an output at which nothing does leaves the others standing. */
-export function* subgraphBody(scope: Scope, node: GraphNode, { warn }: Tools): Body {
-	const { ports, scope: scopeOf } = insideOf(scope, node);
+export function* subgraphBody(scope: Scope, node: GraphNode, { inputs, warn }: Tools): Body {
+	const { ports, scope: scopeOf } = insideOf(scope, node, inputs() as { same: boolean });
 	const inner = scopeOf({ arrivals: arrivalsAt(scope, node, ports.inputs) });
 	yield { scope: inner, nodes: ports.outputs.map(({ node }) => node) };
 	const outputs: Record<string, Value> = {};

@@ -91,7 +91,10 @@ function roundValues(
 ): void {
 	if (rounding === 'none' || (rounding === 'size' && !(size > 0))) return;
 	if (rounding === 'size') {
-		for (let i = 0; i < data.length; i++) data[i] = Math.round(data[i] / size) * size;
+		for (let i = 0; i < data.length; i++) {
+			pollAt(i);
+			data[i] = Math.round(data[i] / size) * size;
+		}
 		return;
 	}
 	for (let k = 0; k < width; k++) {

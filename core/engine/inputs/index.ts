@@ -8,6 +8,7 @@ import { colourKind, formulaKind, numberKind, valueKind, vectorKind, yesNoKind }
 import { rampKind } from './ramp.ts';
 
 export type { Arriving, Field, Fit, Warn } from './kind.ts';
+export { CARRIED } from './kind.ts';
 export { Incomplete, Waiting } from './waiting.ts';
 
 const KINDS: { [K in InputDefinition['kind']]: InputKind<Extract<InputDefinition, { kind: K }>> } = {
