@@ -64,6 +64,10 @@ export function startOf(node: GraphNode): Varying | null {
 	}
 }
 
+/** Names of the ports on one side of a body, but for that of one node. */
+export const takenPorts = ({ nodes }: Graph, side: 'input' | 'output', but = ''): Set<string> =>
+	new Set(nodes.filter(({ kind, id }) => kind === side && id !== but).map((node) => portOf(node).name));
+
 /** The id of the body that a node has; null where its kind has none. */
 export function bodyNameOf({ kind, settings }: GraphNode): string | null {
 	const of = nodeKinds.get(kind);
@@ -97,6 +101,8 @@ export function withPorts(document: GeneratorDocument): GeneratorDocument {
 	let changed = false;
 	const graphs = Object.fromEntries(
 		Object.entries(document.graphs).map(([id, graph]) => {
+			// Most graphs have no such node.
+			if (!bodiesIn(graph).length) return [id, graph];
 			const uses = new Map<string, NonNullable<GraphNode['ports']>>();
 			const nodes = graph.nodes.map((node) => {
 				const ports = portsBy(document, node);
@@ -198,10 +204,29 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 	return known.get(id) ?? NOTHING;
 }
 
-/** The bodies that a graph uses. */
-export const bodiesIn = (graph: Graph): string[] => [
-	...new Set(graph.nodes.map(bodyNameOf).filter((body): body is string => !!body))
-];
+const usesKnown = new WeakMap<Graph, readonly string[]>();
+
+/** The bodies that a graph uses; found once for each state of it. */
+export function bodiesIn(graph: Graph): readonly string[] {
+	let known = usesKnown.get(graph);
+	if (!known) {
+		const bodies = new Set<string>();
+		for (const node of graph.nodes) {
+			const body = bodyNameOf(node);
+			if (body !== null) bodies.add(body);
+		}
+		usesKnown.set(graph, (known = [...bodies]));
+	}
+	return known;
+}
+
+/** Graphs and all that they use, however deep, those asked for first. */
+export function usedFrom(graphs: Readonly<Record<string, Graph>>, ids: Iterable<string>): string[] {
+	const used = new Set(ids);
+	for (const id of used)
+		if (Object.hasOwn(graphs, id)) for (const inner of bodiesIn(graphs[id])) used.add(inner);
+	return [...used].filter((id) => Object.hasOwn(graphs, id));
+}
 
 const ownKnown = new WeakMap<Graph, BodyFacts>();
 

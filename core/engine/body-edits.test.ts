@@ -205,3 +205,19 @@ test('a ramp brought out shapes as it did inside, and at each use as that says',
 	const { result } = valueOf(other, 'a', 'out');
 	assert.ok(Math.abs(result.bounds!.high[1] - 0.5) < 1e-6, String(result.bounds!.high[1]));
 });
+
+test('an Input pasted beside its like gets a name of its own, so that both count', () => {
+	const document = twoPosts();
+	const clip = copyNodes(document.graphs.post, new Set(['height', 'end']));
+	const pasted = pasteInto(document, 'post', clip, [0, 50]);
+	const use = pasted.document.graphs.main.nodes.find(({ id }) => id === 'low')!;
+	assert.deepEqual(
+		use.ports!.inputs.map(({ name }) => name),
+		['height', 'height2']
+	);
+	assert.deepEqual(
+		use.ports!.outputs.map(({ name }) => name),
+		['out', 'out2']
+	);
+	assert.equal(heightOf(pasted.document, 'low'), 3);
+});

@@ -1,11 +1,11 @@
 /** What the artist does to bodies and to their uses, as pure functions of a document. */
 import type { InputDefinition } from '../nodes/index.ts';
-import { renameDotted, renameInFormula } from '../varying/index.ts';
-import { bodyNameOf, interfaceOf, portOf, withPorts } from './bodies.ts';
-import { freeShort, mapFormulas, newNode, withShort, withWire } from './build.ts';
+import { renameDotted } from '../varying/index.ts';
+import { bodyNameOf, interfaceOf, portOf, takenPorts, withPorts } from './bodies.ts';
+import { freeShort, mapFormulas, mapStreams, newNode, spokenOf, withShort, withWire } from './build.ts';
 import { inputOf, outputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting } from './document.ts';
-import { NO_STEP, isFormula, isRange, newStream, withGraph } from './document.ts';
+import { NO_STEP, newStream, withGraph } from './document.ts';
 import { GraphIndex, referencesIn } from './graph-index.ts';
 import type { Refused } from './make-body.ts';
 import { freeBodyId, settingsOfInput } from './make-body.ts';
@@ -56,12 +56,6 @@ export const withBodyName = (document: GeneratorDocument, body: string, name: st
 				name.trim() && name.trim() !== graph.name ? { ...graph, name: name.trim().slice(0, 200) } : graph
 			);
 
-/** Names of the ports on one side of a body. */
-const takenOn = (graph: Graph, kind: string, but = ''): Set<string> =>
-	new Set(
-		graph.nodes.filter((node) => node.kind === kind && node.id !== but).map((node) => portOf(node).name)
-	);
-
 /** A port of a body renamed, with what stands at it, and what is said of it, at every use. */
 export function withPortNamed(
 	document: GeneratorDocument,
@@ -74,7 +68,7 @@ export function withPortNamed(
 	if (!node || (node.kind !== 'input' && node.kind !== 'output') || !typed.trim()) return document;
 	const isInput = node.kind === 'input';
 	const old = portOf(node).name;
-	const name = portName(typed, takenOn(graph, node.kind, id));
+	const name = portName(typed, takenPorts(graph, node.kind, id));
 	if (name === old) return document;
 	const named = withSettingOf(document, body, id, { name });
 	const followed =
@@ -148,7 +142,7 @@ function withBodyInput(
 	settings: Record<string, unknown>
 ): { document: GeneratorDocument; name: string; node: string; short: string } {
 	const graph = document.graphs[body];
-	const name = portName(label, takenOn(graph, 'input'));
+	const name = portName(label, takenPorts(graph, 'input'));
 	const inputs = graph.nodes.filter(({ kind }) => kind === 'input');
 	const left = graph.nodes.length ? Math.min(...graph.nodes.map(({ at }) => at[0])) : 0;
 	const at: [number, number] = inputs.length
@@ -175,7 +169,7 @@ export function withPortAtEdge(
 	const to = isOutput ? null : inputOf(node, end[1]);
 	if (!from && !to) return null;
 	const kind = isOutput ? 'output' : 'input';
-	const name = portName((from ?? to)!.label, takenOn(graph, kind));
+	const name = portName((from ?? to)!.label, takenPorts(graph, kind));
 	const settings = from ? { name, carries: from.kind } : { name, ...settingsOfInput(to!) };
 	const made = { ...newNode(graph, kind, at, settings), short: freeShort(graph, name) };
 	const added = { ...graph, nodes: [...graph.nodes, made] };
@@ -201,10 +195,11 @@ export function whyNotBroughtOut(graph: Graph, id: string, setting: string): str
 	const own = texts
 		.flatMap((text) => referencesIn(text, node, index, setting))
 		.map((to) => `${to.node.short}.${to.setting}`);
-	const spokenOf = graph.nodes.find(
-		({ kind, short }) => kind === 'input' && texts.some((text) => renameInFormula(text, short, 'ꙮ') !== text)
+	const [port] = spokenOf(
+		graph.nodes.filter(({ kind }) => kind === 'input'),
+		texts
 	);
-	const inside = own[0] ?? (spokenOf && `${spokenOf.short}.value`);
+	const inside = own[0] ?? (port && `${port.short}.value`);
 	return inside ? `“${input.label}” follows ${inside}, which stands inside. Bring that out.` : null;
 }
 
@@ -248,11 +243,7 @@ function startFrom({ kind }: InputDefinition, own: Setting): Record<string, unkn
 function drawnAt(setting: Setting, step: string, isFurther: boolean): Setting {
 	const further = (stream: string): string =>
 		isFurther ? newStream() : step === NO_STEP ? stream : `${step}/${stream}`;
-	if (isRange(setting)) return { ...setting, stream: further(setting.stream) };
-	if (isFormula(setting)) return { ...setting, streams: setting.streams.map(further) };
-	return Array.isArray(setting)
-		? (setting.map((one) => drawnAt(one, step, isFurther)) as typeof setting)
-		: setting;
+	return mapStreams(setting, further);
 }
 
 /** The way from the main graph into a body, by the uses on it; the shortest, or null where it is used nowhere. */

@@ -4,7 +4,7 @@ import { nodeKinds, rowsIn, takesMany } from '../nodes/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { fits, inputOf, inputsOf, outputsOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
-import { isFormula, newStream } from './document.ts';
+import { isFormula, isRange, newStream } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 import { KEPT_SHORTS, renameInFormula } from '../varying/index.ts';
 
@@ -151,3 +151,45 @@ export function resultNode(document: GeneratorDocument): GraphNode | null {
 	const used = new Set(wires.map((wire) => wire.from[0]));
 	return nodes.find((node) => node.kind === 'result') ?? nodes.findLast((node) => !used.has(node.id)) ?? null;
 }
+
+/** A setting with other streams for its random numbers. */
+export function mapStreams(setting: Setting, change: (stream: string) => string): Setting {
+	if (isRange(setting)) return { ...setting, stream: change(setting.stream) };
+	if (isFormula(setting)) return { ...setting, streams: setting.streams.map(change) };
+	return Array.isArray(setting)
+		? (setting.map((part) => mapStreams(part, change)) as typeof setting)
+		: setting;
+}
+
+/** Settings with other streams for their random numbers. */
+export const withStreams = (
+	settings: GraphNode['settings'],
+	change: (stream: string) => string
+): GraphNode['settings'] =>
+	Object.fromEntries(Object.entries(settings).map(([name, setting]) => [name, mapStreams(setting, change)]));
+
+/** A node's settings whose formulas speak of others by new short names. */
+export function withShorts(node: GraphNode, shorts: ReadonlyMap<string, string>): GraphNode['settings'] {
+	const changed = [...shorts].filter(([from, to]) => from !== to);
+	if (!changed.length) return node.settings;
+	// All at once, through names that cannot be typed, so that a swap of names does not chain.
+	return mapFormulas(node, (text) => {
+		let renamed = text;
+		changed.forEach(([from], i) => (renamed = renameInFormula(renamed, from, `ꙮ${i}`)));
+		changed.forEach(([, to], i) => (renamed = renameInFormula(renamed, `ꙮ${i}`, to)));
+		return renamed;
+	});
+}
+
+/** The texts of all formulas of a node. */
+export function textsOf(node: GraphNode): string[] {
+	const texts: string[] = [];
+	mapFormulas(node, (text) => (texts.push(text), text));
+	return texts;
+}
+
+/** Those of some nodes of which a formula speaks: `height.value` speaks of height. */
+export const spokenOf = <Named extends { short: string }>(
+	named: readonly Named[],
+	texts: readonly string[]
+): Named[] => named.filter(({ short }) => texts.some((text) => renameInFormula(text, short, 'ꙮ') !== text));

@@ -1,13 +1,13 @@
 /** Nodes as text on the clipboard, and back. */
 import { takesMany } from '../nodes/index.ts';
 import { z } from 'zod';
-import { renameInFormula } from '../varying/index.ts';
-import { bodiesIn, bodyNameOf, withPorts } from './bodies.ts';
-import { freeShort, mapFormulas } from './build.ts';
+import { bodiesIn, bodyNameOf, portOf, takenPorts, usedFrom, withPorts } from './bodies.ts';
+import { freeShort, withShorts, withStreams } from './build.ts';
 import { freeBodyId } from './make-body.ts';
+import { portName } from './port-names.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
-import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
-import { VERSION, isFormula, isRange, newDocument, newStream } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Wire } from './document.ts';
+import { VERSION, newDocument, newStream } from './document.ts';
 import { openRaw } from './document-text.ts';
 
 /** Some nodes with the wires and notes among them, as text for the clipboard. */
@@ -28,17 +28,13 @@ export function copyNodes(
 	ids: ReadonlySet<string>,
 	graphs: Readonly<Record<string, Graph>> = {}
 ): Clip {
-	const used = new Set(bodiesIn({ ...graph, nodes: graph.nodes.filter((node) => ids.has(node.id)) }));
-	for (const id of used)
-		if (Object.hasOwn(graphs, id)) bodiesIn(graphs[id]).forEach((inner) => used.add(inner));
-	const bodies = Object.fromEntries(
-		[...used].filter((id) => Object.hasOwn(graphs, id)).map((id) => [id, graphs[id]])
-	);
+	const nodes = graph.nodes.filter((node) => ids.has(node.id));
+	const used = usedFrom(graphs, bodiesIn({ ...graph, nodes }));
 	return {
-		...(used.size && { bodies }),
+		...(used.length && { bodies: Object.fromEntries(used.map((id) => [id, graphs[id]])) }),
 		format: 'embrell-nodes',
 		version: VERSION,
-		nodes: graph.nodes.filter((node) => ids.has(node.id)),
+		nodes,
 		wires: graph.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
 		outer: graph.wires.filter((wire) => !ids.has(wire.from[0]) && ids.has(wire.to[0]))
 	};
@@ -52,9 +48,22 @@ export function pasteInto(
 	offset: readonly [number, number]
 ): { document: GeneratorDocument; ids: string[] } {
 	const { graphs, names } = withBodies(document, clip.bodies ?? {});
-	const nodes = clip.nodes.map((node) => withBodyNamed(node, names));
+	const taken = {
+		input: takenPorts(graphs[graphId], 'input'),
+		output: takenPorts(graphs[graphId], 'output')
+	};
+	const nodes = clip.nodes.map((node) => withPortOfItsOwn(withBodyNamed(node, names), taken));
 	const { graph, ids } = pasteNodes(graphs[graphId], { ...clip, nodes }, offset);
 	return { document: withPorts({ ...document, graphs: { ...graphs, [graphId]: graph } }), ids };
+}
+
+/** An Input or Output whose name is taken on its side gets another one: of two alike only the first would count. */
+function withPortOfItsOwn(node: GraphNode, taken: Record<'input' | 'output', Set<string>>): GraphNode {
+	if (node.kind !== 'input' && node.kind !== 'output') return node;
+	const { name: before } = portOf(node);
+	const name = taken[node.kind].has(before) ? portName(before, taken[node.kind]) : before;
+	taken[node.kind].add(name);
+	return { ...node, settings: { ...node.settings, name } };
 }
 
 /** The document's graphs with more bodies, and the ids that those have here. */
@@ -124,24 +133,9 @@ export function pasteNodes(
 		};
 	}
 	const pasted = new Set(ids.values());
-	const restream = (setting: Setting): Setting => {
-		if (isRange(setting)) return { ...setting, stream: fresh(setting.stream) };
-		if (isFormula(setting)) return { ...setting, streams: setting.streams.map(fresh) };
-		return Array.isArray(setting) ? (setting.map((part) => restream(part)) as typeof setting) : setting;
-	};
 	const nodes = out.nodes.map((node) => {
 		if (!pasted.has(node.id)) return node;
-		// All at once, through names that cannot be typed, so that a swap of names does not chain.
-		const marked = mapFormulas(node, (text) => {
-			let renamed = text;
-			[...shorts.keys()].forEach((from, i) => (renamed = renameInFormula(renamed, from, `ꙮ${i}`)));
-			[...shorts.values()].forEach((to, i) => (renamed = renameInFormula(renamed, `ꙮ${i}`, to)));
-			return renamed;
-		});
-		return {
-			...node,
-			settings: Object.fromEntries(Object.entries(marked).map(([name, setting]) => [name, restream(setting)]))
-		};
+		return { ...node, settings: withStreams(withShorts(node, shorts), fresh) };
 	});
 	const byId = new Map([...graph.nodes, ...nodes].map((node) => [node.id, node]));
 	const inner = clip.wires.map((wire): Wire => ({

@@ -1,10 +1,10 @@
 /** Taking a subgraph apart: the nodes of its body stand again where the use of it stood. */
-import { renameDotted, renameInFormula } from '../varying/index.ts';
+import { renameDotted } from '../varying/index.ts';
 import { bodyNameOf, portOf, withPorts } from './bodies.ts';
-import { freeShort, mapFormulas, newNode } from './build.ts';
+import { freeShort, mapFormulas, newNode, spokenOf, textsOf, withShorts, withStreams } from './build.ts';
 import { inputOf } from './connect.ts';
-import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
-import { NO_STEP, isFormula, isRange } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Note, Setting, Wire } from './document.ts';
+import { NO_STEP, newStream } from './document.ts';
 import type { Refused } from './make-body.ts';
 import { withoutOrphans } from './orphans.ts';
 import { settingOf } from './settings-graph.ts';
@@ -56,14 +56,7 @@ class Taker {
 
 	/** The inputs of the body of which a formula inside speaks. */
 	#spokenOf(): GraphNode[] {
-		const texts = this.#body.nodes.flatMap((node) => {
-			const found: string[] = [];
-			mapFormulas(node, (text) => (found.push(text), text));
-			return found;
-		});
-		return [...this.#inputs.values()].filter(({ short }) =>
-			texts.some((text) => renameInFormula(text, short, 'ꙮ') !== text)
-		);
+		return spokenOf([...this.#inputs.values()], this.#body.nodes.flatMap(textsOf));
 	}
 
 	#wireInto(name: string): Wire | undefined {
@@ -106,29 +99,29 @@ class Taker {
 		const set = this.#settingsFromPorts();
 		const nodes = graph.nodes.map((node) => {
 			if (!own.has(node.id)) return node;
-			const renamed = { ...node, settings: this.#renamed(node) };
+			const renamed = { ...node, settings: withShorts(node, this.#shorts) };
 			const drawn =
 				node.kind === 'number' && !inner.some(({ id }) => this.#ids.get(id) === node.id)
 					? renamed
 					: this.#drawing(renamed);
 			return { ...drawn, settings: { ...drawn.settings, ...set.get(node.id) } };
 		});
+		const taken = new Set(graph.notes.map(({ id }) => id));
+		const notes = this.#body.notes.map((note): Note => {
+			let id = note.id;
+			while (taken.has(id)) id = `t${newStream().slice(0, 8)}`;
+			taken.add(id);
+			return { ...note, id, at: [Math.round(note.at[0] + shift[0]), Math.round(note.at[1] + shift[1])] };
+		});
 		return {
-			graph: { ...graph, nodes: nodes.map((node) => this.#following(node, own)), wires: this.#wires() },
+			graph: {
+				...graph,
+				nodes: nodes.map((node) => this.#following(node, own)),
+				notes: [...graph.notes, ...notes],
+				wires: this.#wires()
+			},
 			nodes: [...own]
 		};
-	}
-
-	/** Formulas with the names that the inner nodes have outside, all at once. */
-	#renamed(node: GraphNode): GraphNode['settings'] {
-		const names = [...this.#shorts].filter(([from, to]) => from !== to);
-		if (!names.length) return node.settings;
-		return mapFormulas(node, (text) => {
-			let renamed = text;
-			names.forEach(([from], i) => (renamed = renameInFormula(renamed, from, `ꙮ${i}`)));
-			names.forEach(([, to], i) => (renamed = renameInFormula(renamed, `ꙮ${i}`, to)));
-			return renamed;
-		});
 	}
 
 	/** A node whose random streams are one step further down, as they were inside. */
@@ -136,13 +129,7 @@ class Taker {
 		const step = this.#use.settings.same === true ? NO_STEP : this.#use.stream;
 		if (step === NO_STEP) return node;
 		const further = (stream: string): string => (stream === NO_STEP ? step : `${step}/${stream}`);
-		const restream = (setting: Setting): Setting => {
-			if (isRange(setting)) return { ...setting, stream: further(setting.stream) };
-			if (isFormula(setting)) return { ...setting, streams: setting.streams.map(further) };
-			return Array.isArray(setting) ? (setting.map((part) => restream(part)) as typeof setting) : setting;
-		};
-		const settings = Object.entries(node.settings).map(([name, setting]) => [name, restream(setting)]);
-		return { ...node, settings: Object.fromEntries(settings), stream: further(node.stream) };
+		return { ...node, settings: withStreams(node.settings, further), stream: further(node.stream) };
 	}
 
 	/** What stood at ports of the use stands at the settings that they were wired to, by node. */

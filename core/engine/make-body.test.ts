@@ -5,8 +5,8 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { digestOf } from '../geometry/index.ts';
 import { start } from '../testing/random-edits.ts';
-import { generator } from '../testing/index.ts';
-import { Evaluator, dissolve, isGeometry, isList, makeBody, openDocument } from './index.ts';
+import { generator, geometryOf, withBodies } from '../testing/index.ts';
+import { Evaluator, dissolve, isGeometry, isList, makeBody, newNode, openDocument } from './index.ts';
 import type { GeneratorDocument, Value } from './index.ts';
 
 const plain = (formula: string) => ({ formula, streams: [] });
@@ -143,4 +143,75 @@ test('a repeat made of nodes carries the geometry that goes through them', () =>
 	};
 	assert.ok(Math.abs(thrice(3) - (6 - 0.5)) < 1e-5);
 	assert.ok(Math.abs(thrice(1) - (2 - 0.5)) < 1e-5);
+});
+
+test('within a body what its inputs say goes on into a subgraph made there', () => {
+	const before = withBodies([['subgraph', 'use', { body: 'post', height: 3, way: [0, 2, 0] }]], {
+		post: [
+			['input', 'height', { name: 'height', carries: 'number' }],
+			['input', 'way', { name: 'way', carries: 'vector' }],
+			['box', 'shaft', { size: [1, plain('height.value'), 1] }],
+			[
+				'transform',
+				'moved',
+				{ move: [plain('way.value.x'), plain('way.value.y'), 0] },
+				{ geometry: 'shaft.mesh' }
+			],
+			['output', 'end', { name: 'out', carries: 'geometry' }, { value: 'moved.geometry' }]
+		]
+	});
+	const made = makeBody(before, 'post', new Set(['shaft', 'moved']), 'subgraph');
+	assert.ok('document' in made, 'it is made');
+	assert.equal(digestOf(geometryOf(made.document, 'use')), digestOf(geometryOf(before, 'use')));
+	const inner = made.document.graphs.post.nodes.find(({ id }) => id === made.node)!;
+	assert.deepEqual(inner.ports!.inputs.map(({ name }) => name).sort(), ['height', 'way']);
+});
+
+test('notes go in with the nodes, and come out again', () => {
+	const document = start();
+	const { main } = document.graphs;
+	const noted = {
+		...document,
+		graphs: {
+			main: {
+				...main,
+				notes: [
+					{ id: 't1', at: [0, 0] as [number, number], text: 'Reeds' },
+					{ id: 't2', at: [9, 9] as [number, number], text: 'Flat' }
+				]
+			}
+		}
+	};
+	const made = makeBody(noted, 'main', new Set([main.nodes[1].id, 't1']), 'subgraph');
+	assert.ok('document' in made, 'it is made');
+	const texts = (graph: string, of = made.document) => of.graphs[graph].notes.map(({ text }) => text);
+	assert.deepEqual([texts('main'), texts('b1')], [['Flat'], ['Reeds']]);
+	const back = dissolve(made.document, 'main', made.node);
+	assert.ok('document' in back, 'it is taken apart');
+	assert.deepEqual(texts('main', back.document).sort(), ['Flat', 'Reeds']);
+});
+
+test('a large graph is told at once whether nodes can become a subgraph', () => {
+	// One walk along the wires; one for each pair of them would take minutes. Two thousand in a ladder, every other one selected: each rung goes out and comes back.
+	const nodes = Array.from({ length: 2000 }, (_, i) => ({
+		...newNode({ nodes: [], wires: [], notes: [] }, 'merge', [0, 0]),
+		id: `n${i}`,
+		short: `m${i}`
+	}));
+	const wires = nodes.flatMap((_, i) =>
+		[1, 2, 5, 9]
+			.filter((d) => i >= d)
+			.map((d) => ({
+				from: [`n${i - d}`, 'geometry'] as [string, string],
+				to: [`n${i}`, 'geometry'] as [string, string]
+			}))
+	);
+	const document = { ...start(), graphs: { main: { nodes, wires, notes: [] } } };
+	const made = makeBody(
+		document,
+		'main',
+		new Set(nodes.filter((_, i) => i % 2).map(({ id }) => id)),
+		'subgraph'
+	);
+	assert.ok('reason' in made && /stands between/.test(made.reason), 'it is refused');
 });

@@ -1,9 +1,9 @@
 /** Making a body of some nodes of a graph: they become one node, and what they give and take its ports. */
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameDotted, renameName } from '../varying/index.ts';
-import { bodyNameOf, withPorts } from './bodies.ts';
-import { freeShort, mapFormulas, newNode } from './build.ts';
-import { inputOf, outputOf, outputsOf, pathBetween } from './connect.ts';
+import { bodyNameOf, portOf, withPorts } from './bodies.ts';
+import { freeShort, mapFormulas, newNode, spokenOf, textsOf } from './build.ts';
+import { inputOf, outputOf, outputsOf } from './connect.ts';
 import type { FormulaSetting, GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { MOST_BODIES, NO_STEP } from './document.ts';
 import { GraphIndex, referencesIn } from './graph-index.ts';
@@ -79,17 +79,21 @@ function whyNoBody(graph: Graph, ids: ReadonlySet<string>): string | null {
 	if (!nodes.length) return 'Select the nodes that it shall be made of.';
 	const port = nodes.find(({ kind }) => kind === 'input' || kind === 'output' || kind === 'result');
 	if (port) return `${port.short} belongs to this graph and stays in it. Leave it out of the selection.`;
-	for (const wire of graph.wires) {
-		if (!ids.has(wire.from[0]) || ids.has(wire.to[0])) continue;
-		for (const back of graph.wires) {
-			if (ids.has(back.from[0]) || !ids.has(back.to[0])) continue;
-			const path = pathBetween(graph, wire.to[0], back.from[0]);
-			if (path) {
-				const between = graph.nodes.find(({ id }) => id === path[0])!;
+	// What hangs from them outside, each with the first on the way there: none of it may lead back in.
+	const first = new Map<string, string>();
+	for (const { from, to } of graph.wires) if (ids.has(from[0]) && !ids.has(to[0])) first.set(to[0], to[0]);
+	const next = new Map<string, string[]>();
+	for (const { from, to } of graph.wires)
+		if (next.has(from[0])) next.get(from[0])!.push(to[0]);
+		else next.set(from[0], [to[0]]);
+	for (const [id, through] of first)
+		for (const to of next.get(id) ?? []) {
+			if (ids.has(to)) {
+				const between = graph.nodes.find((node) => node.id === through)!;
 				return `${between.short} stands between the selected nodes: what they give goes through it and comes back. Select it too.`;
 			}
+			if (!first.has(to)) first.set(to, through);
 		}
-	}
 	return null;
 }
 
@@ -128,6 +132,8 @@ class BodyMaker {
 	#inside: Graph;
 	#outside: Graph;
 	#use: GraphNode;
+	/** The Input nodes of the graph itself, where that is a body. */
+	readonly #ports: readonly GraphNode[];
 	/** Inputs by what they come from: an output outside, a setting outside, or a setting inside that is brought out. */
 	readonly #inputs = new Map<string, Edge>();
 	readonly #outputs = new Map<string, Edge>();
@@ -141,14 +147,16 @@ class BodyMaker {
 	) {
 		this.#document = document;
 		this.#graphId = graphId;
-		this.#ids = ids;
+		this.#ids = new Set(document.graphs[graphId].nodes.map(({ id }) => id).filter((id) => ids.has(id)));
 		this.#id = freeBodyId(document);
 		const graph = (this.#before = document.graphs[graphId]);
 		this.#index = GraphIndex.of(graph);
+		this.#ports = graph.nodes.filter((node) => node.kind === 'input');
 		const nodes = graph.nodes.filter(({ id }) => ids.has(id));
 		const rest = graph.nodes.filter(({ id }) => !ids.has(id));
-		this.#inside = { name: '', nodes, wires: [], notes: [] };
-		this.#outside = { ...graph, nodes: rest, wires: [] };
+		const notes = (wanted: boolean) => graph.notes.filter(({ id }) => ids.has(id) === wanted);
+		this.#inside = { name: '', nodes, wires: [], notes: notes(true) };
+		this.#outside = { ...graph, nodes: rest, wires: [], notes: notes(false) };
 		const middle = (k: 0 | 1) => nodes.reduce((sum, { at }) => sum + at[k], 0) / nodes.length;
 		this.#use = {
 			...newNode(this.#outside, kind, [Math.round(middle(0)), Math.round(middle(1))], { body: this.#id }),
@@ -292,7 +300,20 @@ class BodyMaker {
 				const edge = this.#inputFor(`of ${dotted}`, `${other.short} ${input.label}`, settingsOfInput(input));
 				this.#use = {
 					...this.#use,
-					settings: { ...this.#use.settings, [edge.name]: following(dotted, input) }
+					settings: { ...this.#use.settings, [edge.name]: following(dotted, input.kind) }
+				};
+				settings = mapFormulas({ ...node, settings }, (text) =>
+					renameDotted(text, dotted, `${edge.node.short}.value`)
+				);
+			}
+			// Inputs of the body in which they stand are spoken of by their values.
+			for (const input of spokenOf(this.#ports, textsOf(node))) {
+				const dotted = `${input.short}.value`;
+				const { carries, unit = '' } = portOf(input);
+				const edge = this.#inputFor(`of ${dotted}`, portOf(input).name, { carries, unit });
+				this.#use = {
+					...this.#use,
+					settings: { ...this.#use.settings, [edge.name]: following(dotted, carries) }
 				};
 				settings = mapFormulas({ ...node, settings }, (text) =>
 					renameDotted(text, dotted, `${edge.node.short}.value`)
@@ -416,9 +437,9 @@ export function settingsOfInput(input: InputDefinition): Record<string, unknown>
 	};
 }
 
-/** A setting that follows another, by its dotted name. */
-function following(dotted: string, input: InputDefinition): Setting {
+/** A setting that follows another, by its dotted name; of vectors part by part. */
+function following(dotted: string, carries: string): Setting {
 	const formula = (text: string): FormulaSetting => ({ formula: text, streams: [] });
-	if (input.kind !== 'vector' && input.kind !== 'colour') return formula(dotted);
+	if (carries !== 'vector' && carries !== 'colour') return formula(dotted);
 	return [formula(`${dotted}.x`), formula(`${dotted}.y`), formula(`${dotted}.z`)];
 }

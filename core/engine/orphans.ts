@@ -1,22 +1,15 @@
 /** Bodies that nobody uses. */
-import { bodiesIn } from './bodies.ts';
+import { usedFrom } from './bodies.ts';
 import type { GeneratorDocument } from './document.ts';
 
-type Graphs = GeneratorDocument['graphs'];
-
-/** The graphs that are used, from the main one on. */
-function usedIn(graphs: Graphs): Set<string> {
-	const used = new Set(['main']);
-	for (const id of used)
-		if (Object.hasOwn(graphs, id)) for (const body of bodiesIn(graphs[id])) used.add(body);
-	return used;
-}
-
 /** The document without the bodies whose last use has gone since `before`. The same object where none has. */
-export function withoutOrphans(document: GeneratorDocument, before: Graphs): GeneratorDocument {
-	const used = usedIn(document.graphs);
-	const wereUsed = usedIn(before);
-	const kept = Object.entries(document.graphs).filter(([id]) => used.has(id) || !wereUsed.has(id));
-	if (kept.length === Object.keys(document.graphs).length) return document;
+export function withoutOrphans(
+	document: GeneratorDocument,
+	before: GeneratorDocument['graphs']
+): GeneratorDocument {
+	const used = new Set(usedFrom(document.graphs, ['main']));
+	const gone = usedFrom(before, ['main']).filter((id) => !used.has(id) && Object.hasOwn(document.graphs, id));
+	if (!gone.length) return document;
+	const kept = Object.entries(document.graphs).filter(([id]) => !gone.includes(id));
 	return { ...document, graphs: Object.fromEntries(kept) as GeneratorDocument['graphs'] };
 }

@@ -3,7 +3,7 @@ import type { Asset } from '../geometry/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { rowsIn } from '../nodes/index.ts';
 import { inputOf, inputsOf } from './connect.ts';
-import type { Graph, GraphNode, Setting, Wire } from './document.ts';
+import type { GraphNode, Setting, Wire } from './document.ts';
 import { isRange } from './document.ts';
 import type { GraphIndex } from './graph-index.ts';
 import type { Arriving, Warn } from './inputs/index.ts';
@@ -122,12 +122,12 @@ class Arrivals implements Arriving {
 }
 
 /** Random ranges of a node that are drawn once for the node. */
-export const drawnOnce = (node: GraphNode, graph: Graph): string[] =>
+export const drawnOnce = (node: GraphNode, index: GraphIndex): string[] =>
 	inputsOf(node).flatMap(([name, input]) => {
 		if ((input.kind !== 'number' && input.kind !== 'vector') || input.varies) return [];
-		if (graph.wires.some(({ to }) => to[0] === node.id && to[1] === name)) return [];
 		const setting = settingOf(node, name, input);
-		return isRange(setting) || (Array.isArray(setting) && setting.some(isRange)) ? [name] : [];
+		const isDrawn = isRange(setting) || (Array.isArray(setting) && setting.some(isRange));
+		return isDrawn && !index.wiresInto(node.id, name).length ? [name] : [];
 	});
 
 /** Points out random ranges further up that are drawn once, where the artist plainly wanted one per copy. */
@@ -139,11 +139,14 @@ export function notesOnSharedRanges(node: GraphNode, kind: AnyNode, index: Graph
 	while (queue.length) {
 		const up = index.byId.get(queue.pop()!);
 		if (!up) continue;
-		for (const name of drawnOnce(up, index.graph))
+		for (const name of drawnOnce(up, index))
 			notes.push({
 				message: `The random range of “${inputOf(up, name)!.label}” in ${up.short} is drawn once: all copies show the same source. Vary each copy, or the copies' own scale and rotation, or connect several sources.`,
 				input: 'source',
-				...(kind.id === 'place-copies' && { fixes: [{ label: 'Vary each copy', varyCopies: true }] })
+				...(kind.id === 'place-copies' &&
+					index.wiresInto(node.id, 'source').length === 1 && {
+						fixes: [{ label: 'Vary each copy', varyCopies: true }]
+					})
 			});
 		for (const wire of index.wiresIntoNode(up.id))
 			if (!seen.has(wire.from[0])) {

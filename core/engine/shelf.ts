@@ -1,7 +1,7 @@
 /** The shelf: bodies that an artist keeps for use in other generators. */
 import { z } from 'zod';
 import { NodeError, plural } from '../math/index.ts';
-import { bodiesIn, interfaceOf, withPorts } from './bodies.ts';
+import { interfaceOf, usedFrom, withPorts } from './bodies.ts';
 import { labelOfPort } from './port-names.ts';
 import { withBodies } from './clip.ts';
 import { openRaw } from './document-text.ts';
@@ -59,12 +59,7 @@ export function toShelf(
 	{ id, version, words }: Pick<ShelfItem, 'id' | 'version' | 'words'>
 ): { item: ShelfItem; document: GeneratorDocument } {
 	const marked = withGraph(document, body, (graph) => ({ ...graph, shelf: { id, version } }));
-	const used = new Set([body]);
-	for (const one of used)
-		if (Object.hasOwn(marked.graphs, one)) bodiesIn(marked.graphs[one]).forEach((inner) => used.add(inner));
-	const graphs = Object.fromEntries(
-		[...used].filter((one) => Object.hasOwn(marked.graphs, one)).map((one) => [one, marked.graphs[one]])
-	);
+	const graphs = Object.fromEntries(usedFrom(marked.graphs, [body]).map((one) => [one, marked.graphs[one]]));
 	const item = { id, version, name: marked.graphs[body].name ?? body, words, written: VERSION, body, graphs };
 	return { item, document: marked };
 }

@@ -58,3 +58,33 @@ test('what something else hangs from stays outside, and comes in by a wire', () 
 	assert.ok(run.geometry('posts').copies!.sources.length > 1, 'several shapes');
 	assert.ok(after.graphs.main.nodes.some(({ short }) => short === 'post'));
 });
+
+test('what draws once and is used elsewhere too goes into the body, and stays where it is', () => {
+	const document = generator([
+		['row-of-points', 'row', { count: 40 }],
+		['box', 'post', { size: [0.2, { low: 1, high: 3, stream: 'tall' }, 0.2] }],
+		['transform', 'up', { move: [0, 1, 0] }, { geometry: 'post.mesh' }],
+		['place-copies', 'posts', {}, { points: 'row.points', source: 'up.geometry' }],
+		['merge', 'both', {}, { geometry: ['posts.copies', 'post.mesh'] }]
+	]);
+	const id = document.graphs.main.nodes.find(({ short }) => short === 'posts')!.id;
+	const run = evaluateAll(mended(document, 'main', id, { label: '', varyCopies: true }));
+	assert.ok(run.geometry('posts').copies!.sources.length > 5, 'several shapes');
+	assert.equal(run.error('both'), null);
+	assert.ok(run.meshOf('post'), 'the post stands where it was');
+	assert.ok(run.evaluation.results.size >= 5);
+});
+
+test('of several sources nothing is offered: only one could vary', () => {
+	const document = generator([
+		['row-of-points', 'row', { count: 4 }],
+		['box', 'a', { size: [{ low: 1, high: 3, stream: 'w' }, 1, 1] }],
+		['box', 'b', {}],
+		['place-copies', 'posts', {}, { points: 'row.points', source: ['a.mesh', 'b.mesh'] }]
+	]);
+	const id = document.graphs.main.nodes[3].id;
+	const [warning] = evaluateAll(document).evaluation.results.get(id)!.warnings;
+	assert.match(warning.message, /is drawn once/);
+	assert.deepEqual(warning.fixes ?? [], []);
+	assert.equal(mended(document, 'main', id, { label: '', varyCopies: true }), document);
+});

@@ -3,7 +3,9 @@ import type { Fix } from '../math/index.ts';
 import { placingInputs } from '../nodes/index.ts';
 import { bringOut } from './body-edits.ts';
 import { bodyNameOf, withPorts } from './bodies.ts';
-import type { GeneratorDocument, Graph, GraphNode } from './document.ts';
+import { copyNodes, pasteNodes } from './clip.ts';
+import type { GeneratorDocument, Graph, GraphNode, Wire } from './document.ts';
+import { GraphIndex } from './graph-index.ts';
 import { withGraph } from './document.ts';
 import { withMended } from './edits.ts';
 import type { Made } from './make-body.ts';
@@ -16,48 +18,71 @@ export function mended(document: GeneratorDocument, graph: string, id: string, f
 	return varyingCopies(document, graph, id)?.document ?? document;
 }
 
-/** The nodes that make a source and nothing else: all from which it hangs, but those from which something else hangs too. */
-function makersOf(graph: Graph, id: string): Set<string> {
-	const makers = new Set<string>();
-	const queue = graph.wires.filter(({ to }) => to[0] === id && to[1] === 'source').map(({ from }) => from[0]);
-	for (const at of queue) {
-		if (makers.has(at)) continue;
-		makers.add(at);
-		for (const { from, to } of graph.wires) if (to[0] === at) queue.push(from[0]);
-	}
-	for (let changed = true; changed;) {
-		changed = false;
-		for (const { from, to } of graph.wires) {
-			const isOwn = makers.has(to[0]) || (to[0] === id && to[1] === 'source');
-			if (makers.has(from[0]) && !isOwn) changed = makers.delete(from[0]) || changed;
-		}
-	}
-	return makers;
+/** The wire by which a node that places copies gets its only source; null where it has several, or none. */
+function onlySource(graph: Graph, id: string): Wire | null {
+	const wires = graph.wires.filter(({ to }) => to[0] === id && to[1] === 'source');
+	return wires.length === 1 ? wires[0] : null;
+}
+
+/** All nodes from which one hangs by wires, itself included. */
+function above(index: GraphIndex, id: string): Set<string> {
+	const found = new Set([id]);
+	for (const at of found) for (const { from } of index.wiresIntoNode(at)) found.add(from[0]);
+	return found;
 }
 
 /** The document with *Vary each copy* in place of a node that places copies of one source; null where that cannot be. */
 function varyingCopies(document: GeneratorDocument, graphId: string, id: string): Made | null {
-	const graph = document.graphs[graphId];
-	const placing = graph.nodes.find((node) => node.id === id);
-	const makers = makersOf(graph, id);
-	if (placing?.kind !== 'place-copies' || !makers.size) return null;
-	const once = graph.nodes
-		.filter((node) => makers.has(node.id))
-		.map((node) => ({ node, names: drawnOnce(node, graph) }));
-	const made = makeBody(document, graphId, makers, 'vary-each-copy', placing.short);
+	const start = document.graphs[graphId];
+	const placing = start.nodes.find((node) => node.id === id);
+	const source = onlySource(start, id);
+	if (placing?.kind !== 'place-copies' || !source) return null;
+	// What is drawn once, and all on the way from there to the source, goes into the body.
+	const index = GraphIndex.of(start);
+	const makers = above(index, source.from[0]);
+	const drawn = new Set([...makers].filter((one) => drawnOnce(index.byId.get(one)!, index).length));
+	const wanted = new Set([...makers].filter((one) => [...above(index, one)].some((up) => drawn.has(up))));
+	const { graph, ids } = withOwnMakers(start, wanted, id);
+	const made = makeBody(
+		{ ...document, graphs: { ...document.graphs, [graphId]: graph } },
+		graphId,
+		ids,
+		'vary-each-copy',
+		placing.short
+	);
 	if ('reason' in made) return null;
 	const use = made.document.graphs[graphId].nodes.find((node) => node.id === made.node)!;
 	const body = bodyNameOf(use)!;
 	let varied = made.document;
-	for (const { node, names } of once)
-		for (const name of names) {
-			const out = bringOut(varied, body, node.id, name);
-			if ('document' in out) varied = out.document;
-		}
+	for (const node of graph.nodes)
+		if (ids.has(node.id))
+			for (const name of drawnOnce(node, GraphIndex.of(graph))) {
+				const out = bringOut(varied, body, node.id, name);
+				if ('document' in out) varied = out.document;
+			}
 	return {
 		document: withPorts(withGraph(varied, graphId, (one) => inPlaceOf(one, placing, made.node))),
 		node: made.node
 	};
+}
+
+/** The graph in which some nodes make a node's source and nothing else: those that make more are doubled. */
+function withOwnMakers(
+	graph: Graph,
+	ids: ReadonlySet<string>,
+	placing: string
+): { graph: Graph; ids: ReadonlySet<string> } {
+	const isElsewhere = ({ from, to }: Wire) =>
+		ids.has(from[0]) && !ids.has(to[0]) && !(to[0] === placing && to[1] === 'source');
+	if (!graph.wires.some(isElsewhere)) return { graph, ids };
+	const clip = copyNodes(graph, ids);
+	const pasted = pasteNodes(graph, clip, [0, 60]);
+	const twin = new Map(clip.nodes.map((node, i) => [node.id, pasted.ids[i]]));
+	const wires = pasted.graph.wires.map(({ from, to }): Wire => ({
+		from: to[0] === placing && to[1] === 'source' ? [twin.get(from[0]) ?? from[0], from[1]] : from,
+		to
+	}));
+	return { graph: { ...pasted.graph, wires }, ids: new Set(pasted.ids) };
 }
 
 /** The graph with one node in place of another that places copies: its points, how they stand, and who reads them. */
