@@ -22,7 +22,15 @@ export { idOfRow, idsOfRows, writeDerived } from './ids.ts';
 export { keepRows } from './keep-rows.ts';
 export { isPlaced, placeInto } from './place.ts';
 export * from './measure.ts';
-export { PLACE_COLUMNS, Places, PlacesChanged, PlacesMade, shears, withWritten } from './places.ts';
+export {
+	PLACE_COLUMNS,
+	Places,
+	PlacesChanged,
+	PlacesMade,
+	placeColumns,
+	shears,
+	withWritten
+} from './places.ts';
 export { splitLinear } from './singular.ts';
 export * as matrix from './matrix.ts';
 export type { Affine } from './matrix.ts';

@@ -70,7 +70,6 @@ export class PlacesMade {
 	#shears = false;
 	readonly #q = [0, 0, 0, 1];
 	readonly #size = [1, 1, 1];
-	readonly #own = identity();
 
 	constructor(count: number) {
 		this.position = allocate('float', 3 * count);
@@ -95,24 +94,9 @@ export class PlacesMade {
 		for (let k = 0; k < 3; k++) this.scale[3 * i + k] = this.#size[k];
 	}
 
-	/**
-	 * The same from what is known already, in one step: a place (3 numbers at `p`), a unit quaternion (4 at `q`) and one
-	 * size for all axes.
-	 */
-	setSized(i: number, position: Float64Array, p: number, turns: Float64Array, q: number, size: number): void {
-		const { orientation, scale } = this;
-		for (let k = 0; k < 3; k++) {
-			this.position[3 * i + k] = position[p + k];
-			scale[3 * i + k] = size;
-		}
-		for (let k = 0; k < 4; k++) orientation[4 * i + k] = turns[q + k];
-		setAxes(this.#own, orientation, 4 * i, scale, 3 * i);
-		for (let c = 0; c < 3; c++) for (let k = 0; k < 3; k++) this.#axes[c][3 * i + k] = this.#own[3 * c + k];
-	}
-
 	/** The columns: those of the axes are null where no copy shears. */
 	columns(): Record<string, Column | null> {
-		return columnsOf(this, this.#shears ? this.#axes : null);
+		return placeColumns(this, this.#shears ? this.#axes : null);
 	}
 }
 
@@ -187,17 +171,18 @@ export class PlacesChanged {
 	}
 
 	columns(): Record<string, Column | null> {
-		return columnsOf(this, this.#axes);
+		return placeColumns(this, this.#axes);
 	}
 }
 
-function columnsOf(
+/** The columns of places that are known already. Those of the axes are null where no copy shears. */
+export function placeColumns(
 	{
 		position,
 		orientation,
 		scale
 	}: { position: Float32Array; orientation: Float32Array; scale: Float32Array },
-	axes: readonly Float32Array[] | null
+	axes: readonly Float32Array[] | null = null
 ): Record<string, Column | null> {
 	return {
 		position: column('vec3', 'position', position),

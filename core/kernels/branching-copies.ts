@@ -11,9 +11,11 @@ import {
 	column,
 	makeTable,
 	matrix,
+	placeColumns,
 	pollAt,
 	sameColumn,
 	scratch,
+	setInPieces,
 	shears,
 	withColumns,
 	writeDerived
@@ -39,8 +41,8 @@ export interface Branching {
 	levels: number;
 	/** The step of each copy of a level, from 1, before it goes to its place. */
 	steps(on: Elements): Steps;
-	/** Which copies of a level carry others: one byte each; null for all. */
-	continues(on: Elements): Uint8Array | null;
+	/** Which copies of a level carry others: 0 for those that do not; null where all do. */
+	continues(on: Elements): ArrayLike<number> | null;
 	/** How many copies there may be in all. */
 	most: number;
 	/** Hears that there would be more. */
@@ -75,7 +77,7 @@ export function branchingCopies(of: Branching): Table {
 	for (let level = 1; level <= of.levels; level++) {
 		const before = all[all.length - 1];
 		const going = of.continues(elementsOf(before, level - 1, of.levels));
-		const count = of.places.count * (going ? going.reduce((sum, one) => sum + one, 0) : before.count);
+		const count = of.places.count * (going ? countOf(going) : before.count);
 		if (!count) break;
 		if (total + count > of.most) of.tooMany(level, total + count);
 		total += count;
@@ -85,6 +87,15 @@ export function branchingCopies(of: Branching): Table {
 		all.push(next);
 	}
 	return tableOf(all, total, of.levels);
+}
+
+function countOf(going: ArrayLike<number>): number {
+	let count = 0;
+	for (let i = 0; i < going.length; i++) {
+		pollAt(i);
+		if (going[i]) count++;
+	}
+	return count;
 }
 
 function firstLevel(roots: Table): Level {
@@ -99,6 +110,7 @@ function firstLevel(roots: Table): Level {
 		first: 0
 	};
 	for (let i = 0; i < count; i++) {
+		pollAt(i);
 		level.ids[2 * i] = roots.ids ? roots.ids[2 * i] : i;
 		level.ids[2 * i + 1] = roots.ids ? roots.ids[2 * i + 1] : 0;
 	}
@@ -118,7 +130,7 @@ const emptyLevel = (count: number, before: Level): Level => ({
 });
 
 /** Whose child each is, which of them, and an id that follows from both. */
-function grow(before: Level, next: Level, going: Uint8Array | null, { count: children }: Table): void {
+function grow(before: Level, next: Level, going: ArrayLike<number> | null, { count: children }: Table): void {
 	const parents: Table = { count: before.count, columns: new Map(), ids: before.ids };
 	for (let p = 0, o = 0; p < before.count; p++) {
 		if (going && !going[p]) continue;
@@ -179,9 +191,10 @@ function isUniform(scales: ArrayLike<number>): boolean {
 function placeSized(before: Sized, next: Level, places: Sized, steps: Steps): void {
 	const { count, parent, sibling } = next;
 	const made: Sized = (next.sized = emptySized(count));
-	const q = [0, 0, 0, 1],
-		there = [0, 0, 0, 1],
-		way = [0, 0, 0];
+	const there = new Float64Array(4),
+		way = new Float64Array(3);
+	const ownTurns = new TurnsBySibling(places.sizes.length);
+	const q = ownTurns.turns;
 	for (let i = 0; i < count; i++) {
 		pollAt(i);
 		const k = 3 * i,
@@ -189,7 +202,7 @@ function placeSized(before: Sized, next: Level, places: Sized, steps: Steps): vo
 			s = sibling[i];
 		const a = 4 * s,
 			b = 4 * p;
-		quaternion.fromAngles(q, 0, steps.turns[k], steps.turns[k + 1], steps.turns[k + 2]);
+		ownTurns.set(s, steps.turns[k], steps.turns[k + 1], steps.turns[k + 2]);
 		const { positions: sp, turns: st, sizes: ss } = places;
 		// Its place in the parent's space, with its own step in that.
 		quaternion.rotate(
@@ -204,7 +217,7 @@ function placeSized(before: Sized, next: Level, places: Sized, steps: Steps): vo
 			ss[s] * steps.moves[k + 2]
 		);
 		for (let c = 0; c < 3; c++) way[c] += sp[3 * s + c];
-		quaternion.multiply(there, 0, st[a], st[a + 1], st[a + 2], st[a + 3], q[0], q[1], q[2], q[3]);
+		quaternion.multiply(there, 0, st[a], st[a + 1], st[a + 2], st[a + 3], q[a], q[a + 1], q[a + 2], q[a + 3]);
 		const { positions, turns, sizes } = before;
 		const size = sizes[p];
 		quaternion.rotate(
@@ -232,6 +245,29 @@ function placeSized(before: Sized, next: Level, places: Sized, steps: Steps): vo
 			there[3]
 		);
 		made.sizes[i] = size * ss[s] * steps.scales[k];
+	}
+}
+
+/** The turns from angles, one for each of the siblings: often the first child of all is turned like every first child. */
+class TurnsBySibling {
+	readonly turns: Float64Array;
+	readonly #angles: Float64Array;
+
+	constructor(siblings: number) {
+		this.turns = scratch('double', 4 * siblings);
+		this.#angles = scratch('double', 3 * siblings);
+		for (let s = 0; s < siblings; s++) this.turns[4 * s + 3] = 1;
+	}
+
+	/** The turn of sibling `s` from now on; worked out only where the angles (°) are others than before. */
+	set(s: number, x: number, y: number, z: number): void {
+		const angles = this.#angles;
+		const a = 3 * s;
+		if (angles[a] === x && angles[a + 1] === y && angles[a + 2] === z) return;
+		angles[a] = x;
+		angles[a + 1] = y;
+		angles[a + 2] = z;
+		quaternion.fromAngles(this.turns, 4 * s, x, y, z);
 	}
 }
 
@@ -281,45 +317,41 @@ function affinesOf(table: Table): Float64Array {
 }
 
 function elementsOf({ count, ids, parent, sibling, first }: Level, level: number, levels: number): Elements {
-	const columns = new Map<string, Column>([
-		['level', sameColumn('int', 'plain', count, level)],
-		['levels', sameColumn('int', 'plain', count, levels)],
-		['progress', sameColumn('float', 'plain', count, progressOf(level, levels))],
-		['sibling', column('int', 'plain', sibling)],
-		['parent', column('int', 'plain', parent)],
-		['number', numbered(count, first)]
-	]);
-	return grownElements(count, ids, 'copies', columns);
+	const columns = {
+		level: () => sameColumn('int', 'plain', count, level),
+		levels: () => sameColumn('int', 'plain', count, levels),
+		progress: () => sameColumn('float', 'plain', count, progressOf(level, levels)),
+		sibling: () => column('int', 'plain', sibling),
+		parent: () => column('int', 'plain', parent),
+		number: () => numbered(count, first)
+	};
+	return grownElements(count, ids, 'copies', new Map(Object.entries(columns)));
 }
 
 function numbered(count: number, first: number): Column {
 	const data = allocate('int', count);
-	for (let i = 0; i < count; i++) data[i] = first + i;
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		data[i] = first + i;
+	}
 	return column('int', 'plain', data);
 }
 
 function tableOf(all: readonly Level[], total: number, levels: number): Table {
-	const made = new PlacesMade(total);
 	const ids = allocate('index', 2 * total);
 	const [level, parent, sibling] = [allocate('int', total), allocate('int', total), allocate('int', total)];
 	const progress = allocate('float', total);
-	const one = matrix.identity();
 	all.forEach((of, l) => {
+		setInPieces(ids, of.ids, 2 * of.first);
+		setInPieces(sibling, of.sibling, of.first);
 		const above = l ? all[l - 1].first : 0;
+		const reached = progressOf(l, levels);
 		for (let i = 0; i < of.count; i++) {
 			pollAt(i);
 			const row = of.first + i;
-			if (of.sized) made.setSized(row, of.sized.positions, 3 * i, of.sized.turns, 4 * i, of.sized.sizes[i]);
-			else {
-				for (let k = 0; k < 12; k++) one[k] = of.maps![12 * i + k];
-				made.set(row, one);
-			}
-			ids[2 * row] = of.ids[2 * i];
-			ids[2 * row + 1] = of.ids[2 * i + 1];
 			level[row] = l;
-			progress[row] = progressOf(l, levels);
+			progress[row] = reached;
 			parent[row] = l ? above + of.parent[i] : -1;
-			sibling[row] = of.sibling[i];
 		}
 	});
 	const table = makeTable(
@@ -333,5 +365,41 @@ function tableOf(all: readonly Level[], total: number, levels: number): Table {
 		},
 		ids
 	);
-	return withColumns(table, made.columns());
+	return withColumns(table, placesOf(all, total));
+}
+
+/** Where all stand: as it is known where none shears, else worked out from the maps. */
+function placesOf(all: readonly Level[], total: number): Record<string, Column | null> {
+	const known = all.flatMap(({ sized }) => sized ?? []);
+	return known.length === all.length ? writtenTogether(known, total) : fromMaps(all, total);
+}
+
+function writtenTogether(levels: readonly Sized[], total: number): Record<string, Column | null> {
+	const position = allocate('float', 3 * total),
+		orientation = allocate('float', 4 * total),
+		scale = allocate('float', 3 * total);
+	let row = 0;
+	for (const { positions, turns, sizes } of levels) {
+		setInPieces(position, positions, 3 * row);
+		setInPieces(orientation, turns, 4 * row);
+		for (let i = 0; i < sizes.length; i++, row++) {
+			pollAt(i);
+			scale[3 * row] = scale[3 * row + 1] = scale[3 * row + 2] = sizes[i];
+		}
+	}
+	return placeColumns({ position, orientation, scale });
+}
+
+function fromMaps(all: readonly Level[], total: number): Record<string, Column | null> {
+	const made = new PlacesMade(total);
+	const one = matrix.identity();
+	for (const { count, first, maps, sized } of all) {
+		const from = maps ?? mapsOf(sized!);
+		for (let i = 0; i < count; i++) {
+			pollAt(i);
+			for (let k = 0; k < 12; k++) one[k] = from[12 * i + k];
+			made.set(first + i, one);
+		}
+	}
+	return made.columns();
 }

@@ -1,7 +1,16 @@
 /** Strands that are combed, drawn together, and cut where they meet something. */
 import { exp, log, quaternion } from '../math/index.ts';
 import type { Curves } from '../geometry/index.ts';
-import { allocate, curveCount, gatherTable, positionsOf, pollAt, withPositions } from '../geometry/index.ts';
+import {
+	Growing,
+	allocate,
+	copyOf,
+	curveCount,
+	gatherTable,
+	pollAt,
+	positionsOf,
+	withPositions
+} from '../geometry/index.ts';
 import type { BoxTree } from './box-tree.ts';
 import { cross, dot, normalise } from './branch-way.ts';
 
@@ -85,39 +94,42 @@ export function clumpCurves(
 	return { ...curves, points: withPositions(curves.points, out) };
 }
 
-/** Curves cut where they first go through a mesh: what is behind goes. Those that begin in it by less than one piece stay whole. */
+/** What stands on a mesh meets it at once: the first piece is looked at from so far along it. */
+const OFF = 1e-4;
+
+/** Curves cut where they first go through a mesh: what is behind goes. A root may stand on it. */
 export function trimCurves(curves: Curves, tree: BoxTree): Curves {
 	const p = positionsOf(curves);
-	const rows: number[] = [];
-	const ends: { row: number; t: number }[] = [];
-	const starts: number[] = [0];
+	const rows = new Growing('index'),
+		starts = new Growing('index');
+	/** The rows that are cut, and how far along their piece. */
+	const cutRows = new Growing('index'),
+		cutAt = new Growing('double');
+	starts.push(0);
 	for (let c = 0; c < curveCount(curves); c++) {
-		pollAt(c);
 		const first = curves.starts[c],
 			end = curves.starts[c + 1];
 		if (first < end) rows.push(first);
 		for (let i = first; i + 1 < end; i++) {
 			const a = 3 * i;
 			const [dx, dy, dz] = [p[a + 3] - p[a], p[a + 4] - p[a + 1], p[a + 5] - p[a + 2]];
-			const t = tree.along(p[a], p[a + 1], p[a + 2], dx, dy, dz);
+			const off = i === first ? OFF : 0;
+			const t = off + tree.along(p[a] + off * dx, p[a + 1] + off * dy, p[a + 2] + off * dz, dx, dy, dz);
 			rows.push(i + 1);
-			// What stands on the mesh meets it at once: that is no cut.
-			if (t <= 1 && !(i === first && t < 1e-4)) {
-				ends.push({ row: rows.length - 1, t });
+			if (t <= 1) {
+				cutRows.push(rows.length - 1);
+				cutAt.push(t);
 				break;
 			}
 		}
 		starts.push(rows.length);
 	}
-	const points = gatherTable(curves.points, Uint32Array.from(rows));
-	const cut = allocate('float', 3 * rows.length);
-	cut.set(positionsOf({ points }));
-	for (const { row, t } of ends)
+	const points = gatherTable(curves.points, rows.view());
+	const cut = copyOf(positionsOf({ points }));
+	for (let n = 0; n < cutRows.length; n++)
 		for (let k = 0; k < 3; k++) {
-			const a = 3 * (row - 1) + k;
-			cut[3 * row + k] = cut[a] + (cut[3 * row + k] - cut[a]) * t;
+			const o = 3 * cutRows.at(n) + k;
+			cut[o] = cut[o - 3] + (cut[o] - cut[o - 3]) * cutAt.at(n);
 		}
-	const all = allocate('index', starts.length);
-	all.set(starts);
-	return { ...curves, points: withPositions(points, cut), starts: all };
+	return { ...curves, points: withPositions(points, cut), starts: starts.take() };
 }

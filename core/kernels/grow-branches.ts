@@ -96,9 +96,8 @@ export class Branches {
 /** What formulas are told of the branches from one row to another; `about` in place of their own level where it is the next. */
 function elementsOf(of: Branches, from: number, to: number, levels: number, about: number): Elements {
 	const count = to - from;
-	const ids = scratch('index', 2 * count);
-	for (let i = 0; i < 2 * count; i++) ids[i] = of.ids.at(2 * from + i);
-	const made = (read: (row: number) => number): Column => {
+	const ids = idsFrom(of, from, to);
+	const made = (read: (row: number) => number) => (): Column => {
 		const data = allocate('float', count);
 		for (let i = 0; i < count; i++) {
 			pollAt(i);
@@ -111,7 +110,7 @@ function elementsOf(of: Branches, from: number, to: number, levels: number, abou
 		return parent < 0 ? 0 : values.at(parent);
 	};
 	const isNext = about > of.level.at(from);
-	const columns = new Map<string, Column>([
+	const columns = new Map<string, () => Column>([
 		['level', made(() => about)],
 		['levels', made(() => levels)],
 		['progress', made(() => progressOf(about, levels))],
@@ -177,7 +176,10 @@ function sowStems(made: Branches, of: Growth): void {
 
 function pointsIn(segments: ArrayLike<number>): number {
 	let sum = 0;
-	for (let i = 0; i < segments.length; i++) sum += Math.max(1, segments[i]) + 1;
+	for (let i = 0; i < segments.length; i++) {
+		pollAt(i);
+		sum += Math.max(1, segments[i]) + 1;
+	}
 	return sum;
 }
 
@@ -256,6 +258,9 @@ function fork(made: Branches, of: Growth, from: number, to: number, level: numbe
 			asked.to[i],
 			spacings && spacings[i]
 		);
+		// Each has two points at least: what does not fit is told before it is made.
+		const branches = made.size - to + places.length * each;
+		of.check(level, branches, made.p.length / 3 + 2 * branches);
 		places.forEach((u, place) => {
 			for (let k = 0; k < each; k++) {
 				const sibling = place * each + k;
@@ -271,7 +276,6 @@ function fork(made: Branches, of: Growth, from: number, to: number, level: numbe
 				turns.push(place * divergence + (k * TAU) / each);
 			}
 		});
-		if (made.size > MOST_AT_ONCE) of.check(level, made.size - to, made.size);
 	}
 	starts.push(turns.length);
 	const children = made.size - to;
@@ -295,8 +299,6 @@ function fork(made: Branches, of: Growth, from: number, to: number, level: numbe
 	}
 }
 
-const MOST_AT_ONCE = 1_000_000;
-
 interface Fork {
 	row: number;
 	u: number;
@@ -305,7 +307,10 @@ interface Fork {
 
 function idsFrom(made: Branches, from: number, to: number): Uint32Array {
 	const ids = scratch('index', 2 * (to - from));
-	for (let i = 0; i < ids.length; i++) ids[i] = made.ids.at(2 * from + i);
+	for (let i = 0; i < ids.length; i++) {
+		pollAt(i);
+		ids[i] = made.ids.at(2 * from + i);
+	}
 	return ids;
 }
 
@@ -313,7 +318,7 @@ function idsFrom(made: Branches, from: number, to: number): Uint32Array {
 function cutLeader(made: Branches, b: number, forks: readonly Fork[], leader: number): void {
 	const share = Math.max(0, Math.min(1, leader));
 	if (!forks.length || share === 1) return;
-	const last = Math.max(...forks.map(({ u }) => u));
+	const last = forks[forks.length - 1].u;
 	const end = last + (1 - last) * share;
 	const points = Math.max(2, made.count.at(b));
 	const before = Array.from({ length: points }, (_, i) => placeAt(made, b, (end * i) / (points - 1)));

@@ -4,16 +4,23 @@ import type { Column } from '../geometry/index.ts';
 import type { Elements } from '../varying/index.ts';
 import { fixesOfName, nearestName } from '../varying/index.ts';
 
-/** Elements that have columns and nothing else. `u` and `length` are asked of them like any other. */
+/**
+ * Elements that have columns and nothing else; each is made when it is first asked for. `u` and `length` are asked of them
+ * like any other.
+ */
 export function grownElements(
 	count: number,
 	ids: Uint32Array,
 	called: string,
-	columns: ReadonlyMap<string, Column>
+	columns: ReadonlyMap<string, () => Column>
 ): Elements {
+	const made = new Map<string, Column>();
 	const find = (name: string): Column => {
-		const found = columns.get(name);
-		if (found) return found;
+		const known = made.get(name) ?? columns.get(name)?.();
+		if (known) {
+			made.set(name, known);
+			return known;
+		}
 		const near = nearestName(name, columns.keys());
 		throw new NodeError(
 			`There is no “${name}” here.${near ? ` Did you mean “${near}”?` : ''} Known of ${called}: ${[...columns.keys()].join(', ')}.`,

@@ -1,6 +1,6 @@
 /** Curves walked again from their first point: each piece keeps its length, and is turned as a rule says. */
 import type { Curves } from '../geometry/index.ts';
-import { allocate, positionsOf, pollAt, withPositions } from '../geometry/index.ts';
+import { allocate, lengthsAlong, positionsOf, pollAt, withPositions } from '../geometry/index.ts';
 import { quaternion } from '../math/index.ts';
 import type { Front } from './branch-way.ts';
 import { cross, dot, front, normalise, settle } from './branch-way.ts';
@@ -20,6 +20,7 @@ export function restepCurves(
 	) => void
 ): Curves {
 	const p = positionsOf(curves);
+	const { along, lengths } = lengthsAlong(curves);
 	const out = allocate('float', p.length);
 	const at = front(),
 		own = new Float64Array(3),
@@ -30,13 +31,13 @@ export function restepCurves(
 		const first = curves.starts[c],
 			end = curves.starts[c + 1];
 		const pieces = end - first - 1;
-		const whole = lengthOf(p, first, end);
+		const whole = lengths[c];
 		for (let k = 0; k < 3; k++) at.p[k] = out[3 * first + k] = p[3 * first + k];
 		at.n.set([0, 0, 1]);
-		let before = 0;
 		for (let i = 0; i < pieces; i++) {
 			const a = 3 * (first + i);
 			for (let k = 0; k < 3; k++) own[k] = p[a + 3 + k] - p[a + k];
+			const before = along[first + i];
 			const step = normalise(own);
 			if (!(step > 0)) own.set(last);
 			if (i === 0) {
@@ -44,7 +45,6 @@ export function restepCurves(
 				settle(at);
 			} else turnAlong(at, last, own, axis);
 			turn(at, c, (before + step / 2) / (whole || 1), pieces, { before, step, whole });
-			before += step;
 			for (let k = 0; k < 3; k++) {
 				at.p[k] += step * at.d[k];
 				out[a + 3 + k] = at.p[k];
@@ -53,15 +53,6 @@ export function restepCurves(
 		}
 	}
 	return { ...curves, points: withPositions(curves.points, out) };
-}
-
-function lengthOf(p: Float32Array, first: number, end: number): number {
-	let whole = 0;
-	for (let i = first; i + 1 < end; i++) {
-		const [x, y, z] = [0, 1, 2].map((k) => p[3 * i + 3 + k] - p[3 * i + k]);
-		whole += Math.sqrt(x * x + y * y + z * z);
-	}
-	return whole;
 }
 
 const Q = [0, 0, 0, 1];

@@ -106,7 +106,7 @@ export const branchingCopies = defineNode({
 	},
 	estimate: ({ levels, children, places, roots, continues }) => {
 		// Where a condition ends branches, only growing tells.
-		if (!continues.constant) return null;
+		if (!goesOn(continues)) return null;
 		const each = places ? countOf(places) : children;
 		const first = roots ? countOf(roots) : 1;
 		const fit = levelsThatFit(first, each);
@@ -129,8 +129,7 @@ export const branchingCopies = defineNode({
 				turns: context.numbersOn(parts(rotation), on, 3),
 				scales: context.numbersOn(parts(scale), on, 3)
 			}),
-			continues: (on) =>
-				continues.constant ? null : Uint8Array.from(context.numbersOn(continues, on), (x) => (x ? 1 : 0)),
+			continues: (on) => (goesOn(continues) ? null : context.numbersOn(continues, on)),
 			most: MOST,
 			tooMany: (level, count) => {
 				throw new NodeError(
@@ -149,6 +148,9 @@ export const branchingCopies = defineNode({
 });
 
 const ZERO = vectorOf(0, 0, 0);
+
+/** Every copy carries others, whatever its values. */
+const goesOn = ({ op, value }: Varying): boolean => op === 'constant' && value === 1;
 
 const countOf = ({ mesh, curves, points, copies }: Geometry): number =>
 	(mesh?.points.count ?? 0) + (curves?.points.count ?? 0) + (points?.points.count ?? 0) ||

@@ -65,8 +65,10 @@ export const clump = defineNode({
 function rootsOf(curves: Curves): Float64Array {
 	const p = positionsOf(curves);
 	const roots = scratch('double', 3 * curveCount(curves));
-	for (let c = 0; c < curveCount(curves); c++)
+	for (let c = 0; c < curveCount(curves); c++) {
+		pollAt(c);
 		for (let k = 0; k < 3; k++) roots[3 * c + k] = p[3 * curves.starts[c] + k];
+	}
 	return roots;
 }
 

@@ -1,5 +1,5 @@
 /** Settings that nodes share which grow things: what draws them, how they wobble, where they must not go. */
-import { NodeError, quaternion } from '../../math/index.ts';
+import { NodeError, formatCount, quaternion } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
 import { makePoints } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
@@ -145,8 +145,7 @@ export const inRadians = (degrees: number): number => quaternion.radians(degrees
 /** Throws where more elements than fit would grow. */
 export function checkFits(count: number, most: number, of: string, input: string, lower: string): void {
 	if (count <= most) return;
-	throw new NodeError(
-		`There would be ${Math.round(count).toLocaleString('en')} ${of}; ${most.toLocaleString('en')} fit. ${lower}`,
-		{ input }
-	);
+	throw new NodeError(`There would be ${formatCount(count)} ${of}; ${formatCount(most)} fit. ${lower}`, {
+		input
+	});
 }

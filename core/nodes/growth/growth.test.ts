@@ -88,6 +88,8 @@ test('40 levels are refused at once, with how many fit; a condition ends branche
 	const ended = branching(40, { continues: plain('level < 3 and sibling == 0') }).geometry('tree').copies!;
 	// The root and each first child carry two; the second carries none.
 	assert.equal(ended.copies.count, 1 + 2 + 2 + 2);
+	const bare = branching(40, { continues: false }).geometry('tree').copies!;
+	assert.equal(bare.copies.count, 1, 'plainly no: the source alone');
 	assert.match(
 		branching(40, { children: 20, continues: plain('level < 100') }).error('tree')!,
 		/At level 5 there would be/

@@ -84,7 +84,8 @@ export const whorlOfPoints = defineNode({
 		const elements = elementsOf(on, 'points', 'point');
 		const [counts, turns] = [context.numbersOn(count, elements), context.numbersOn(turn, elements)];
 		const places = siblings(table, counts);
-		const own = grownElements(places.count, places.ids, 'points', places.columns);
+		const known = new Map([...places.columns].map(([name, column]) => [name, () => column]));
+		const own = grownElements(places.count, places.ids, 'points', known);
 		const [radii, angles, rises] = [radius, angle, rise].map((one) => context.numbersOn(one, own));
 		const position = new Growing('float'),
 			orientation = new Growing('float');
