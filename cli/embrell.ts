@@ -13,10 +13,10 @@ import {
 	varying
 } from '../core/index.ts';
 import type { OpenedFile, Override } from '../core/session/index.ts';
-import { openFile, runJob } from '../core/session/index.ts';
+import { exportDetails, openFile, runJob } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--seed N] [--set NODE.SETTING=VALUE]… [--flatten] [--attribute NAME]… [--json]
+const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--seed N] [--set NODE.SETTING=VALUE]… [--flatten] [--attribute NAME]… [--details] [--json]
 embrell nodes [--json]
 embrell check FILE [--json]
 `;
@@ -31,11 +31,20 @@ interface Options {
 	sets: [string, string][];
 	attributes: string[];
 	flatten: boolean;
+	/** All levels of detail, each as files of its own. */
+	details: boolean;
 	json: boolean;
 }
 
 function read(args: readonly string[]): Options {
-	const options: Options = { words: [], sets: [], attributes: [], flatten: false, json: false };
+	const options: Options = {
+		words: [],
+		sets: [],
+		attributes: [],
+		flatten: false,
+		details: false,
+		json: false
+	};
 	const next = (i: number, flag: string): string => {
 		if (args[i + 1] === undefined) throw new Usage(`${flag} needs a value.`);
 		return args[i + 1];
@@ -64,6 +73,9 @@ function read(args: readonly string[]): Options {
 				break;
 			case '--flatten':
 				options.flatten = true;
+				break;
+			case '--details':
+				options.details = true;
 				break;
 			case '--json':
 				options.json = true;
@@ -129,8 +141,10 @@ function runExport(options: Options): number {
 	const file = open(options.words[1]);
 	const { document, leftOut } = file;
 	const overrides = options.sets.map(([name, value]) => overrideOf(document, name, value));
-	const { nodes, hash, objects, write } = runJob(file, { seed: options.seed, overrides });
-	if (write) save(out, write(exportOptions(options, out, document.name)));
+	const asked = { seed: options.seed, overrides };
+	const { nodes, hash, objects, write } = runJob(file, asked);
+	const wanted = exportOptions(options, out, document.name);
+	if (write) save(out, options.details ? exportDetails(file, asked, wanted) : write(wanted));
 	if (options.json) {
 		const seed = options.seed ?? document.seed;
 		console.log(
@@ -141,7 +155,10 @@ function runExport(options: Options): number {
 		for (const { node, warnings } of nodes)
 			for (const warning of warnings) console.error(`${node}: ${warning}`);
 		for (const { node, error } of nodes) if (error) console.error(`${node}: ${error}`);
-		if (write) console.log(`${out} written (${plural(objects, 'object')}, hash ${hash}).`);
+		if (write)
+			console.log(
+				`${out} written${options.details ? ' at three levels of detail' : ''} (${plural(objects, 'object')}, hash ${hash}).`
+			);
 		else if (!nodes.some(({ error }) => error))
 			console.error('The result is no geometry, so nothing was written.');
 	}

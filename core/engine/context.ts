@@ -12,7 +12,7 @@ export interface ContextParts {
 	path: string;
 	/** The node's own stream. */
 	stream: string;
-	warn: (message: string) => void;
+	warn: Context['warn'];
 	/** What the node’s inputs came to, by name. */
 	inputs: Readonly<Record<string, unknown>>;
 	rangesOf: (input: string) => boolean;
@@ -46,7 +46,7 @@ export function makeContext(parts: ContextParts): Context {
 			return { data, said };
 		};
 		const kept = blaming(value, () => columns.take(value, elements, `${array} ${width} ${kind}`, work));
-		kept.said.forEach(warn);
+		kept.said.forEach((said) => warn(said));
 		return kept.data as Data;
 	};
 	return {

@@ -177,8 +177,13 @@ function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
 			if (one.success) settings[key] = one.data;
 			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
 		}
+		const { drafts, ...rest } = from;
+		const isDraft = nodeSchema.shape.drafts.safeParse(drafts).success;
+		if (!isDraft)
+			leftOut.push(`The draft values of node ${label} were left out: they are whole numbers by setting.`);
 		const again = nodeSchema.safeParse({
-			...from,
+			...rest,
+			...(isDraft && drafts !== undefined && { drafts }),
 			settings,
 			at: Array.isArray(from.at) ? from.at : [i * 40, i * 40],
 			stream: from.stream ?? newStream()

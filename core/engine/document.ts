@@ -101,6 +101,8 @@ export const nodeSchema = z.object({
 	ports: z.object({ inputs: z.array(portSchema).max(100), outputs: z.array(portSchema).max(100) }).optional(),
 	/** Settings kept open on the node in the graph. */
 	pinned: z.array(z.string().max(80)).max(80).optional(),
+	/** Whole numbers that stand in for settings while something is dragged, by the names of the settings. */
+	drafts: z.record(settingName, finite).optional(),
 	bypassed: z.boolean().optional(),
 	/** Names the node's own randomness, so that no two nodes share it. */
 	stream

@@ -51,4 +51,5 @@ export { withoutOrphans } from './orphans.ts';
 export { labelOfPort, portName } from './port-names.ts';
 export * from './body-edits.ts';
 export * from './shelf.ts';
+export * from './detail.ts';
 export { mended } from './vary-copies.ts';

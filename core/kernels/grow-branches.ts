@@ -15,6 +15,7 @@ import type { Elements } from '../varying/index.ts';
 import type { Bending, Front } from './branch-way.ts';
 import { cross, front, growWay, normalise, settle } from './branch-way.ts';
 import type { BoxTree } from './box-tree.ts';
+import { ringsOf } from './collars.ts';
 import { grownElements, progressOf } from './grown-elements.ts';
 
 /** How places follow one another round a parent. Angles are in radians. */
@@ -39,11 +40,15 @@ export interface LevelNumbers {
 	/** Degrees. */
 	wobble: ArrayLike<number>;
 	strength: ArrayLike<number>;
+	/** How far a branch is rounded towards its parent, as a share of its own radius. */
+	collar: ArrayLike<number>;
 }
 
 export interface Growth {
 	/** Where stems begin: points with `orientation`; their y is the way that they go. */
 	roots: Table;
+	/** Whether stems go up, whatever way those points are turned. */
+	upright: boolean;
 	levels: number;
 	/** Of the stems: metres. */
 	stemRadius(on: Elements): ArrayLike<number>;
@@ -78,6 +83,7 @@ export class Branches {
 	readonly u = new Growing('double');
 	readonly length = new Growing('double');
 	readonly baseRadius = new Growing('double');
+	readonly collar = new Growing('double');
 	readonly ids = new Growing('index');
 	/** The first point of each; its points stand one after another. */
 	readonly first = new Growing('index');
@@ -164,7 +170,7 @@ function sowStems(made: Branches, of: Growth): void {
 		for (let k = 0; k < 3; k++) at.p[k] = places[3 * i + k];
 		at.d.set([0, 1, 0]);
 		at.n.set([0, 0, 1]);
-		if (turns) {
+		if (turns && !of.upright) {
 			const q = [0, 1, 2, 3].map((k) => turns[4 * i + k]) as [number, number, number, number];
 			quaternion.rotate(at.d, 0, ...q, 0, 1, 0);
 			quaternion.rotate(at.n, 0, ...q, 0, 0, 1);
@@ -218,6 +224,7 @@ function growOne(made: Branches, of: Growth, row: number, { length, radius, numb
 		}
 	);
 	made.count.push(grown + 1);
+	made.collar.push(numbers.collar[place] || 0);
 	set(made.length, row, (own * grown) / (own ? wanted : 1));
 	set(made.baseRadius, row, radius);
 }
@@ -438,20 +445,17 @@ function sharesAt(forks: readonly { u: number; share: number }[]): number[] {
 
 /** Branches as curves: at each point `radius`; on each curve `level`, `progress`, `parent`, `u`, `sibling`. */
 export function curvesOf(made: Branches, levels: number): Curves {
-	const points = made.p.length / 3;
-	const position = allocate('float', 3 * points);
-	const [p, r] = [made.p.view(), made.radius.view()];
-	const radius = allocate('float', points);
-	for (let i = 0; i < points; i++) {
-		pollAt(i);
-		for (let k = 0; k < 3; k++) position[3 * i + k] = p[3 * i + k];
-		radius[i] = r[i];
-	}
+	const position = new Growing('float'),
+		radius = new Growing('float');
 	const { size } = made;
 	const starts = allocate('index', size + 1);
 	// Branches were grown parent by parent, in the order of their rows.
-	for (let b = 0; b < size; b++) starts[b] = made.first.at(b);
-	starts[size] = points;
+	for (let b = 0; b < size; b++) {
+		starts[b] = radius.length;
+		if (made.parent.at(b) >= 0 && made.collar.at(b) > 0) putCollared(made, b, position, radius);
+		else putPlain(made, b, position, radius);
+	}
+	starts[size] = radius.length;
 	const numbers = (type: 'float' | 'int', read: (b: number) => number): Column => {
 		const data = allocate(type, size);
 		for (let b = 0; b < size; b++) {
@@ -472,9 +476,42 @@ export function curvesOf(made: Branches, levels: number): Curves {
 		},
 		made.ids.take()
 	);
-	const table = withColumns(makeTable(points, {}), {
-		position: column('vec3', 'position', position),
-		radius: column('float', 'plain', radius)
+	const table = withColumns(makeTable(radius.length, {}), {
+		position: column('vec3', 'position', position.take()),
+		radius: column('float', 'plain', radius.take())
 	});
 	return { points: table, curves, starts };
+}
+
+type Floats = Growing<'float'>;
+
+function putPlain(made: Branches, b: number, position: Floats, radius: Floats): void {
+	const first = made.first.at(b),
+		end = first + made.count.at(b);
+	for (let i = first; i < end; i++) {
+		pollAt(i);
+		for (let k = 0; k < 3; k++) position.push(made.p.at(3 * i + k));
+		radius.push(made.radius.at(i));
+	}
+}
+
+function putCollared(made: Branches, b: number, position: Floats, radius: Floats): void {
+	const parent = made.parent.at(b),
+		u = made.u.at(b);
+	for (const { t, wider } of ringsOf(made, b, radiusAt(made, parent, u), placeAt(made, parent, u).d)) {
+		pollAt(radius.length);
+		const { p } = placeAt(made, b, t);
+		for (let k = 0; k < 3; k++) position.push(p[k]);
+		radius.push(radiusAt(made, b, t) + wider);
+	}
+}
+
+/** The radius of a branch at a share of its length, as its points have it. */
+function radiusAt(made: Branches, b: number, u: number): number {
+	const last = Math.max(0, made.count.at(b) - 1);
+	const s = Math.max(0, Math.min(1, u)) * last;
+	const i = Math.min(Math.max(0, last - 1), Math.floor(s));
+	const first = made.first.at(b) + i;
+	const here = made.radius.at(first);
+	return last ? here + (made.radius.at(first + 1) - here) * (s - i) : here;
 }

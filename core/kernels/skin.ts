@@ -23,6 +23,8 @@ export interface SkinOptions {
 	clockwise?: boolean;
 	/** Metres along the curves at each point, for UVs; left out, they are measured. */
 	along?: Float64Array;
+	/** How often a texture repeats in a metre, for each curve; left out, once. */
+	repeat?: ArrayLike<number> | null;
 	/** UVs in metres: around a curve’s section, for its points and once more where it closes. */
 	u: (curve: number, place: number) => number;
 	/** UVs on the cap at a curve’s first or last point, of its corner at a step; the first cap is seen from behind. */
@@ -52,6 +54,7 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 		uv[2 * k++ + 1] = y;
 	};
 	for (let c = 0; c < curveCount(curves); c++) {
+		const from = k;
 		firstFaces[c] = f;
 		const first = curves.starts[c],
 			size = curves.starts[c + 1] - first;
@@ -79,15 +82,17 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 				starts[++f] = k;
 			}
 		}
-		if (!(caps && closed && isOpenEnded(curves, c, around))) continue;
-		for (const isLast of [false, true]) {
-			const base = (isLast ? first + size - 1 : first) * around;
-			for (let s = 0; s < around; s++) {
-				const [x, y] = cap(c, isLast, s);
-				corner(base + (isLast === clockwise ? s : (around - s) % around), x, y);
+		if (caps && closed && isOpenEnded(curves, c, around))
+			for (const isLast of [false, true]) {
+				const base = (isLast ? first + size - 1 : first) * around;
+				for (let s = 0; s < around; s++) {
+					const [x, y] = cap(c, isLast, s);
+					corner(base + (isLast === clockwise ? s : (around - s) % around), x, y);
+				}
+				starts[++f] = k;
 			}
-			starts[++f] = k;
-		}
+		const often = options.repeat ? options.repeat[c] : 1;
+		if (often !== 1) for (let i = 2 * from; i < 2 * k; i++) uv[i] *= often;
 	}
 	firstFaces[curveCount(curves)] = f;
 	const mesh = makeMesh(positions, starts, cornerPoints);

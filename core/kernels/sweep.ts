@@ -22,6 +22,8 @@ export interface SweepOptions {
 	mitre: number;
 	/** Metres along the path at each point, for UVs; left out, they are measured. */
 	along?: Float64Array;
+	/** How often a texture repeats in a metre, for each curve; left out, once. */
+	repeat?: ArrayLike<number> | null;
 }
 
 /** Outward faces where the section is closed; UVs in metres: around the section, and along the path. */
@@ -39,6 +41,7 @@ export function sweep(curves: Curves, frames: Frames, options: SweepOptions): Me
 		closed: closedSection,
 		caps,
 		along: options.along,
+		repeat: options.repeat,
 		u: (_, s) => (s < around ? u[s] : whole),
 		cap(_, isLast, s) {
 			const i = isLast ? (around - s) % around : s;

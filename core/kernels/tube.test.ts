@@ -74,3 +74,24 @@ test('it is a circle swept', () => {
 		{ numRuns: 100 }
 	);
 });
+
+test('a texture that repeats twice as often has UVs twice as large, on the curves that say so', () => {
+	fc.assert(
+		fc.property(paths, ({ places, size }) => {
+			const n = places.length;
+			const two = makeCurves(
+				Float32Array.from([...places.flat(), ...places.flat()]),
+				Uint32Array.of(0, n, 2 * n),
+				Uint8Array.of(0, 0)
+			);
+			const uvOf = (repeat: number[] | null) =>
+				makeTube(two, new Float32Array(2 * n).fill(0.2 * size), 8, true, repeat).corners.columns.get('uv')!
+					.data;
+			const [once, more] = [uvOf(null), uvOf([1, 2])];
+			const half = once.length / 2;
+			assert.deepEqual(more.subarray(0, half), once.subarray(0, half));
+			for (let i = half; i < once.length; i++) assert.equal(more[i], 2 * once[i]);
+		}),
+		{ numRuns: 50 }
+	);
+});

@@ -13,9 +13,16 @@ const MITRE = 4;
  * @param radii one radius for each point of the curves, in metres.
  * @param sides faces around, at least 3.
  * @param caps closes the ends of open curves with a face each.
+ * @param repeat how often a texture repeats in a metre, for each curve; null for once.
  * Outward faces; UVs in metres: around at the mean radius, and along.
  */
-export function makeTube(curves: Curves, radii: ArrayLike<number>, sides: number, caps: boolean): Mesh {
+export function makeTube(
+	curves: Curves,
+	radii: ArrayLike<number>,
+	sides: number,
+	caps: boolean,
+	repeat: ArrayLike<number> | null = null
+): Mesh {
 	const p = positionsOf(curves);
 	const { tangents, normals } = framesOf(curves);
 	const positions = allocate('float', p.length * sides);
@@ -51,6 +58,7 @@ export function makeTube(curves: Curves, radii: ArrayLike<number>, sides: number
 		closed: true,
 		caps,
 		clockwise: true,
+		repeat,
 		u: (c, s) => (TAU * means[c] * s) / sides,
 		cap: (c, isLast, s) => [circle[s][0] * means[c], (isLast ? circle[s][1] : -circle[s][1]) * means[c]]
 	});

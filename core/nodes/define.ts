@@ -2,6 +2,7 @@
  * What a node is. A node's definition is the only place that knows it: the search, the settings, the checks of ports and
  * files, and the command line's reference are all made from it.
  */
+import type { Fix } from '../math/index.ts';
 import type { List } from './list.ts';
 import type { Asset, Geometry, Kind, Part, PartName, Table } from '../geometry/index.ts';
 import type { ControlPoint } from '../kernels/path.ts';
@@ -25,7 +26,7 @@ export type WireKind =
 	'geometry' | 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'value' | 'list' | 'ramp';
 
 /** Units as they are shown. Angles are degrees, lengths metres; a share of 1 is shown as it is. */
-export type Unit = 'm' | '°' | 'per m²' | 'm²' | 's' | '×' | '';
+export type Unit = 'm' | '°' | 'per m' | 'per m²' | 'm²' | 's' | '×' | '';
 
 export type { List } from './list.ts';
 
@@ -214,8 +215,8 @@ export type Outputs<Definitions extends Record<string, OutputDefinition>> = {
 
 /** What a node may use besides its inputs. */
 export interface Context {
-	/** Says something on the node that the artist should know; the result stands. */
-	warn(message: string): void;
+	/** Says something on the node that the artist should know, with the input it is about and what may be done; the result stands. */
+	warn(message: string, input?: string, fixes?: readonly Fix[]): void;
 	/** Two words that start the node's own randomness; `name` separates several in one node. */
 	stream(name?: string): readonly [number, number];
 	/** A number for each element; kept with the geometry, so that the same value is worked out once. */

@@ -1,2 +1,2 @@
-export { openFile, runJob } from './job.ts';
+export { exportDetails, openFile, runJob } from './job.ts';
 export type { JobOptions, JobReport, NodeLine, OpenedFile, Override } from './job.ts';

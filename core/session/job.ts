@@ -4,7 +4,16 @@ import type { Bounds, Counts, Geometry } from '../geometry/index.ts';
 import { areaOf, countPlacings, digestOf, edgesOf, lengthOf, volumeOf } from '../geometry/index.ts';
 import { unpackGenerator } from '../formats/index.ts';
 import type { GeneratorDocument, NodeResult, Setting } from '../engine/index.ts';
-import { Evaluator, isGeometry, openDocument, resultNode, withGraph, withValue } from '../engine/index.ts';
+import {
+	DETAILS,
+	Evaluator,
+	atDetail,
+	isGeometry,
+	openDocument,
+	resultNode,
+	withGraph,
+	withValue
+} from '../engine/index.ts';
 import type { ExportOptions } from './export.ts';
 import { exportFiles } from './export.ts';
 
@@ -38,6 +47,8 @@ export interface JobOptions {
 	memory?: number;
 	/** The longest that one node may take. */
 	seconds?: number;
+	/** Asked all the while; may throw `Stopped`. */
+	poll?: () => void;
 }
 
 /** What is told of one node. */
@@ -68,12 +79,13 @@ export interface JobReport {
 
 /** Evaluates what a generator shows when it is opened: its Result, or else the last node. Throws NodeError where it is empty. */
 export function runJob({ document, assets }: OpenedFile, options: JobOptions = {}): JobReport {
-	const { seed, overrides = [], memory = 8e9, seconds = 600 } = options;
+	const { seed, overrides = [], memory = 8e9, seconds = 600, poll } = options;
 	const target = resultNode(document);
 	if (!target) throw new NodeError('The generator is empty: add a node and wire it to Result.');
 	const evaluator = new Evaluator({
 		memory,
 		seconds,
+		poll,
 		asset: (hash) => {
 			const bytes = assets.get(hash);
 			return bytes ? { hash, bytes, name: document.assets[hash]?.name ?? hash } : null;
@@ -92,6 +104,31 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 		nodes: [...results.values()].map((result) => evaluator.ledger.work(() => lineOf(result, document))),
 		...(geometry ? told(geometry, evaluator) : { hash: null, objects: 0, write: null })
 	};
+}
+
+/**
+ * The result at each level of detail, each as files of its own, with the level in their names. Throws NodeError where a
+ * level has no result.
+ */
+export function exportDetails(
+	file: OpenedFile,
+	options: JobOptions,
+	wanted: ExportOptions
+): { name: string; bytes: Uint8Array }[] {
+	return DETAILS.flatMap((detail) => {
+		const mark = `-detail-${detail}`;
+		const { write, nodes } = runJob({ ...file, document: atDetail(file.document, detail) }, options);
+		if (!write) {
+			const failed = nodes.find(({ error }) => error);
+			throw new NodeError(
+				`At level of detail ${detail} there is no result.${failed ? ` ${failed.node}: ${failed.error}` : ''}`
+			);
+		}
+		return write({ ...wanted, name: wanted.name + mark }).map(({ name, bytes }) => ({
+			name: mark + name,
+			bytes
+		}));
+	});
 }
 
 const told = (geometry: Geometry, { ledger }: Evaluator) => ({

@@ -46,6 +46,8 @@ export type Request =
 			heat: readonly [string, string] | null;
 			/** The way into the body that is edited; none for the main graph. */
 			into?: readonly Step[];
+			/** While a setting (node and name) is dragged, so that draft values stand in for others. */
+			dragged?: readonly [string, string] | null;
 			/** Whether the View shows what is in that body; else `shown` and the rest are nodes of the main graph. */
 			inside?: boolean;
 	  }
@@ -57,6 +59,8 @@ export type Request =
 			flatten: boolean;
 			attributes: { name: string; as: string }[];
 			name: string;
+			/** All levels of detail, each as files of its own; else as it is shown. */
+			details?: boolean;
 	  }
 	| { kind: 'attributes'; ask: number; node: string }
 	| { kind: 'peek'; ask: number; wire: Wire }
@@ -268,6 +272,8 @@ export type Answer =
 			reports: NodeReport[];
 			packet: Packet;
 			bounds: Bounds | null;
+			/** Whether it was made with draft values. */
+			draft: boolean;
 			ran: number;
 			seconds: number;
 	  }

@@ -5,6 +5,7 @@ import { attributeNames, floats } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
 import { isGeometry, isVarying } from '../engine/index.ts';
 import { placedIn } from './element-tables.ts';
+import type { ExportOptions } from './export.ts';
 import { exportFiles } from './export.ts';
 import { lookAtFormula } from './formula-look.ts';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
@@ -32,6 +33,8 @@ export interface Askable {
 	viewed: Looked;
 	reader: TableReader;
 	geometryOf: (id: string) => Geometry | null;
+	/** The result at each level of detail, as files. */
+	exportDetails: (wanted: ExportOptions) => { name: string; bytes: Uint8Array }[];
 }
 
 export type Question = Extract<Request, { ask: number }>;
@@ -46,6 +49,7 @@ export function answerTo(question: Question, at: Askable): Answer {
 	if (!document || !graph || !seen) throw new NodeError('Nothing is open yet.');
 	switch (question.kind) {
 		case 'export': {
+			if (question.details) return { kind: 'exported', ask, files: at.exportDetails(question) };
 			const geometry = geometryOf(question.node);
 			if (!geometry)
 				throw new NodeError('There is nothing to export: the result has an error or is not wired up.');

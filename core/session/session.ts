@@ -6,11 +6,13 @@ import { Stopped } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
 import { digestOf, sizeOf } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
-import { Evaluator, bodyNameOf, isGeometry, isVarying } from '../engine/index.ts';
+import { Evaluator, bodyNameOf, isGeometry, isVarying, withDrafts } from '../engine/index.ts';
 import type { Step } from '../engine/evaluate.ts';
 import { varying } from '../index.ts';
+import type { ExportOptions } from './export.ts';
 import { Heat } from './heat.ts';
 import { valueInWords } from './in-words.ts';
+import { exportDetails } from './job.ts';
 import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
@@ -39,6 +41,8 @@ const BETWEEN_PROGRESS = 100;
 export class Session {
 	readonly evaluator: Evaluator;
 	readonly #say: (answer: Answer) => void;
+	readonly #memory: number;
+	readonly #seconds: number;
 	readonly #assets = new Map<string, Asset>();
 	#packer: Packer;
 	readonly #reader: TableReader;
@@ -54,6 +58,8 @@ export class Session {
 	#heat: Heat | null = null;
 
 	constructor({ say, shared = false, memory = 2e9, seconds = 120 }: SessionOptions) {
+		this.#memory = memory;
+		this.#seconds = seconds;
 		this.#say = say;
 		this.evaluator = new Evaluator({
 			memory,
@@ -103,18 +109,27 @@ export class Session {
 			edited: this.#edited,
 			viewed: this.#viewed,
 			reader: this.#reader,
-			geometryOf: (id) => this.#geometryOf(id)
+			geometryOf: (id) => this.#geometryOf(id),
+			exportDetails: (wanted) => this.#exportDetails(wanted)
 		};
 	}
 
+	/** Evaluated apart from what is looked at, which stays as it is. */
+	#exportDetails(wanted: ExportOptions): { name: string; bytes: Uint8Array }[] {
+		const assets = new Map([...this.#assets].map(([hash, { bytes }]) => [hash, bytes]));
+		const options = { memory: this.#memory, seconds: this.#seconds, poll: () => this.#poll() };
+		return exportDetails({ document: this.#document!, assets, leftOut: [] }, options, wanted);
+	}
+
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
-		const { revision, shown, ghosts, heat, into = [], inside = false } = request;
+		const { revision, shown, ghosts, heat, into = [], inside = false, dragged = null } = request;
 		this.#revision = revision;
 		this.#isEvaluating = true;
 		const began = performance.now();
 		try {
 			this.#document = patched(this.#document, request.patch);
-			const document = this.#document;
+			const document = dragged ? withDrafts(this.#document, dragged) : this.#document;
+			const isDraft = document !== this.#document;
 			const run = this.evaluator.begin(document, { ended: request.ended, into });
 			const isInside = inside && into.length > 0;
 			const first = run.pull(
@@ -136,6 +151,7 @@ export class Session {
 				reports: [...found.values()].map(reportOf),
 				packet,
 				bounds: boundsOfDrawn(drawn),
+				draft: isDraft,
 				ran: first.ran.length,
 				seconds: (performance.now() - began) / 1000
 			});
@@ -150,7 +166,7 @@ export class Session {
 			this.#say({
 				kind: 'reports',
 				revision,
-				hash: whole && sizeOf(whole) < DIGESTED ? digestOf(whole) : null,
+				hash: whole && !isDraft && sizeOf(whole) < DIGESTED ? digestOf(whole) : null,
 				reports: [...edited.values()].map(reportOf),
 				viewed: viewedId === editedId ? null : [...rest.results.values()].map(reportOf),
 				inside: looked && { place: looked.place, places: looked.places },

@@ -1,6 +1,6 @@
 import { GOLDEN_ANGLE, NodeError, PI, formatCount } from '../../math/index.ts';
-import { geometryOf } from '../../geometry/index.ts';
-import type { Arrangement } from '../../kernels/grow-branches.ts';
+import { geometryOf, pollAt } from '../../geometry/index.ts';
+import type { Arrangement, Branches } from '../../kernels/grow-branches.ts';
 import { curvesOf, growBranches as grow } from '../../kernels/grow-branches.ts';
 import { leafPlaces, tipsOf } from '../../kernels/leaf-places.ts';
 import { rampOf } from '../../varying/index.ts';
@@ -60,6 +60,11 @@ export const growBranches = defineNode({
 			slider: [0, 0.5],
 			unit: 'm',
 			varies: 'curve'
+		}),
+		upright: yesNo({
+			label: 'Begin upright',
+			help: 'Stems begin straight up, whatever way their points are turned.',
+			default: false
 		}),
 		by: choice({
 			label: 'By',
@@ -187,6 +192,15 @@ export const growBranches = defineNode({
 			help: 'The section before a fork is that of all that goes on from it.',
 			default: false
 		}),
+		collar: number({
+			label: 'Collar',
+			help: 'Where a branch leaves its parent, it widens towards it in a rounding of this radius, relative to its own. 0 leaves it plain.',
+			default: 0,
+			min: 0,
+			slider: [0, 2],
+			unit: '×',
+			varies: 'curve'
+		}),
 		leader: number({
 			label: 'Apical control',
 			help: 'How much of a branch goes on beyond its last fork: 1 all of it, 0 nothing.',
@@ -261,8 +275,11 @@ export const growBranches = defineNode({
 		const roots = rootsOf(from);
 		const lengthRamp = readerOf(inputs.lengthRamp),
 			taperRamp = readerOf(taper);
+		/** Of the stems, which are asked for first. */
+		let pulls: ArrayLike<number> | null = null;
 		const made = grow({
 			roots,
+			upright: inputs.upright,
 			levels,
 			stemLength: (on) => context.numbersOn(inputs.stemLength, on),
 			stemRadius: (on) => context.numbersOn(inputs.stemRadius, on),
@@ -273,15 +290,20 @@ export const growBranches = defineNode({
 			}),
 			spacing: inputs.by === 'spacing' ? (on) => context.numbersOn(inputs.spacing, on) : null,
 			arrangement: arrangementOf(arrangement, divergence, whorl),
-			numbers: (on) => ({
-				angle: context.numbersOn(inputs.angle, on),
-				rotation: context.numbersOn(inputs.rotation, on),
-				length: context.numbersOn(inputs.length, on),
-				radius: context.numbersOn(inputs.radius, on),
-				segments: context.numbersOn(inputs.segments, on),
-				wobble: context.numbersOn(inputs.wobble, on),
-				strength: context.numbersOn(inputs.pull, on)
-			}),
+			numbers(on) {
+				const strength = context.numbersOn(inputs.pull, on);
+				pulls ??= strength;
+				return {
+					angle: context.numbersOn(inputs.angle, on),
+					rotation: context.numbersOn(inputs.rotation, on),
+					length: context.numbersOn(inputs.length, on),
+					radius: context.numbersOn(inputs.radius, on),
+					segments: context.numbersOn(inputs.segments, on),
+					wobble: context.numbersOn(inputs.wobble, on),
+					collar: context.numbersOn(inputs.collar, on),
+					strength
+				};
+			},
 			lengthAlong: lengthRamp,
 			taper: taperRamp,
 			keepsArea,
@@ -298,6 +320,15 @@ export const growBranches = defineNode({
 					);
 			}
 		});
+		if (inputs.towards === 'up') {
+			const level = levelStems(made, pulls!);
+			if (level)
+				context.warn(
+					`Stems that begin level with the ground run along it first, before a strong pull turns them up: ${formatCount(level)} ${level > 1 ? 'do' : 'does'} so here. Begin upright, lower the pull, or turn the points.`,
+					'pull',
+					[{ label: 'Begin upright', set: { setting: 'upright', value: true } }]
+				);
+		}
 		const leaves = leafPlaces(made, {
 			least: inputs.leafLevel,
 			most: levels,
@@ -316,6 +347,21 @@ export const growBranches = defineNode({
 		};
 	}
 });
+
+/** How level is level: within 5°. And so strong is strong. */
+const LEVEL = 0.0872;
+const STRONG = 1;
+
+/** How many stems begin level with the ground, and are strongly drawn up. */
+function levelStems(made: Branches, pulls: ArrayLike<number>): number {
+	let count = 0;
+	for (let b = 0; b < pulls.length; b++) {
+		pollAt(b);
+		const up = made.d.at(3 * made.first.at(b) + 1);
+		if (pulls[b] >= STRONG && Math.abs(up) < LEVEL) count++;
+	}
+	return count;
+}
 
 function arrangementOf(arrangement: string, divergence: number, whorl: number): Arrangement {
 	switch (arrangement) {

@@ -548,3 +548,52 @@ test('copies that are sized otherwise on one axis stand where those of one size 
 		for (let k = 0; k < 9; k++) near(m[k], n[k], 1e-4, `axes of ${i}`);
 	}
 });
+
+test('a collar widens a branch where it leaves its parent, in a quarter of a circle, and no further', () => {
+	const settings = {
+		levels: 1,
+		count: 3,
+		angle: 90,
+		stemLength: 3,
+		stemRadius: 0.2,
+		radius: 0.5,
+		length: 0.4,
+		taper: { stops: [] },
+		lengthRamp: { stops: [] },
+		pull: 0,
+		segments: 5
+	};
+	const [plainly, collared] = [0, 0.8].map((collar) => curvesOf(grown({ ...settings, collar })));
+	const radius = floats(collared.points, 'radius');
+	const { along } = lengthsAlong(collared);
+	assert.equal(collared.starts[1], plainly.starts[1], 'stems have none');
+	// The parent is 0.2 thick, the branch 0.1: its rounding has a radius of 0.08.
+	for (let c = 1; c <= 3; c++) {
+		for (let i = collared.starts[c]; i < collared.starts[c + 1]; i++) {
+			const beyond = along[i] - 0.2;
+			const left = Math.max(0, 0.08 - Math.max(0, beyond));
+			const wider = beyond < 0 ? (0.08 * along[i]) / 0.2 : 0.08 - Math.sqrt(0.08 ** 2 - left ** 2);
+			near(radius[i], 0.1 + wider, 1e-4, `at ${along[i]}`);
+		}
+		assert.equal(collared.starts[c + 1] - collared.starts[c], 6 + 4);
+	}
+	const thick = curvesOf(grown({ ...settings, radius: 1, collar: 2 }));
+	near(Math.max(...floats(thick.points, 'radius')), 0.2, 1e-6, 'no wider than its parent');
+});
+
+test('stems that begin level with the ground against a strong pull are warned of, with the mending', () => {
+	const level = (settings: Record<string, unknown>) =>
+		grown(
+			{ levels: 0, towards: 'up', ...settings },
+			[['whorl-of-points', 'roots', { count: 4, angle: 90, radius: 0.2 }]],
+			{ from: 'roots.points' }
+		);
+	const turned = level({ pull: 2 });
+	assert.match(turned.warnings('plant')[0], /4 do so here/);
+	const [warned] = [...turned.evaluation.results.values()].flatMap(({ warnings }) => warnings);
+	assert.deepEqual(warned.fixes?.[0].set, { setting: 'upright', value: true });
+	assert.deepEqual(level({ pull: 0.5 }).warnings('plant'), []);
+	const mended = level({ pull: 2, upright: true });
+	assert.deepEqual(mended.warnings('plant'), []);
+	near(beginning(curvesOf(mended), 0).way[1], 1, 1e-6, 'straight up');
+});

@@ -87,18 +87,29 @@ export const leaf = defineNode({
 			slider: [1, 12],
 			whole: true
 		}),
+		detail: number({
+			label: 'Level of detail',
+			help: '0 has all segments, each level more half as many. Wire it from the node of that name.',
+			default: 0,
+			min: 0,
+			max: 2,
+			slider: [0, 2],
+			whole: true
+		}),
 		colour: colour({ label: 'Colour', help: 'Of its material.', default: [0.13, 0.29, 0.08] })
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The blade.') },
 	example: { settings: { length: 0.8, width: 0.3, wave: 0.02 } },
-	estimate: ({ along, across }) => ({
-		elements: (along + 1) * (2 * across + 1),
+	estimate: ({ along, across, detail }) => ({
+		elements: (atLevel(along, detail) + 1) * (2 * atLevel(across, detail) + 1),
 		of: 'points',
 		lower: 'Lower the segments.'
 	}),
-	run({ outline, bend, fold, curl, colour: [r, g, b], ...shape }) {
+	run({ outline, bend, fold, curl, colour: [r, g, b], detail, ...shape }) {
 		const mesh = makeLeaf({
 			...shape,
+			along: atLevel(shape.along, detail),
+			across: atLevel(shape.across, detail),
 			outline: readerOf(outline),
 			bend: inRadians(bend),
 			fold: inRadians(fold),
@@ -114,3 +125,9 @@ export const leaf = defineNode({
 		return { mesh: geometryOf({ mesh, materials: [material] }) };
 	}
 });
+
+const SHARES = [1, 0.5, 0.25];
+
+/** So many segments are left at a level of detail: at least one. */
+const atLevel = (segments: number, detail: number): number =>
+	Math.max(1, Math.round(segments * SHARES[detail]));

@@ -58,7 +58,7 @@ export const importMesh = defineNode({
 			return { mesh: geometryOf({}) };
 		}
 		const read = readMesh(file);
-		read.warnings.forEach(context.warn);
+		read.warnings.forEach((warning) => context.warn(warning));
 		const s = IMPORT_UNITS[unit] * scale;
 		const angles = up === 'z' ? [-90, 0, 0] : up === 'x' ? [0, 0, 90] : [0, 0, 0];
 		if (s === 1 && up === 'y') return { mesh: read.geometry };

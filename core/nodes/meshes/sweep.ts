@@ -5,6 +5,7 @@ import { sweep as sweepAlong } from '../../kernels/sweep.ts';
 import { element } from '../../varying/index.ts';
 import { framesBy } from '../curves/curve-tools.ts';
 import { choice, defineNode, geometry, number, output, vector, yesNo } from '../define.ts';
+import { repeatsOf, textureRepeat } from './texture-repeat.ts';
 
 const ALONG = element('u');
 
@@ -82,7 +83,8 @@ export const sweep = defineNode({
 			slider: [1, 10],
 			step: 0.1,
 			unit: '×'
-		})
+		}),
+		repeat: textureRepeat
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The swept mesh.') },
 	estimate: ({ path, section }) => ({
@@ -90,7 +92,7 @@ export const sweep = defineNode({
 		of: 'points',
 		lower: 'Resample the path or the section with fewer points.'
 	}),
-	run({ path, section, scale, rotation, offset, blend, spread, up, caps, mitre }, context) {
+	run({ path, section, scale, rotation, offset, blend, spread, up, caps, mitre, repeat }, context) {
 		const found = sectionsOf(section.curves!);
 		if (!found.length)
 			throw new NodeError(
@@ -116,7 +118,8 @@ export const sweep = defineNode({
 					? null
 					: context.vectors(offset, where),
 			caps,
-			mitre
+			mitre,
+			repeat: repeatsOf(repeat, path, context)
 		});
 		if (!positionsOf(curves).length) context.warn('The path has no points, so nothing was swept.');
 		return { mesh: geometryOf({ mesh, materials: path.materials }) };

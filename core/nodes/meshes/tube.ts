@@ -1,6 +1,7 @@
 import { geometryOf } from '../../geometry/index.ts';
 import { makeTube } from '../../kernels/tube.ts';
 import { defineNode, geometry, number, output, yesNo } from '../define.ts';
+import { repeatsOf, textureRepeat } from './texture-repeat.ts';
 
 export const tube = defineNode({
 	id: 'tube',
@@ -32,7 +33,8 @@ export const tube = defineNode({
 			slider: [3, 48],
 			whole: true
 		}),
-		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends of open curves.', default: true })
+		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends of open curves.', default: true }),
+		repeat: textureRepeat
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The tube.') },
 	estimate: ({ curve, segments }) => ({
@@ -40,10 +42,13 @@ export const tube = defineNode({
 		of: 'points',
 		lower: 'Lower “Segments”, or resample the curve.'
 	}),
-	run({ curve, radius, segments, caps }, context) {
+	run({ curve, radius, segments, caps, repeat }, context) {
 		const radii = context.numbers(radius, { geometry: curve, part: 'curves', kind: 'point' });
 		return {
-			mesh: geometryOf({ mesh: makeTube(curve.curves!, radii, segments, caps), materials: curve.materials })
+			mesh: geometryOf({
+				mesh: makeTube(curve.curves!, radii, segments, caps, repeatsOf(repeat, curve, context)),
+				materials: curve.materials
+			})
 		};
 	}
 });

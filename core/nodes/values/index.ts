@@ -21,6 +21,7 @@ import { mix } from './mix.ts';
 import { formulaNode } from './formula-node.ts';
 import { randomNumber } from './random-number.ts';
 import { noiseValue } from './noise-value.ts';
+import { levelOfDetail } from './level-of-detail.ts';
 import { readOut } from './read-out.ts';
 import { rampNode } from './ramp.ts';
 import { colourRamp } from './colour-ramp.ts';
@@ -47,6 +48,7 @@ export const values: readonly AnyNode[] = [
 	noiseValue,
 	remap,
 	compare,
+	levelOfDetail,
 	readOut,
 	rampNode,
 	colourRamp

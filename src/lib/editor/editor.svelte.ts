@@ -12,7 +12,9 @@ import type {
 } from '$core/index';
 import {
 	copyNodes,
+	draftsWith,
 	fitsInGraph,
+	hasDrafts,
 	inputOf,
 	inputsOf,
 	mended,
@@ -82,6 +84,8 @@ export class Editor {
 	readonly place = new Place(this);
 	/** Takes a picture of what the View shows; none where there is no View. */
 	picture: () => Promise<Blob | null> = () => Promise.resolve(null);
+	/** The setting that is being dragged, so that draft values stand in for others. */
+	#dragged: readonly [string, string] | null = null;
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 
@@ -180,7 +184,8 @@ export class Editor {
 	evaluate(): void {
 		const { shown, ghosts, heat } = this;
 		const { way: into, isInView: inside } = this.place;
-		this.evaluation.evaluate(this.document, { shown, ghosts, heat, into, inside });
+		const dragged = hasDrafts(this.document) ? this.#dragged : null;
+		this.evaluation.evaluate(this.document, { shown, ghosts, heat, into, inside, dragged });
 	}
 
 	/** Evaluates again, where that was paused. */
@@ -221,11 +226,13 @@ export class Editor {
 
 	undo(): void {
 		if (!this.saving.writes) return;
+		this.#dragged = null;
 		this.history.undo();
 		this.#changed();
 	}
 	redo(): void {
 		if (!this.saving.writes) return;
+		this.#dragged = null;
 		this.history.redo();
 		this.#changed();
 	}
@@ -283,6 +290,7 @@ export class Editor {
 		if (name === 'name' && typeof setting === 'string' && (one?.kind === 'input' || one?.kind === 'output'))
 			return this.place.namePort(node, setting);
 		const input = one && inputOf(one, name);
+		this.#dragged = gesture ? [node, name] : null;
 		this.changeGraph(
 			`Change ${input?.label ?? name}`,
 			(graph) => withValue(graph, node, name, setting),
@@ -292,6 +300,9 @@ export class Editor {
 
 	endGesture(): void {
 		this.history.endGesture();
+		if (!this.#dragged) return;
+		this.#dragged = null;
+		if (hasDrafts(this.document)) this.evaluate();
 	}
 
 	update(node: string, label: string, change: Partial<GraphNode>): void {
@@ -464,6 +475,15 @@ export class Editor {
 	removeRow(node: string, row: number): void {
 		const of = nodeKinds.get(this.node(node)?.kind ?? '')?.rows?.of;
 		this.changeGraph(`Remove ${of ?? 'row'}`, (graph) => withoutRow(graph, node, row));
+	}
+
+	/** Sets what stands in for a setting while something is dragged; null for nothing. */
+	setDraft(node: string, name: string, value: number | null, gesture: string | null = null): void {
+		this.changeGraph(
+			value === null ? 'No draft value' : 'Draft value',
+			(graph) => withNodeChanged(graph, node, (one) => ({ drafts: draftsWith(one, name, value) })),
+			gesture && `${gesture} draft ${node} ${name}`
+		);
 	}
 
 	/** Adds an input of the artist's own to a node that has such, starting at 1. */

@@ -16,6 +16,8 @@ export interface Looked {
 	into: readonly Step[];
 	/** Whether the View shows that body. */
 	inside: boolean;
+	/** The setting that is dragged, so that draft values stand in for others. */
+	dragged: readonly [string, string] | null;
 }
 
 export class Evaluation {
@@ -30,6 +32,8 @@ export class Evaluation {
 	#isOne = true;
 	packet = $state.raw<Packet | null>(null);
 	bounds = $state.raw<Bounds | null>(null);
+	/** Whether the picture was made with draft values. */
+	isDraft = $state(false);
 	/** The digest of the result, where it was quick to make. */
 	hash = $state<string | null>(null);
 	/** The nodes that the last evaluation really ran. */
@@ -136,6 +140,7 @@ export class Evaluation {
 				this.viewed = reports;
 				if (this.#isOne) this.reports = reports;
 				this.packet = answer.packet;
+				this.isDraft = answer.draft;
 				if (answer.bounds || this.#looksAtNothing) this.bounds = answer.bounds;
 				break;
 			}

@@ -26,6 +26,8 @@ export interface Look {
 	into: readonly Step[];
 	/** Whether the View shows that body. */
 	inside: boolean;
+	/** The setting that is dragged, so that draft values stand in for others. */
+	dragged: readonly [string, string] | null;
 }
 
 export interface ClientEvents {
@@ -206,6 +208,7 @@ export class EvaluationClient {
 			flatten: boolean;
 			attributes: { name: string; as: string }[];
 			name: string;
+			details: boolean;
 		}
 	): Promise<{ name: string; bytes: Uint8Array }[]> {
 		const answer = await this.#ask((ask) => ({ kind: 'export', ask, node, ...options }));

@@ -4,7 +4,7 @@
 	import { Dialog } from 'bits-ui';
 	import Download from '@lucide/svelte/icons/download';
 	import { toast } from 'svelte-sonner';
-	import { attributeName, resultNode } from '$core/index';
+	import { asksForDetail, attributeName, resultNode } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { download, fileName } from '$lib/store/files';
 	import type { AttributeInfo } from '$core/session/messages';
@@ -12,6 +12,8 @@
 	let { editor, onclose }: { editor: Editor; onclose: () => void } = $props();
 	let format = $state<'glb' | 'obj'>('glb');
 	let flatten = $state(false);
+	let details = $state(false);
+	const hasDetails = $derived(asksForDetail(editor.document));
 	let available = $state.raw<AttributeInfo[]>([]);
 	let chosen = $state<{ name: string; as: string }[]>([]);
 	let working = $state(false);
@@ -45,7 +47,8 @@
 				format,
 				flatten,
 				attributes: chosen.map(({ name, as }) => ({ name, as })),
-				name: base
+				name: base,
+				details: details && hasDetails
 			});
 			for (const { name, bytes } of files)
 				download(bytes, base + name, format === 'glb' ? 'model/gltf-binary' : 'text/plain');
@@ -103,6 +106,15 @@
 						{/each}
 					</fieldset>
 				{/if}
+			{/if}
+			{#if hasDetails}
+				<label class="mb-3 flex items-start gap-2"
+					><Tick class="mt-1" checked={details} onchange={(on) => (details = on)} /><span
+						>All levels of detail<span class="block text-xs text-quiet"
+							>Three files: level 0 with all of it, 1 and 2 with less. Otherwise the level that is set.</span
+						></span
+					></label
+				>
 			{/if}
 			{#if !ready}<p class="mb-3 text-sm text-plum" role="alert">
 					{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}

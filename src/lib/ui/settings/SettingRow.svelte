@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
 	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
+	import Feather from '@lucide/svelte/icons/feather';
 	import LogOut from '@lucide/svelte/icons/log-out';
 	import Spline from '@lucide/svelte/icons/spline';
 	import Link2 from '@lucide/svelte/icons/link-2';
@@ -8,6 +9,8 @@
 	import type { GraphNode, InputDefinition, Wire } from '$core/index';
 	import { formulasOf, inputKind, isRange, isReferable, takesMany, whyNotBroughtOut } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import X from '@lucide/svelte/icons/x';
+	import NumberField from './NumberField.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import FollowSearch from './FollowSearch.svelte';
 	import WireSearch from './WireSearch.svelte';
@@ -48,6 +51,11 @@
 	<DropdownMenu.Item class="menu-item" onSelect={() => (choosing = true)}
 		><CornerDownRight size={14} /> Follow another setting …</DropdownMenu.Item
 	>
+	{#if row.mayDraft && row.draft === null}
+		<DropdownMenu.Item class="menu-item" onSelect={row.startDraft}
+			><Feather size={14} /> Draft value while dragging</DropdownMenu.Item
+		>
+	{/if}
 	{#if editor.place.isInside && !whyNotBroughtOut(editor.graph, node.id, name)}
 		<DropdownMenu.Item class="menu-item" onSelect={() => editor.place.bringOut(node.id, name)}
 			><LogOut size={14} /> Bring out to {editor.graph.name || 'the subgraph'}</DropdownMenu.Item
@@ -104,6 +112,26 @@
 		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
 		{#if SettingField}<SettingField {row} {wireEntry} />
 		{:else}<WiresInto {editor} {input} {wires} bind:wiring />{/if}
+		{#if row.draft !== null && row.mayDraft && !wires.length}
+			<div class="mt-1 flex items-center gap-1 text-[11px] text-quiet">
+				<span class="shrink-0">while dragging</span>
+				<NumberField
+					value={row.draft}
+					label="{input.label}, draft value"
+					unit={row.unit}
+					min={'min' in input ? input.min : undefined}
+					max={'max' in input ? input.max : undefined}
+					whole
+					onchange={row.dragDraft}
+				/>
+				<button
+					class="icon-button h-5 w-5 shrink-0"
+					aria-label="{input.label}: no draft value"
+					title="No draft value"
+					onclick={row.noDraft}><X size={13} /></button
+				>
+			</div>
+		{/if}
 		<!-- A formula tells of its own mistakes. -->
 		{#if row.error && !hasFormula}
 			<p class="mt-1 text-xs text-plum" role="alert">{row.error.message}</p>

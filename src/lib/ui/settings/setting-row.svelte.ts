@@ -1,6 +1,6 @@
 /** One setting of one node as a row of Settings shows it, and what can be done to it there. */
 import type { GraphNode, InputDefinition, ScalarSetting, Setting } from '$core/index';
-import { inputKind, settingOf } from '$core/index';
+import { inputKind, mayDraft, settingOf } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { FormulaPlace } from './formula-field.svelte';
 
@@ -70,6 +70,26 @@ export class SettingRowState {
 		this.editor.set(this.node.id, this.name, value, 'drag');
 		if (done) this.editor.endGesture();
 	};
+	/** What stands in for it while something is dragged; null where nothing does. */
+	get draft(): number | null {
+		const { drafts } = this.node;
+		return drafts && Object.hasOwn(drafts, this.name) ? drafts[this.name] : null;
+	}
+	get mayDraft(): boolean {
+		return mayDraft(this.input);
+	}
+	/** A draft value to begin with: a third of what is set. */
+	startDraft = (): void => {
+		const { setting } = this;
+		const least = 'min' in this.input ? (this.input.min ?? 0) : 0;
+		const now = typeof setting === 'number' ? setting : 3 * least;
+		this.editor.setDraft(this.node.id, this.name, Math.max(least, Math.round(now / 3)));
+	};
+	dragDraft = (value: number, done: boolean): void => {
+		this.editor.setDraft(this.node.id, this.name, value, 'drag');
+		if (done) this.editor.endGesture();
+	};
+	noDraft = (): void => this.editor.setDraft(this.node.id, this.name, null);
 	/** Shows it on the node's label, or no more. */
 	pin = (): void => {
 		const list = this.node.pinned ?? [];
