@@ -155,3 +155,48 @@ test('a wire dropped on the edge of a body makes a port; a body on the shelf is 
 	await page.getByRole('button', { name: 'Put the new one on the shelf' }).click();
 	await expect(page.getByText(/is on your shelf/)).toBeVisible();
 });
+
+test('a draft value stands in while something is dragged, the View says so, and at rest all of it is there', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'sphere');
+	await setNumber(page, 'Segments', '64');
+	await expect(foot(page, 'sphere')).toHaveText(/1,024 faces/);
+	await page.getByRole('button', { name: 'Segments: how it is set' }).click();
+	await page.getByRole('menuitem', { name: 'Draft value while dragging' }).click();
+	await setNumber(page, 'Segments, draft value', '8');
+	const counts = page.getByTestId('counts');
+	await expect(counts).toHaveText(/^1,024 faces/);
+	const radius = page.getByRole('spinbutton', { name: 'Radius' });
+	const box = (await radius.boundingBox())!;
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(box.x + box.width / 2 + 30, box.y + box.height / 2, { steps: 4 });
+	await expect(page.getByTestId('draft')).toHaveText('draft while dragging');
+	await expect(counts).toHaveText(/^128 faces/);
+	await page.mouse.up();
+	await expect(counts).toHaveText(/^1,024 faces/);
+	await expect(page.getByTestId('draft')).toBeHidden();
+	await page.getByRole('button', { name: 'Segments: no draft value' }).click();
+	await expect(page.getByRole('spinbutton', { name: 'Segments, draft value' })).toBeHidden();
+});
+
+test('an export writes all levels of detail, each as a file', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'cylinder');
+	await addNode(page, 'level of detail');
+	await select(page, 'cylinder');
+	await addNode(page, 'result');
+	await select(page, 'cylinder');
+	await setFormula(page, 'Segments', '32 / 2 ^ levelOfDetail.level');
+	await expect(foot(page, 'result')).toHaveText(/34 faces/);
+	await page.getByRole('button', { name: 'Export' }).first().click();
+	await page.getByRole('dialog').getByLabel('All levels of detail').check();
+	const files: string[] = [];
+	page.on('download', (download) => files.push(download.suggestedFilename()));
+	await page.getByRole('button', { name: 'Export GLB' }).click();
+	await expect
+		.poll(() => files.map((name) => name.replace(/^.*(-detail)/, '$1')).sort())
+		.toEqual(['-detail-0.glb', '-detail-1.glb', '-detail-2.glb']);
+});

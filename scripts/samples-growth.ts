@@ -336,6 +336,7 @@ export function mangrove(): GeneratorDocument {
 				length: range(0.5, 0.72, 'mg-long'),
 				lengthRamp: rampOf('linear', [0, 1], [1, 0.7]),
 				radius: 0.62,
+				collar: 0.7,
 				segments: 9,
 				towards: 'direction',
 				wobble: 16,
@@ -352,13 +353,19 @@ export function mangrove(): GeneratorDocument {
 				levels: [levels, 'value'],
 				stemLength: [length, 'value'],
 				stemRadius: [thick, 'value']
-			}
+			},
+			{ drafts: { segments: 4 } }
 		);
+		inner.add('level-of-detail', 'detail', [300, 700], {});
 		const bark = inner.add(
 			'tube',
 			'bark',
 			[600, 200],
-			{ radius: formula('radius'), segments: 8 },
+			{
+				radius: formula('radius'),
+				segments: formula('max(3, 8 / 2 ^ detail.level)'),
+				repeat: formula('1 + level')
+			},
 			{ curve: [grown, 'branches'] }
 		);
 		inner.add('output', 'mesh', [900, 200], { name: 'mesh', carries: 'geometry' }, { value: [bark, 'mesh'] });
@@ -454,15 +461,22 @@ export function mangrove(): GeneratorDocument {
 		{ name: 'Bark', colour: [0.21, 0.16, 0.12], roughness: 0.85 },
 		{ geometry: [wood, 'geometry'] }
 	);
-	const blade = b.add('leaf', 'blade', [840, 1140], {
-		length: 0.15,
-		width: 0.065,
-		bend: 18,
-		fold: 12,
-		along: 4,
-		across: 1,
-		colour: [0.09, 0.19, 0.06]
-	});
+	const detail = b.add('level-of-detail', 'detail', [560, 1180], {});
+	const blade = b.add(
+		'leaf',
+		'blade',
+		[840, 1140],
+		{
+			length: 0.15,
+			width: 0.065,
+			bend: 18,
+			fold: 12,
+			along: 4,
+			across: 1,
+			colour: [0.09, 0.19, 0.06]
+		},
+		{ detail: [detail, 'level'] }
+	);
 	const leaves = b.add(
 		'place-copies',
 		'foliage',

@@ -597,3 +597,21 @@ test('stems that begin level with the ground against a strong pull are warned of
 	assert.deepEqual(mended.warnings('plant'), []);
 	near(beginning(curvesOf(mended), 0).way[1], 1, 1e-6, 'straight up');
 });
+
+test('a leaf keeps its outline at each level of detail, with half as many faces', () => {
+	const leafAt = (detail: number, settings: Record<string, unknown> = {}) =>
+		evaluateAll(
+			generator([['leaf', 'leaf', { along: 8, across: 2, bend: 0, fold: 0, detail, ...settings }]])
+		).meshOf('leaf')!;
+	const faces = [0, 1, 2].map((detail) => leafAt(detail).faces.count);
+	assert.ok(faces[0] > 1.8 * faces[1] && faces[1] > 1.8 * faces[2] && faces[2] > 0, String(faces));
+	const wide = (detail: number) => {
+		const p = positionsOf(leafAt(detail));
+		return Math.max(...p.filter((_, i) => i % 3 === 1)) - Math.min(...p.filter((_, i) => i % 3 === 1));
+	};
+	for (const detail of [1, 2]) near(wide(detail), wide(0), 1e-6, 'as long');
+	assert.ok(
+		leafAt(2, { along: 1, across: 1 }).faces.count > 0,
+		'one piece of a pointed leaf is still a leaf'
+	);
+});

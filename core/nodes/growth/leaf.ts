@@ -106,11 +106,14 @@ export const leaf = defineNode({
 		lower: 'Lower the segments.'
 	}),
 	run({ outline, bend, fold, curl, colour: [r, g, b], detail, ...shape }) {
+		const width = readerOf(outline);
+		// Pointed at both ends, one piece would be nothing.
+		const least = width(0) || width(1) ? 1 : 2;
 		const mesh = makeLeaf({
 			...shape,
-			along: atLevel(shape.along, detail),
+			along: Math.max(least, atLevel(shape.along, detail)),
 			across: atLevel(shape.across, detail),
-			outline: readerOf(outline),
+			outline: width,
 			bend: inRadians(bend),
 			fold: inRadians(fold),
 			curl: inRadians(curl)

@@ -39,5 +39,6 @@
 	>{#if editor.evaluation.isDraft}<span class="shrink-0" data-testid="draft">draft while dragging</span
 		>{/if}{#if oneIn > 1}<span class="shrink-0" data-testid="share"
 			>one in {WORDS[oneIn] ?? oneIn} while moving</span
-		>{/if}{#if cellText}<span class="shrink-0 text-quiet">grid {cellText}</span>{/if}
+		>{/if}{#if cellText && !editor.evaluation.isDraft}<span class="shrink-0 text-quiet">grid {cellText}</span
+		>{/if}
 </footer>
