@@ -2,6 +2,7 @@
 import { CONSTANT_HELP, ELEMENT_HELP, FUNCTION_HELP, RESERVED, WORD_HELP } from '../varying/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { inputsOf } from './connect.ts';
+import { portOf } from './bodies.ts';
 import type { Graph, GraphNode } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 
@@ -15,12 +16,23 @@ export interface Proposal {
 	call?: string;
 }
 
-/** Everything with a meaning in a formula at the setting `current` of a node, what is nearest first. */
+const PASS_HELP: readonly [string, string][] = [
+	['pass', 'Which time round it is in the repeat, from 0.'],
+	['passes', 'How many times round there will be.'],
+	['progress', '(pass + 1) ÷ passes: above 0, and 1 in the last.'],
+	['outer.pass', 'The same of the repeat one further out; so with outer.passes and outer.progress.']
+];
+
+/**
+ * Everything with a meaning in a formula at the setting `current` of a node, what is nearest first.
+ * @param isRepeated whether the graph lies in the body of a repeat.
+ */
 export function proposalsAt(
 	graph: Graph,
 	node: GraphNode,
 	current: string,
-	attributes: readonly string[]
+	attributes: readonly string[],
+	{ isRepeated = false } = {}
 ): Proposal[] {
 	const own = new Set((node.inputs ?? []).map(({ name }) => name));
 	const settings = inputsOf(node).filter(([name, input]) => isReferable(input) && name !== current);
@@ -33,6 +45,7 @@ export function proposalsAt(
 				kind: own.has(name) ? 'input' : 'setting',
 				says: own.has(name) ? 'An input of this node.' : settingSays(input)
 			})),
+		...(isRepeated ? PASS_HELP.map(([name, says]): Proposal => ({ name, kind: 'element', says })) : []),
 		...attributes
 			.filter((name) => !Object.hasOwn(ELEMENT_HELP, name))
 			.map((name): Proposal => ({
@@ -47,15 +60,24 @@ export function proposalsAt(
 		...[...WORD_HELP].map(([name, says]): Proposal => ({ name, kind: 'word', says })),
 		...graph.nodes
 			.filter(({ id }) => id !== node.id)
-			.flatMap((other) =>
-				inputsOf(other)
+			.flatMap((other) => [
+				...(other.kind === 'input' && portOf(other).carries !== 'geometry'
+					? [
+							{
+								name: `${other.short}.value`,
+								kind: 'other node' as const,
+								says: portOf(other).help ?? 'What arrives in the subgraph here.'
+							}
+						]
+					: []),
+				...inputsOf(other)
 					.filter(([, input]) => isReferable(input))
 					.map(([name, input]): Proposal => ({
 						name: `${other.short}.${name}`,
 						kind: 'other node',
 						says: settingSays(input)
 					}))
-			)
+			])
 	];
 }
 

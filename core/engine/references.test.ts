@@ -159,3 +159,18 @@ test('every function and name of the language is told of, and every proposal mea
 			)
 		);
 });
+
+test('in the body of a repeat its pass is proposed, and what arrives at an Input', () => {
+	const { graphs } = generator([
+		['input', 'rise', { name: 'rise', carries: 'number', says: 'How far up.' }],
+		['input', 'shape', { name: 'shape', carries: 'geometry' }],
+		['sphere', 'ball', {}]
+	]);
+	const node = graphs.main.nodes[2];
+	const names = (isRepeated: boolean) =>
+		proposalsAt(graphs.main, node, 'radius', [], { isRepeated }).map(({ name }) => name);
+	assert.ok(names(true).includes('pass') && names(true).includes('outer.pass'), 'the pass');
+	assert.ok(!names(false).includes('pass'), 'outside of repeats there is none');
+	assert.ok(names(false).includes('rise.value'), 'a number that arrives');
+	assert.ok(!names(false).includes('shape.value'), 'geometry is no number');
+});

@@ -300,9 +300,10 @@ class NamesOfNode implements Names {
 		const own = inputsOf(this.#node)
 			.filter(([, { kind }]) => kind === 'number' || kind === 'vector' || kind === 'value')
 			.map(([name]) => name);
-		const others = [...this.#of.index.byShort.values()].flatMap((other) =>
-			inputsOf(other).map(([name]) => `${other.short}.${name}`)
-		);
+		const others = [...this.#of.index.byShort.values()].flatMap((other) => [
+			...(other.kind === 'input' ? [`${other.short}.value`] : []),
+			...inputsOf(other).map(([name]) => `${other.short}.${name}`)
+		]);
 		return [...own, ...others];
 	}
 

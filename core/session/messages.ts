@@ -286,7 +286,8 @@ export type Answer =
 			viewed: NodeReport[] | null;
 			/** Which pass or shape of the body is looked into, and of how many; null where it was not reached. */
 			inside: { place: number; places: number } | null;
-			ran: string[];
+			/** How many nodes really ran, those in bodies too. */
+			ran: number;
 			hash: string | null;
 	  }
 	| { kind: 'stopped'; revision: number }

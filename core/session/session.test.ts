@@ -73,13 +73,12 @@ test('an evaluation answers with the picture first, then with all reports; nothi
 		picture.reports.map(({ id }) => id),
 		[idOf(document, 'flat')]
 	);
-	assert.equal(new Set(reports.ran).size, 4);
-	assert.equal(reports.ran.length, 4);
+	assert.equal(reports.ran, 4);
 	assert.equal(reports.reports.length, 4);
 	assert.ok(page.stop[BEAT] > 4, 'the page sees that it works');
 	assert.equal(page.stop[AT_WORK], 0);
 	const again = page.evaluate({ ...document, name: 'Other' }, 'reeds') as typeof first;
-	assert.deepEqual((again[1] as typeof reports).ran, []);
+	assert.equal((again[1] as typeof reports).ran, 0);
 });
 
 test('a stop ends the evaluation, and the next one works', () => {

@@ -155,7 +155,7 @@ export class Session {
 				ran: first.ran.length,
 				seconds: (performance.now() - began) / 1000
 			});
-			const firstRan = first.ran;
+			const firstRan = first.ran.length;
 			const rest = run.pull(document.graphs.main.nodes.map((node) => node.id));
 			const looked = run.inside();
 			const edited = into.length ? (looked?.scope.results ?? NOTHING.results) : rest.results;
@@ -170,7 +170,7 @@ export class Session {
 				reports: [...edited.values()].map(reportOf),
 				viewed: viewedId === editedId ? null : [...rest.results.values()].map(reportOf),
 				inside: looked && { place: looked.place, places: looked.places },
-				ran: [...firstRan, ...rest.ran]
+				ran: firstRan + rest.ran.length
 			});
 		} catch (error) {
 			if (error instanceof Stopped) this.#say({ kind: 'stopped', revision });

@@ -16,7 +16,9 @@ export type { Body, Request, Tools } from './body.ts';
 function keyOfUse(scope: Scope, node: GraphNode): string {
 	const { digest, draws, readsPass } = bodyFacts(scope.document, bodyNameOf(node) ?? '');
 	const hasher = new Hasher().text(digest).number(scope.seed);
-	if (draws) hasher.text(scope.path).text(node.stream);
+	// All uses that draw the same are one.
+	const isSame = node.kind === 'subgraph' && node.settings.same === true;
+	if (draws) hasher.text(scope.path).text(isSame ? '' : node.stream);
 	if (readsPass) hasher.text(keyOfPasses(scope));
 	return hasher.key();
 }

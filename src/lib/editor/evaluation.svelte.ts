@@ -36,8 +36,8 @@ export class Evaluation {
 	isDraft = $state(false);
 	/** The digest of the result, where it was quick to make. */
 	hash = $state<string | null>(null);
-	/** The nodes that the last evaluation really ran. */
-	ran = $state.raw<readonly string[]>([]);
+	/** How many nodes the last evaluation really ran. */
+	ran = $state(0);
 	/** Counts up with each finished evaluation, for whoever waits for one. */
 	count = $state(0);
 	working = $state(false);

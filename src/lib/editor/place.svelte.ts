@@ -46,6 +46,14 @@ export class Place {
 	get isInside(): boolean {
 		return this.way.length > 0;
 	}
+	/** Whether what is edited lies in a repeat. */
+	get isRepeated(): boolean {
+		const { graphs } = this.#editor.document;
+		return this.way.some(
+			({ node: id }, depth) =>
+				graphs[this.graphs[depth]]?.nodes.find((one) => one.id === id)?.kind === 'repeat'
+		);
+	}
 	/** Whether the View shows a body. */
 	get isInView(): boolean {
 		return this.isInside && this.isShownInside;

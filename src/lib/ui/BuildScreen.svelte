@@ -101,7 +101,7 @@
 	data-evaluations={editor.evaluation.count}
 	data-working={editor.evaluation.working}
 	data-hash={editor.evaluation.hash}
-	data-ran={editor.evaluation.ran.length}
+	data-ran={editor.evaluation.ran}
 >
 	<BuildHeader
 		{editor}

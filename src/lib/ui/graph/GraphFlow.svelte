@@ -102,7 +102,10 @@
 
 	/** Takes over what keys did to a focused node in the flow: Enter and Space select it, arrows move what is selected. */
 	function keyOnNode(event: KeyboardEvent) {
-		if (!(event.target as HTMLElement).classList.contains('svelte-flow__node')) return;
+		const focused = event.target as HTMLElement;
+		if (!focused.classList.contains('svelte-flow__node')) return;
+		// Enter selects what has the focus first; only of what is selected it goes into the body.
+		if (event.key === 'Enter' && focused.dataset.id !== editor.active?.id) event.stopPropagation();
 		if (event.key === 'Enter' || event.key === ' ') adopt();
 		else if (event.key.startsWith('Arrow'))
 			requestAnimationFrame(() => {

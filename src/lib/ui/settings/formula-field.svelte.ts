@@ -84,7 +84,8 @@ export class FormulaFieldState {
 	get proposals(): Proposal[] {
 		const { editor, node, input, attributes } = this.#of().place;
 		const own = editor.node(node);
-		return own ? proposalsAt(editor.graph, own, input, attributes) : [];
+		const { isRepeated } = editor.place;
+		return own ? proposalsAt(editor.graph, own, input, attributes, { isRepeated }) : [];
 	}
 
 	/** Names that have no meaning of their own here: they are read as attributes. */
