@@ -180,6 +180,27 @@ function shapeOf(bounds: Bounds, p: ArrayLike<number>): Shape {
 /** Copies looked at before all others, from everywhere in the table: what they reach spares most of the rest. */
 const FIRST = 64;
 
+/** How far from its own origin a shape reaches at most. */
+function furthestOf([x, y, z, width, height, depth]: Shape): number {
+	const [a, b, c] = [Math.abs(x) + width, Math.abs(y) + height, Math.abs(z) + depth];
+	return Math.sqrt(a * a + b * b + c * c) * (1 + 1e-6);
+}
+
+/** Whether a ball round a copy's place that holds all of it lies in the box: then its map need not be known. */
+function liesWithin(
+	{ position, scale, axes }: Places,
+	i: number,
+	furthest: number,
+	{ low, high }: Box
+): boolean {
+	if (axes) return false;
+	const o = 3 * i;
+	const reach = furthest * Math.max(Math.abs(scale[o]), Math.abs(scale[o + 1]), Math.abs(scale[o + 2]));
+	for (let k = 0; k < 3; k++)
+		if (!(position[o + k] - reach >= low[k] && position[o + k] + reach <= high[k])) return false;
+	return true;
+}
+
 /** Widens a box by all copies that are shown. */
 export function includeCopies(
 	{ copies, sources }: Instances,
@@ -194,6 +215,7 @@ export function includeCopies(
 	const source = copies.columns.get('source')!.data;
 	const shown = copies.columns.get('shown')?.data;
 	const places = new Places(copies);
+	const furthest = shapes.map((shape) => (shape ? furthestOf(shape) : 0));
 	const own = identity(),
 		whole = identity();
 	const m = place ? whole : own;
@@ -203,6 +225,7 @@ export function includeCopies(
 			pollAt(i);
 			const shape = shapes[source[i]];
 			if (!shape || (shown && !shown[i])) continue;
+			if (!place && liesWithin(places, i, furthest[source[i]], box)) continue;
 			places.affine(i, own);
 			if (place) product(place, own, whole);
 			if (couldWiden(shape, m, box)) inside.include(sources[source[i]], m, box);

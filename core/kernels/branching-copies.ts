@@ -191,83 +191,96 @@ function isUniform(scales: ArrayLike<number>): boolean {
 function placeSized(before: Sized, next: Level, places: Sized, steps: Steps): void {
 	const { count, parent, sibling } = next;
 	const made: Sized = (next.sized = emptySized(count));
-	const there = new Float64Array(4),
-		way = new Float64Array(3);
-	const ownTurns = new TurnsBySibling(places.sizes.length);
-	const q = ownTurns.turns;
+	const { positions, turns, sizes } = before;
+	const local = new LocalBySibling(places);
+	const { ways, turned, sized } = local;
+	const way = new Float64Array(3);
 	for (let i = 0; i < count; i++) {
 		pollAt(i);
 		const k = 3 * i,
 			p = parent[i],
 			s = sibling[i];
-		const a = 4 * s,
+		local.set(s, steps, k);
+		const a = 3 * s,
+			t = 4 * s,
 			b = 4 * p;
-		ownTurns.set(s, steps.turns[k], steps.turns[k + 1], steps.turns[k + 2]);
-		const { positions: sp, turns: st, sizes: ss } = places;
-		// Its place in the parent's space, with its own step in that.
-		quaternion.rotate(
-			way,
-			0,
-			st[a],
-			st[a + 1],
-			st[a + 2],
-			st[a + 3],
-			ss[s] * steps.moves[k],
-			ss[s] * steps.moves[k + 1],
-			ss[s] * steps.moves[k + 2]
-		);
-		for (let c = 0; c < 3; c++) way[c] += sp[3 * s + c];
-		quaternion.multiply(there, 0, st[a], st[a + 1], st[a + 2], st[a + 3], q[a], q[a + 1], q[a + 2], q[a + 3]);
-		const { positions, turns, sizes } = before;
 		const size = sizes[p];
-		quaternion.rotate(
-			way,
-			0,
-			turns[b],
-			turns[b + 1],
-			turns[b + 2],
-			turns[b + 3],
-			size * way[0],
-			size * way[1],
-			size * way[2]
-		);
-		for (let c = 0; c < 3; c++) made.positions[k + c] = positions[3 * p + c] + way[c];
+		const [x, y, z, w] = [turns[b], turns[b + 1], turns[b + 2], turns[b + 3]];
+		quaternion.rotate(way, 0, x, y, z, w, size * ways[a], size * ways[a + 1], size * ways[a + 2]);
+		made.positions[k] = positions[3 * p] + way[0];
+		made.positions[k + 1] = positions[3 * p + 1] + way[1];
+		made.positions[k + 2] = positions[3 * p + 2] + way[2];
 		quaternion.multiply(
 			made.turns,
 			4 * i,
-			turns[b],
-			turns[b + 1],
-			turns[b + 2],
-			turns[b + 3],
-			there[0],
-			there[1],
-			there[2],
-			there[3]
+			x,
+			y,
+			z,
+			w,
+			turned[t],
+			turned[t + 1],
+			turned[t + 2],
+			turned[t + 3]
 		);
-		made.sizes[i] = size * ss[s] * steps.scales[k];
+		made.sizes[i] = size * sized[s];
 	}
 }
 
-/** The turns from angles, one for each of the siblings: often the first child of all is turned like every first child. */
-class TurnsBySibling {
-	readonly turns: Float64Array;
-	readonly #angles: Float64Array;
+/**
+ * Where each of the siblings stands in its parent's space, with its own step: often every first child stands like the first
+ * child of all, so that it is worked out only where the step is another than before.
+ */
+class LocalBySibling {
+	readonly ways: Float64Array;
+	readonly turned: Float64Array;
+	readonly sized: Float64Array;
+	readonly #places: Sized;
+	/** Move, angles and size of the step that each was worked out with. */
+	readonly #known: Float64Array;
+	readonly #way = new Float64Array(3);
+	readonly #turn = new Float64Array(4);
 
-	constructor(siblings: number) {
-		this.turns = scratch('double', 4 * siblings);
-		this.#angles = scratch('double', 3 * siblings);
-		for (let s = 0; s < siblings; s++) this.turns[4 * s + 3] = 1;
+	constructor(places: Sized) {
+		const count = places.sizes.length;
+		this.#places = places;
+		this.ways = scratch('double', 3 * count);
+		this.turned = scratch('double', 4 * count);
+		this.sized = scratch('double', count);
+		this.#known = scratch('double', 7 * count).fill(NaN);
 	}
 
-	/** The turn of sibling `s` from now on; worked out only where the angles (°) are others than before. */
-	set(s: number, x: number, y: number, z: number): void {
-		const angles = this.#angles;
-		const a = 3 * s;
-		if (angles[a] === x && angles[a + 1] === y && angles[a + 2] === z) return;
-		angles[a] = x;
-		angles[a + 1] = y;
-		angles[a + 2] = z;
-		quaternion.fromAngles(this.turns, 4 * s, x, y, z);
+	/** Takes the step at `k` of sibling `s`. */
+	set(s: number, { moves, turns, scales }: Steps, k: number): void {
+		const known = this.#known;
+		const o = 7 * s;
+		if (
+			known[o] === moves[k] &&
+			known[o + 1] === moves[k + 1] &&
+			known[o + 2] === moves[k + 2] &&
+			known[o + 3] === turns[k] &&
+			known[o + 4] === turns[k + 1] &&
+			known[o + 5] === turns[k + 2] &&
+			known[o + 6] === scales[k]
+		)
+			return;
+		for (let c = 0; c < 3; c++) {
+			known[o + c] = moves[k + c];
+			known[o + 3 + c] = turns[k + c];
+		}
+		known[o + 6] = scales[k];
+		this.#workOut(s, known.subarray(o, o + 7));
+	}
+
+	#workOut(s: number, [mx, my, mz, rx, ry, rz, scale]: ArrayLike<number> & Iterable<number>): void {
+		const { positions, turns, sizes } = this.#places;
+		const size = sizes[s];
+		const q = [0, 1, 2, 3].map((c) => turns[4 * s + c]) as [number, number, number, number];
+		const [way, turn] = [this.#way, this.#turn];
+		quaternion.rotate(way, 0, ...q, size * mx, size * my, size * mz);
+		for (let c = 0; c < 3; c++) this.ways[3 * s + c] = way[c] + positions[3 * s + c];
+		quaternion.fromAngles(turn, 0, rx, ry, rz);
+		quaternion.multiply(this.turned, 4 * s, ...q, turn[0], turn[1], turn[2], turn[3]);
+		this.sized[s] = size * scale;
 	}
 }
 
