@@ -166,10 +166,12 @@ export interface BodyFacts {
 	draws: boolean;
 	/** Whether something inside asks which pass it is, or which one further out. */
 	readsPass: boolean;
+	/** Whether a formula inside speaks of dials. */
+	readsDials: boolean;
 }
 
 const factsKnown = new WeakMap<GeneratorDocument['graphs'], Map<string, BodyFacts>>();
-const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false };
+const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false, readsDials: false };
 
 /** What can be told of a body; found once for each state of the document's graphs. */
 export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts {
@@ -197,7 +199,8 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 		known.set(at, {
 			digest: facts.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest)).key(),
 			draws: own.draws || facts.some(({ draws }) => draws),
-			readsPass: own.readsPass || facts.some(({ readsPass }) => readsPass)
+			readsPass: own.readsPass || facts.some(({ readsPass }) => readsPass),
+			readsDials: own.readsDials || facts.some(({ readsDials }) => readsDials)
 		});
 		stack.pop();
 	}
@@ -242,7 +245,8 @@ function ownFacts(graph: Graph): BodyFacts {
 		facts = {
 			digest: hasher.key(),
 			draws: graph.nodes.some(drawsItself),
-			readsPass: graph.nodes.some(readsPassItself)
+			readsPass: graph.nodes.some(readsPassItself),
+			readsDials: graph.nodes.some((node) => speaksBy(node, DIAL_NAMES))
 		};
 		ownKnown.set(graph, facts);
 	}
@@ -252,9 +256,12 @@ function ownFacts(graph: Graph): BodyFacts {
 /** Names by which formulas ask for passes. */
 const PASS_NAMES = /\b(pass|passes|progress|outer)\b/;
 
+const DIAL_NAMES = /\bdial\b/;
+
+const speaksBy = (node: GraphNode, names: RegExp): boolean =>
+	Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => names.test(text)));
 const readsPassItself = (node: GraphNode): boolean =>
-	node.kind === 'pass-values' ||
-	Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => PASS_NAMES.test(text)));
+	node.kind === 'pass-values' || speaksBy(node, PASS_NAMES);
 
 const drawsItself = ({ kind, settings }: GraphNode): boolean =>
 	!!nodeKinds.get(kind)?.seeded ||

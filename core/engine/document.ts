@@ -66,6 +66,9 @@ export const settingSchema = z.union([
 /** Never a name such as __proto__: it begins with a letter. */
 const settingName = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
 
+/** What formulas call a dial: `dial.key`. */
+export const dialKey = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
+
 const portSchema = z.object({
 	name: settingName,
 	carries: z.enum(['geometry', 'number', 'whole', 'yesno', 'vector', 'colour', 'value', 'list', 'ramp']),
@@ -103,6 +106,8 @@ export const nodeSchema = z.object({
 	pinned: z.array(z.string().max(80)).max(80).optional(),
 	/** Whole numbers that stand in for settings while something is dragged, by the names of the settings. */
 	drafts: z.record(settingName, finite).optional(),
+	/** Settings that dials have in hand, with the key of each dial. */
+	dials: z.record(settingName, dialKey).optional(),
 	bypassed: z.boolean().optional(),
 	/** Names the node's own randomness, so that no two nodes share it. */
 	stream
@@ -133,6 +138,82 @@ const graphSchema = z.object({
 		.object({ id: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/), version: z.number().int().min(1) })
 		.optional()
 });
+export const DIAL_KINDS = ['number', 'whole', 'yesno', 'choice', 'colour', 'text', 'vector', 'ramp'] as const;
+/** A setting that is handed to the generator's users. */
+export const dialSchema = z.object({
+	key: dialKey,
+	name: nameSchema,
+	kind: z.enum(DIAL_KINDS),
+	/** A number may be a random range. */
+	value: settingSchema,
+	/** What it goes back to. */
+	start: settingSchema,
+	help: z.string().max(1000).optional(),
+	unit: z.string().max(12).optional(),
+	/** The ends of its slider. */
+	low: finite.optional(),
+	high: finite.optional(),
+	/** What it can never pass. */
+	min: finite.optional(),
+	max: finite.optional(),
+	step: finite.optional(),
+	group: nameSchema.optional(),
+	/** A condition over other dials: it is shown only where that holds. */
+	shownIf: z.string().max(4000).optional(),
+	options: z
+		.array(z.object({ id: z.string().max(80), label: nameSchema }))
+		.max(200)
+		.optional()
+});
+/** A setting, one part of it where it is a vector, or a dial. */
+const tieEndSchema = z.union([
+	z.object({ dial: dialKey }),
+	z.object({
+		graph: z.string().max(40),
+		node: id,
+		setting: settingName,
+		part: z.number().int().min(0).max(2).optional()
+	})
+]);
+/** Two settings bound both ways. In each equation `x` is the other end. */
+export const tieSchema = z.object({
+	id,
+	a: tieEndSchema,
+	b: tieEndSchema,
+	/** What b is, of a. */
+	toB: z.string().max(1000),
+	/** What a is, of b. */
+	toA: z.string().max(1000)
+});
+const dialValues = z.record(dialKey, settingSchema);
+/** Dials as they were set once, with a name. */
+export const presetSchema = z.object({
+	id,
+	name: nameSchema,
+	says: z.string().max(2000).optional(),
+	/** The digest of its picture among the assets. */
+	picture: z
+		.string()
+		.regex(/^[0-9a-f]{32,64}$/)
+		.optional(),
+	values: dialValues
+});
+/** A seed, with dials, that somebody liked. */
+export const keptSchema = z.object({
+	id,
+	name: nameSchema,
+	picture: z
+		.string()
+		.regex(/^[0-9a-f]{32,64}$/)
+		.optional(),
+	seed: z.number().int().min(0).max(4294967295),
+	values: dialValues,
+	/** The preset it was made from. */
+	preset: id.optional(),
+	/** The digest of what it was when it was kept. */
+	hash: z.string().max(64).optional()
+});
+
 const assetSchema = z.object({ name: nameSchema, bytes: z.number().int().min(0) });
 /** What lies behind the result in the View. */
 export const BACKGROUNDS = ['theme', 'paper', 'dusk', 'grey', 'white', 'sky'] as const;
@@ -166,7 +247,7 @@ export const documentSchema = z.object({
 	name: nameSchema,
 	seed: z.number().int().min(0).max(4294967295),
 	unit: z.literal('m'),
-	dials: z.array(z.unknown()).max(0).default([]),
+	dials: z.array(dialSchema).max(500).default([]),
 	slots: z.array(z.unknown()).max(0).default([]),
 	/** The main graph, and bodies by id. */
 	graphs: z
@@ -178,15 +259,20 @@ export const documentSchema = z.object({
 				Object.keys(graphs).every((id) => bodyId.safeParse(id).success),
 			'the ids of subgraphs are letters, digits, _ and -'
 		),
-	ties: z.array(z.unknown()).max(0).default([]),
-	presets: z.array(z.unknown()).max(0).default([]),
-	kept: z.array(z.unknown()).max(0).default([]),
+	ties: z.array(tieSchema).max(2000).default([]),
+	presets: z.array(presetSchema).max(500).default([]),
+	kept: z.array(keptSchema).max(2000).default([]),
 	assets: z.record(z.string().regex(/^([0-9a-f]{32}|[0-9a-f]{64})$/), assetSchema).default({}),
 	view: viewSchema
 });
 
 export type GeneratorDocument = z.infer<typeof documentSchema>;
 export type GraphNode = z.infer<typeof nodeSchema>;
+export type Dial = z.infer<typeof dialSchema>;
+export type Tie = z.infer<typeof tieSchema>;
+export type TieEnd = z.infer<typeof tieEndSchema>;
+export type Preset = z.infer<typeof presetSchema>;
+export type Kept = z.infer<typeof keptSchema>;
 export type Wire = z.infer<typeof wireSchema>;
 export type Note = z.infer<typeof noteSchema>;
 export type Graph = z.infer<typeof graphSchema>;

@@ -11,6 +11,11 @@ export {
 } from './document.ts';
 export type {
 	Background,
+	Dial,
+	Kept,
+	Preset,
+	Tie,
+	TieEnd,
 	FormulaSetting,
 	GeneratorDocument,
 	Graph,
@@ -52,4 +57,17 @@ export { labelOfPort, portName } from './port-names.ts';
 export * from './body-edits.ts';
 export * from './shelf.ts';
 export * from './detail.ts';
+export * from './dials.ts';
+export {
+	disagreement,
+	isSameEnd,
+	nameOfEnd,
+	numberAt,
+	proposedEquations,
+	whyNoTie,
+	withTie,
+	withoutTie
+} from './ties.ts';
+export { inverseOf, whyNoEquation } from './equations.ts';
+export { settled } from './settle.ts';
 export { mended } from './vary-copies.ts';

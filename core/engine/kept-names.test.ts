@@ -74,5 +74,5 @@ test('no node gets a kept name, and a formula that uses one is told what to writ
 		])
 	);
 	assert.match(error('moved')!, /“time” is a name that formulas keep for themselves.*attribute\.time/);
-	assert.match(error('far')!, /“dial\.height” is a name that formulas keep/);
+	assert.match(error('far')!, /“dial\.height” is not known here/);
 });

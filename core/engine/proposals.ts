@@ -3,7 +3,7 @@ import { CONSTANT_HELP, ELEMENT_HELP, FUNCTION_HELP, RESERVED, WORD_HELP } from 
 import type { InputDefinition } from '../nodes/index.ts';
 import { inputsOf } from './connect.ts';
 import { portOf } from './bodies.ts';
-import type { Graph, GraphNode } from './document.ts';
+import type { Dial, Graph, GraphNode } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 
 export interface Proposal {
@@ -32,7 +32,7 @@ export function proposalsAt(
 	node: GraphNode,
 	current: string,
 	attributes: readonly string[],
-	{ isRepeated = false } = {}
+	{ isRepeated = false, dials = [] }: { isRepeated?: boolean; dials?: readonly Dial[] } = {}
 ): Proposal[] {
 	const own = new Set((node.inputs ?? []).map(({ name }) => name));
 	const settings = inputsOf(node).filter(([name, input]) => isReferable(input) && name !== current);
@@ -44,6 +44,13 @@ export function proposalsAt(
 				name,
 				kind: own.has(name) ? 'input' : 'setting',
 				says: own.has(name) ? 'An input of this node.' : settingSays(input)
+			})),
+		...dials
+			.filter(({ kind }) => kind !== 'text' && kind !== 'choice' && kind !== 'ramp')
+			.map(({ key, name, unit }): Proposal => ({
+				name: `dial.${key}`,
+				kind: 'setting',
+				says: `The dial “${name}”${unit ? `, in ${unit === '°' ? 'degrees' : unit}` : ''}.`
 			})),
 		...(isRepeated ? PASS_HELP.map(([name, says]): Proposal => ({ name, kind: 'element', says })) : []),
 		...attributes

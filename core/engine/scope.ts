@@ -78,6 +78,8 @@ export class Scope {
 			output: (node, port) => this.output(node, port),
 			isDone: (node) => this.results.has(node),
 			pass: (outer) => this.passFurtherOut(outer),
+			dial: (key) => document.dials.find((one) => one.key === key) ?? null,
+			dials: () => document.dials.map(({ key }) => key),
 			arrival: (node) => this.arrivals.get(portOf(node).name)?.value ?? startOf(node)
 		});
 	}

@@ -9,6 +9,8 @@ import {
 	RESERVED,
 	bindFormula,
 	constant,
+	constantYesNo,
+	vector,
 	listValue,
 	random,
 	streamWords
@@ -17,7 +19,7 @@ import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { inputOf, inputsOf } from './connect.ts';
 import { inputKind } from './inputs/index.ts';
-import type { GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
+import type { Dial, GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
 import { endsOf, isRange } from './document.ts';
 import type { GraphIndex } from './graph-index.ts';
 import { formulasOf, referencesIn, treeOf } from './graph-index.ts';
@@ -35,6 +37,10 @@ export interface SettingsOf {
 	isDone: (node: string) => boolean;
 	/** Which pass it is, or which of a repeat so many further out; null where there is none. */
 	pass: (outer: number) => { pass: number; passes: number } | null;
+	/** What a dial is; null where there is none of that key. */
+	dial: (key: string) => Dial | null;
+	/** Every key of a dial. */
+	dials: () => string[];
 	/** What arrives at an input of the body. */
 	arrival: (input: GraphNode) => unknown;
 }
@@ -265,6 +271,7 @@ class NamesOfNode implements Names {
 		// What grows tells its own progress, of each branch.
 		if (pass && !(name === 'progress' && nodeKinds.get(node.kind)?.grows))
 			return this.#pass(pass[1].length / 'outer.'.length, pass[2]);
+		if (name.startsWith('dial.')) return this.#dial(name.slice('dial.'.length));
 		const dot = name.indexOf('.');
 		if (dot >= 0) {
 			const second = name.slice(dot + 1);
@@ -282,6 +289,28 @@ class NamesOfNode implements Names {
 		if (!found) return null;
 		const { pass, passes } = found;
 		return { value: constant(which === 'pass' ? pass : which === 'passes' ? passes : (pass + 1) / passes) };
+	}
+
+	/** A dial's value; nothing where it is a word or a ramp. */
+	#dial(key: string): Meaning | null {
+		const dial = this.#of.dial(key);
+		if (!dial) return null;
+		const { value, unit } = dial;
+		if (typeof value === 'number') return { value: constant(value), unit };
+		if (typeof value === 'boolean') return { value: constantYesNo(value) };
+		if (Array.isArray(value))
+			return {
+				value: vector(...((value as [number, number, number]).map(constant) as [Varying, Varying, Varying])),
+				unit
+			};
+		if (!isRange(value)) return null;
+		const [low, high] = endsOf(value);
+		const words = streamWords(
+			this.#of.seed,
+			this.#of.path,
+			`${value.stream} ${this.#node.stream} ${this.#current} ${this.#part}`
+		);
+		return { value: random(constant(low), constant(high), words, dial.kind === 'whole'), unit };
 	}
 
 	#meaning(of: GraphNode, name: string): Meaning | null {
@@ -304,7 +333,7 @@ class NamesOfNode implements Names {
 			...(other.kind === 'input' ? [`${other.short}.value`] : []),
 			...inputsOf(other).map(([name]) => `${other.short}.${name}`)
 		]);
-		return [...own, ...others];
+		return [...own, ...this.#of.dials().map((key) => `dial.${key}`), ...others];
 	}
 
 	stream(place: number, shared: string | null): readonly [number, number] {

@@ -18,7 +18,7 @@ export function patchBetween(before: GeneratorDocument | null, after: GeneratorD
 	if (a.wires !== b.wires) patch.wires = b.wires;
 	const bodies = changedBodies(before.graphs, after.graphs);
 	if (bodies.length) patch.bodies = bodies;
-	if (before.seed !== after.seed || before.assets !== after.assets) {
+	if (before.seed !== after.seed || before.assets !== after.assets || before.dials !== after.dials) {
 		const { graphs: _graphs, ...rest } = after;
 		void _graphs;
 		patch.rest = rest;

@@ -203,7 +203,8 @@ class Binder {
 		const [beginning] = name.split('.');
 		const isKept = name === beginning ? KEPT.has(name) : KEPT_DOTS.has(beginning);
 		if (isKept && GROWN.has(beginning)) return { value: attribute(name) };
-		if (isKept) throw keptName(name);
+		// A dial that is not there is a name that is not known, and the nearest is proposed.
+		if (isKept && beginning !== 'dial') throw keptName(name);
 		if ((ELEMENT_NAMES as readonly string[]).includes(name))
 			return { value: element(name as (typeof ELEMENT_NAMES)[number]) };
 		if (CONSTANTS.has(name)) return { value: constant(CONSTANTS.get(name)!) };

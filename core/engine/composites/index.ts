@@ -2,6 +2,7 @@
 import { Hasher } from '../../math/index.ts';
 import { bodyFacts, bodyNameOf } from '../bodies.ts';
 import type { GraphNode } from '../document.ts';
+import { isRange } from '../document.ts';
 import type { Scope } from '../scope.ts';
 import type { Body, Tools } from './body.ts';
 import { inputBody, keyOfInput, outputBody } from './body-ports.ts';
@@ -14,11 +15,14 @@ export type { Body, Request, Tools } from './body.ts';
 
 /** What of the body belongs to a node's key: all that stands in it, and, where something inside asks for it, which use this is. */
 function keyOfUse(scope: Scope, node: GraphNode): string {
-	const { digest, draws, readsPass } = bodyFacts(scope.document, bodyNameOf(node) ?? '');
+	const { digest, draws, readsPass, readsDials } = bodyFacts(scope.document, bodyNameOf(node) ?? '');
 	const hasher = new Hasher().text(digest).number(scope.seed);
 	// All uses that draw the same are one.
 	const isSame = node.kind === 'subgraph' && node.settings.same === true;
-	if (draws) hasher.text(scope.path).text(isSame ? '' : node.stream);
+	const { dials } = scope.document;
+	const drawsByDials = readsDials && dials.some(({ value }) => isRange(value));
+	if (draws || drawsByDials) hasher.text(scope.path).text(isSame ? '' : node.stream);
+	if (readsDials) hasher.text(JSON.stringify(dials.map(({ key, value }) => [key, value])));
 	if (readsPass) hasher.text(keyOfPasses(scope));
 	return hasher.key();
 }

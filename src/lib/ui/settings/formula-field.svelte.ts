@@ -85,7 +85,9 @@ export class FormulaFieldState {
 		const { editor, node, input, attributes } = this.#of().place;
 		const own = editor.node(node);
 		const { isRepeated } = editor.place;
-		return own ? proposalsAt(editor.graph, own, input, attributes, { isRepeated }) : [];
+		return own
+			? proposalsAt(editor.graph, own, input, attributes, { isRepeated, dials: editor.document.dials })
+			: [];
 	}
 
 	/** Names that have no meaning of their own here: they are read as attributes. */

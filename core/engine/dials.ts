@@ -1,0 +1,431 @@
+/** Dials: settings that are handed to a generator's users. What a dial has in hand always holds what the dial says. */
+import { NodeError } from '../math/index.ts';
+import type { InputDefinition } from '../nodes/index.ts';
+import { renameDotted, renameName } from '../varying/index.ts';
+import { mapFormulas, textsOf } from './build.ts';
+import { inputOf } from './connect.ts';
+import type { Dial, GeneratorDocument, Graph, GraphNode, Setting } from './document.ts';
+import { isFormula, isRamp, isRange, newStream, withGraph } from './document.ts';
+import { settingOf } from './settings-graph.ts';
+
+/** A setting of a node of one of the document's graphs. */
+export interface SettingIn {
+	readonly graph: string;
+	readonly node: string;
+	readonly setting: string;
+}
+
+export const dialOf = ({ dials }: GeneratorDocument, key: string): Dial | null =>
+	dials.find((one) => one.key === key) ?? null;
+
+/** The kind of dial that a setting would be; a sentence where it cannot be one. */
+export function dialKindFor(input: InputDefinition, setting: Setting): Dial['kind'] | string {
+	if (isFormula(setting) || (Array.isArray(setting) && setting.some((part) => typeof part !== 'number')))
+		return `“${input.label}” is a formula, or random in its parts: set it plainly first, or write dial and a name in the formula.`;
+	switch (input.kind) {
+		case 'number':
+			return input.whole ? 'whole' : 'number';
+		case 'value':
+			return typeof setting === 'boolean' ? 'yesno' : Array.isArray(setting) ? 'vector' : 'number';
+		case 'vector':
+			return Array.isArray(setting) ? 'vector' : 'number';
+		case 'yesno':
+		case 'choice':
+		case 'colour':
+		case 'text':
+		case 'ramp':
+			return input.kind;
+		case 'path':
+		case 'asset':
+			return `“${input.label}” is a curve or a file: users replace it by a slot.`;
+		default:
+			return `“${input.label}” only takes what is wired to it.`;
+	}
+}
+const KINDS: ReadonlySet<string> = new Set([
+	'number',
+	'whole',
+	'yesno',
+	'choice',
+	'colour',
+	'text',
+	'vector',
+	'ramp'
+]);
+
+/** Whether a value is what a dial of a kind holds. */
+export function fitsDial({ kind, options }: Pick<Dial, 'kind' | 'options'>, value: Setting): boolean {
+	switch (kind) {
+		case 'number':
+		case 'whole':
+			return typeof value === 'number' || isRange(value);
+		case 'yesno':
+			return typeof value === 'boolean';
+		case 'choice':
+			return typeof value === 'string' && (!options || options.some(({ id }) => id === value));
+		case 'text':
+			return typeof value === 'string';
+		case 'colour':
+		case 'vector':
+			return Array.isArray(value) && value.every((part) => typeof part === 'number');
+		case 'ramp':
+			return isRamp(value);
+	}
+}
+
+/** A value within what a dial can never pass. */
+export function boundedBy({ kind, min = -Infinity, max = Infinity }: Dial, value: Setting): Setting {
+	const within = (x: number): number => {
+		const bounded = Math.max(min, Math.min(max, x));
+		return kind === 'whole' ? Math.round(bounded) : bounded;
+	};
+	if (kind !== 'number' && kind !== 'whole') return value;
+	if (typeof value === 'number') return within(value);
+	if (!isRange(value)) return value;
+	return 'low' in value ? { ...value, low: within(value.low), high: within(value.high) } : value;
+}
+
+/** What a setting in a dial's hand is: of a random range each draws numbers of its own. */
+export const settingFrom = ({ value }: Dial, node: GraphNode, setting: string): Setting =>
+	isRange(value) ? { ...value, stream: `${value.stream} ${node.stream} ${setting}`.slice(-400) } : value;
+
+/** What a dial is whose setting was changed by hand: a random range draws from the dial's own stream. */
+export function valueFrom(dial: Dial, setting: Setting): Setting {
+	if (!isRange(setting)) return setting;
+	const stream = isRange(dial.value) ? dial.value.stream : `dial ${dial.key} ${newStream()}`;
+	return { ...setting, stream };
+}
+
+/** A key that no dial has. */
+function freeKey({ dials }: GeneratorDocument, wanted: string): string {
+	const words = wanted.match(/[a-zA-Z0-9]+/g) ?? [];
+	const joined = words.map((word, i) =>
+		i ? word[0].toUpperCase() + word.slice(1) : word[0].toLowerCase() + word.slice(1)
+	);
+	const base =
+		joined
+			.join('')
+			.replace(/^[0-9]+/, '')
+			.slice(0, 40) || 'dial';
+	let key = base;
+	for (let n = 2; dials.some((one) => one.key === key); n++) key = `${base}${n}`;
+	return key;
+}
+
+function place(document: GeneratorDocument, { graph, node: id, setting }: SettingIn) {
+	const node = Object.hasOwn(document.graphs, graph)
+		? document.graphs[graph].nodes.find((one) => one.id === id)
+		: undefined;
+	const input = node && inputOf(node, setting);
+	return node && input ? { node, input } : null;
+}
+
+/** Why a setting cannot become a dial; null where it can. */
+export function whyNoDial(document: GeneratorDocument, at: SettingIn): string | null {
+	const found = place(document, at);
+	if (!found) return 'There is no such setting.';
+	if (document.graphs[at.graph].wires.some(({ to }) => to[0] === at.node && to[1] === at.setting))
+		return `“${found.input.label}” is wired. Disconnect it first, or make what is wired to it a dial.`;
+	const kind = dialKindFor(found.input, settingOf(found.node, at.setting, found.input));
+	return KINDS.has(kind) ? null : kind;
+}
+
+/** A setting made a dial: named and bounded as the setting is. Throws a NodeError where it cannot be one. */
+export function withDialFor(
+	document: GeneratorDocument,
+	at: SettingIn
+): { document: GeneratorDocument; key: string } {
+	const why = whyNoDial(document, at);
+	if (why) throw new NodeError(why);
+	const { node, input } = place(document, at)!;
+	const setting = settingOf(node, at.setting, input);
+	const taken = document.dials.some(({ name }) => name === input.label);
+	const name =
+		taken || input.label.length < 3 ? `${input.label} of ${node.title ?? node.short}` : input.label;
+	const key = freeKey(document, document.dials.some((one) => one.key === at.setting) ? name : at.setting);
+	const bounds = input.kind === 'number' ? input : null;
+	const blank: Dial = {
+		key,
+		name,
+		kind: dialKindFor(input, setting) as Dial['kind'],
+		value: setting,
+		start: setting,
+		help: input.help,
+		...('unit' in input && input.unit && { unit: input.unit }),
+		...(bounds?.slider && { low: bounds.slider[0], high: bounds.slider[1] }),
+		...(bounds?.min !== undefined && { min: bounds.min }),
+		...(bounds?.max !== undefined && { max: bounds.max }),
+		...('step' in input && input.step !== undefined && { step: input.step }),
+		...(input.kind === 'choice' && { options: input.options.map(({ id, label }) => ({ id, label })) })
+	};
+	const value = valueFrom(blank, setting);
+	const dial: Dial = { ...blank, value, start: value };
+	return { document: withLink({ ...document, dials: [...document.dials, dial] }, at, dial), key };
+}
+
+/** Why a dial cannot take a setting in hand; null where it can. */
+export function whyNotLinked(document: GeneratorDocument, at: SettingIn, key: string): string | null {
+	const found = place(document, at);
+	const dial = dialOf(document, key);
+	if (!found || !dial) return 'There is no such dial or setting.';
+	const wanted = dialKindFor(found.input, typeof dial.value === 'number' ? 0 : dial.value);
+	const numeric = (kind: string) => kind === 'number' || kind === 'whole';
+	if (wanted !== dial.kind && !(numeric(wanted) && numeric(dial.kind)))
+		return `“${dial.name}” is ${ARTICLES[dial.kind]}; “${found.input.label}” takes something else.`;
+	if (found.input.kind === 'choice') {
+		const { options } = found.input;
+		if (dial.options?.some(({ id }) => !options.some((own) => own.id === id)))
+			return `“${found.input.label}” has other choices than “${dial.name}”.`;
+	}
+	return null;
+}
+const ARTICLES: Readonly<Record<Dial['kind'], string>> = {
+	number: 'a number',
+	whole: 'a whole number',
+	yesno: 'a yes or no',
+	choice: 'a choice',
+	colour: 'a colour',
+	text: 'a text',
+	vector: 'a vector',
+	ramp: 'a ramp'
+};
+
+/** A setting taken in hand by a dial. */
+export const withLink = (document: GeneratorDocument, at: SettingIn, dial: Dial): GeneratorDocument =>
+	withNodeIn(document, at, (node) => ({
+		...node,
+		settings: { ...node.settings, [at.setting]: settingFrom(dial, node, at.setting) },
+		dials: { ...node.dials, [at.setting]: dial.key }
+	}));
+
+/** A setting out of its dial's hand; it stays as it is. */
+export const withoutLink = (document: GeneratorDocument, at: SettingIn): GeneratorDocument =>
+	withNodeIn(document, at, (node) => unlinked(node, (name) => name === at.setting));
+
+function unlinked(node: GraphNode, gone: (setting: string, key: string) => boolean): GraphNode {
+	const kept = Object.entries(node.dials ?? {}).filter(([name, key]) => !gone(name, key));
+	const { dials: _dials, ...rest } = node;
+	void _dials;
+	return kept.length ? { ...rest, dials: Object.fromEntries(kept) } : rest;
+}
+
+function withNodeIn(
+	document: GeneratorDocument,
+	{ graph, node }: Pick<SettingIn, 'graph' | 'node'>,
+	make: (node: GraphNode) => GraphNode
+): GeneratorDocument {
+	return withGraph(document, graph, (of) => ({
+		...of,
+		nodes: of.nodes.map((one) => (one.id === node ? make(one) : one))
+	}));
+}
+
+/** Every node changed; graphs in which none does stay the same objects. */
+export function withEveryNode(
+	document: GeneratorDocument,
+	make: (node: GraphNode, graph: string) => GraphNode
+): GeneratorDocument {
+	return Object.keys(document.graphs).reduce(
+		(made, id) =>
+			withGraph(made, id, (graph: Graph) => {
+				const nodes = graph.nodes.map((node) => make(node, id));
+				return nodes.some((node, i) => node !== graph.nodes[i]) ? { ...graph, nodes } : graph;
+			}),
+		document
+	);
+}
+
+/** What a dial says of itself, changed. Its key changes wherever it is spoken of. */
+export function withDialChanged(
+	document: GeneratorDocument,
+	key: string,
+	change: Partial<Dial>
+): GeneratorDocument {
+	const before = dialOf(document, key);
+	if (!before) return document;
+	const next = change.key === undefined || change.key === key ? key : freeKey(document, change.key);
+	const dial = { ...before, ...change, key: next };
+	const made = {
+		...document,
+		dials: document.dials.map((one) =>
+			one.key === key ? { ...dial, value: boundedBy(dial, dial.value) } : one
+		)
+	};
+	if (next === key) return made;
+	const values = <Row extends { values: Record<string, Setting> }>(row: Row): Row => {
+		if (!Object.hasOwn(row.values, key)) return row;
+		const { [key]: value, ...others } = row.values;
+		return { ...row, values: { ...others, [next]: value } };
+	};
+	const spoken = withEveryNode(made, (node) => {
+		const settings = mapFormulas(node, (text) => renameDotted(text, `dial.${key}`, `dial.${next}`));
+		const links = Object.entries(node.dials ?? {});
+		if (settings === node.settings && !links.some(([, of]) => of === key)) return node;
+		return {
+			...node,
+			settings,
+			...(links.length && {
+				dials: Object.fromEntries(links.map(([name, of]) => [name, of === key ? next : of]))
+			})
+		};
+	});
+	return {
+		...spoken,
+		dials: spoken.dials.map((one) =>
+			one.shownIf
+				? { ...one, shownIf: renameDotted(renameName(one.shownIf, key, next), `dial.${key}`, `dial.${next}`) }
+				: one
+		),
+		ties: spoken.ties.map((tie) => ({
+			...tie,
+			a: renamedEnd(tie.a, key, next),
+			b: renamedEnd(tie.b, key, next)
+		})),
+		presets: spoken.presets.map(values),
+		kept: spoken.kept.map(values)
+	};
+}
+
+const renamedEnd = <End extends object>(end: End, from: string, to: string): End =>
+	'dial' in end && end.dial === from ? { ...end, dial: to } : end;
+
+/** Dials with their values; what does not fit a dial is left out and told of. */
+export function withDialValues(
+	document: GeneratorDocument,
+	values: Readonly<Record<string, Setting>>,
+	say: (sentence: string) => void = () => {}
+): GeneratorDocument {
+	for (const key of Object.keys(values))
+		if (!dialOf(document, key)) say(`There is no dial “${key}” any more; its value was left out.`);
+	const dials = document.dials.map((dial) => {
+		if (!Object.hasOwn(values, dial.key)) return dial;
+		const given = values[dial.key];
+		if (!fitsDial(dial, given)) {
+			say(`“${dial.name}” takes ${ARTICLES[dial.kind]}; what stood there was left out.`);
+			return dial;
+		}
+		const value = boundedBy(dial, valueFrom(dial, given));
+		if (JSON.stringify(value) !== JSON.stringify(valueFrom(dial, given)))
+			say(`“${dial.name}” goes from ${dial.min ?? '−∞'} to ${dial.max ?? '∞'}; the nearest was taken.`);
+		return isSame(value, dial.value) ? dial : { ...dial, value };
+	});
+	return dials.some((dial, i) => dial !== document.dials[i]) ? { ...document, dials } : document;
+}
+
+export const isSame = (a: Setting, b: Setting): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+/** A dial moved before another one, or to the end, and into its group. */
+export function withDialMoved(
+	document: GeneratorDocument,
+	key: string,
+	before: string | null,
+	group?: string
+): GeneratorDocument {
+	const moved = dialOf(document, key);
+	if (!moved || before === key) return document;
+	const others = document.dials.filter((one) => one !== moved);
+	const at = before === null ? others.length : others.findIndex((one) => one.key === before);
+	const { group: _group, ...rest } = moved;
+	void _group;
+	const placed: Dial = group ? { ...rest, group } : rest;
+	return { ...document, dials: [...others.slice(0, at), placed, ...others.slice(at)] };
+}
+
+/** A generator without a dial: what it had in hand stays as it is, formulas take its number. */
+export function withoutDial(document: GeneratorDocument, key: string): GeneratorDocument {
+	const dial = dialOf(document, key);
+	if (!dial) return document;
+	const { value } = dial;
+	const literal =
+		typeof value === 'number' ? String(value) : typeof value === 'boolean' ? (value ? 'yes' : 'no') : null;
+	const without = withEveryNode(document, (node) => {
+		const settings =
+			literal === null
+				? node.settings
+				: mapFormulas(node, (text) => renameDotted(text, `dial.${key}`, literal));
+		const own = unlinked(node, (_, of) => of === key);
+		return settings === node.settings &&
+			Object.keys(own.dials ?? {}).length === Object.keys(node.dials ?? {}).length
+			? node
+			: { ...own, settings };
+	});
+	return {
+		...without,
+		dials: without.dials.filter((one) => one.key !== key),
+		ties: without.ties.filter(
+			({ a, b }) => !('dial' in a && a.dial === key) && !('dial' in b && b.dial === key)
+		)
+	};
+}
+
+/** Who reads a dial: settings in its hand, and formulas that speak of it. */
+export function readersOfDial(
+	{ graphs }: GeneratorDocument,
+	key: string
+): (SettingIn & { byFormula: boolean })[] {
+	return Object.entries(graphs).flatMap(([graph, { nodes }]) =>
+		nodes.flatMap((node) => [
+			...Object.entries(node.dials ?? {})
+				.filter(([, of]) => of === key)
+				.map(([setting]) => ({ graph, node: node.id, setting, byFormula: false })),
+			...(textsOf(node).some((text) => speaksOf(text, key)) ? formulasThatSpeak(node, graph, key) : [])
+		])
+	);
+}
+
+const speaksOf = (text: string, key: string): boolean =>
+	text.includes('dial') && renameDotted(text, `dial.${key}`, 'ꙮ') !== text;
+
+function formulasThatSpeak(
+	node: GraphNode,
+	graph: string,
+	key: string
+): (SettingIn & { byFormula: boolean })[] {
+	return Object.entries(node.settings)
+		.filter(([, setting]) => {
+			const parts = Array.isArray(setting) ? setting : [setting];
+			return parts.some(
+				(part) =>
+					(isFormula(part) && speaksOf(part.formula, key)) ||
+					(typeof part === 'string' && speaksOf(part, key))
+			);
+		})
+		.map(([setting]) => ({ graph, node: node.id, setting, byFormula: true }));
+}
+
+/** What is wrong with a dial, as a sentence: nobody reads it, or what it has in hand hears something else. */
+export function troubleOfDial(document: GeneratorDocument, key: string): string | null {
+	const readers = readersOfDial(document, key);
+	const isTied = document.ties.some(({ a, b }) => [a, b].some((end) => 'dial' in end && end.dial === key));
+	if (!readers.length && !isTied)
+		return 'Nothing reads it: take a setting in its hand, or write its name in a formula.';
+	for (const { graph, node: id, setting, byFormula } of readers) {
+		if (byFormula) continue;
+		const node = document.graphs[graph].nodes.find((one) => one.id === id)!;
+		if (document.graphs[graph].wires.some(({ to }) => to[0] === id && to[1] === setting))
+			return `A wire fights it over “${inputOf(node, setting)?.label ?? setting}” of ${node.short}, and wins: disconnect one of them.`;
+		const rival = rivalOf(document, { graph, node: id, setting }, key);
+		if (rival)
+			return `It and “${rival.name}” both have “${inputOf(node, setting)?.label ?? setting}” of ${node.short}, by a tie: the one moved last wins. Take one of them away.`;
+	}
+	return null;
+}
+
+/** Another dial that has a setting in hand which is tied to this one. */
+function rivalOf(document: GeneratorDocument, at: SettingIn, key: string): Dial | null {
+	const isAt = (end: object) =>
+		'node' in end &&
+		(end as SettingIn).node === at.node &&
+		(end as SettingIn).graph === at.graph &&
+		(end as SettingIn).setting === at.setting;
+	for (const { a, b } of document.ties) {
+		const other = isAt(a) ? b : isAt(b) ? a : null;
+		if (!other) continue;
+		const rival =
+			'dial' in other
+				? other.dial
+				: document.graphs[other.graph]?.nodes.find(({ id }) => id === other.node)?.dials?.[other.setting];
+		if (rival && rival !== key) return dialOf(document, rival);
+	}
+	return null;
+}

@@ -1,0 +1,182 @@
+/**
+ * After a change: what was changed drives. What a dial has in hand hears it, a dial hears what it has in hand, and ties
+ * carry a number on to their other ends, each once. A document that is opened, undone or exported is settled already.
+ */
+import { NodeError } from '../math/index.ts';
+import { inputOf } from './connect.ts';
+import type { SettingIn } from './dials.ts';
+import { boundedBy, dialOf, isSame, settingFrom, valueFrom, withEveryNode } from './dials.ts';
+import type { Dial, GeneratorDocument, GraphNode, Setting, TieEnd } from './document.ts';
+import { settingOf } from './settings-graph.ts';
+import { across, isWhole, keyOfEnd, numberAt, settingWith } from './ties.ts';
+import { solved } from './equations.ts';
+
+const nodeIn = ({ graphs }: GeneratorDocument, graph: string, id: string): GraphNode | undefined =>
+	Object.hasOwn(graphs, graph) ? graphs[graph].nodes.find((one) => one.id === id) : undefined;
+
+/** The document with all that hangs from what was changed. The same object where nothing does. */
+export function settled(after: GeneratorDocument, before: GeneratorDocument): GeneratorDocument {
+	if (after === before) return after;
+	const whole = withoutLoose(after);
+	if (!whole.dials.length && !whole.ties.length) return whole;
+	const queue = endsChanged(whole, before);
+	return queue.length ? new Settling(whole, before).run(queue) : whole;
+}
+
+/** Ties of which an end is gone, and links to dials that are, go with them. */
+function withoutLoose(document: GeneratorDocument): GeneratorDocument {
+	const ties = document.ties.filter((tie) => isWhole(document, tie));
+	const made = ties.length === document.ties.length ? document : { ...document, ties };
+	const isLoose = (node: GraphNode) =>
+		node.dials && Object.values(node.dials).some((key) => !dialOf(document, key));
+	if (!Object.values(made.graphs).some(({ nodes }) => nodes.some(isLoose))) return made;
+	return withEveryNode(made, (node) => {
+		if (!isLoose(node)) return node;
+		const kept = Object.entries(node.dials!).filter(([, key]) => dialOf(document, key));
+		return { ...node, dials: kept.length ? Object.fromEntries(kept) : undefined };
+	});
+}
+
+/** The dials and the settings that count which are others than before. */
+function endsChanged(after: GeneratorDocument, before: GeneratorDocument): TieEnd[] {
+	const ends: TieEnd[] = [];
+	if (after.dials !== before.dials)
+		for (const dial of after.dials) {
+			const was = dialOf(before, dial.key);
+			if (was && !isSame(was.value, dial.value)) ends.push({ dial: dial.key });
+		}
+	if (after.graphs === before.graphs) return ends;
+	const tied = after.ties.flatMap(({ a, b }) => [a, b]);
+	for (const [id, graph] of Object.entries(after.graphs)) {
+		const old = before.graphs[id];
+		if (!old || old === graph) continue;
+		const known = new Map(old.nodes.map((node) => [node.id, node]));
+		for (const node of graph.nodes) {
+			const was = known.get(node.id);
+			if (!was || was === node) continue;
+			for (const setting of Object.keys(node.dials ?? {}))
+				if (!isSame(valueOf(node, setting), valueOf(was, setting)))
+					ends.push({ graph: id, node: node.id, setting });
+			for (const end of tied)
+				if (
+					'node' in end &&
+					end.graph === id &&
+					end.node === node.id &&
+					numberAt(after, end) !== numberAt(before, end)
+				)
+					ends.push(end);
+		}
+	}
+	return ends;
+}
+
+function valueOf(node: GraphNode, setting: string): Setting {
+	const input = inputOf(node, setting);
+	return input ? settingOf(node, setting, input) : 0;
+}
+
+/** One change that is carried on. */
+class Settling {
+	#document: GeneratorDocument;
+	readonly #before: GeneratorDocument;
+	/** The ends that were set, each once. */
+	readonly #done = new Set<string>();
+
+	constructor(document: GeneratorDocument, before: GeneratorDocument) {
+		this.#document = document;
+		this.#before = before;
+	}
+
+	run(queue: TieEnd[]): GeneratorDocument {
+		for (const end of queue) this.#done.add(keyOfEnd(end));
+		for (const end of queue) {
+			if ('dial' in end) this.#fromDial(end.dial, queue);
+			else this.#fromSetting(end, queue);
+			this.#overTies(end, queue);
+		}
+		return this.#document;
+	}
+
+	/** All that a dial has in hand. */
+	#fromDial(key: string, queue: TieEnd[]): void {
+		const dial = dialOf(this.#document, key)!;
+		this.#document = withEveryNode(this.#document, (node, graph) => {
+			const mine = Object.entries(node.dials ?? {}).filter(([, of]) => of === key);
+			const settings: Record<string, Setting> = {};
+			for (const [setting] of mine) {
+				const next = settingFrom(dial, node, setting);
+				if (isSame(next, valueOf(node, setting))) continue;
+				settings[setting] = next;
+				this.#reach({ graph, node: node.id, setting }, queue);
+			}
+			return Object.keys(settings).length ? { ...node, settings: { ...node.settings, ...settings } } : node;
+		});
+	}
+
+	/** The dial that has a setting in hand. */
+	#fromSetting(at: SettingIn, queue: TieEnd[]): void {
+		const node = nodeIn(this.#document, at.graph, at.node);
+		const key = node?.dials?.[at.setting];
+		const dial = key === undefined ? null : dialOf(this.#document, key);
+		if (!node || !dial || this.#done.has(keyOfEnd({ dial: dial.key }))) return;
+		const value = boundedBy(dial, valueFrom(dial, valueOf(node, at.setting)));
+		if (!isSame(value, dial.value)) this.#putDial(dial, value);
+		queue.push({ dial: dial.key });
+		this.#done.add(keyOfEnd({ dial: dial.key }));
+	}
+
+	/** The other ends of its ties, and of those of its parts. */
+	#overTies(end: TieEnd, queue: TieEnd[]): void {
+		for (const tie of this.#document.ties) {
+			for (const own of [tie.a, tie.b]) {
+				if (!isPartOf(own, end)) continue;
+				const { to, equation } = across(tie, own)!;
+				const x = numberAt(this.#document, own);
+				// A part that stayed as it was carries nothing on.
+				if (x === null || x === numberAt(this.#before, own) || this.#done.has(keyOfEnd(to))) continue;
+				try {
+					this.#put(to, solved(equation, x), queue);
+				} catch (error) {
+					// An equation without an answer here leaves the other end where it is.
+					if (!(error instanceof NodeError)) throw error;
+				}
+			}
+		}
+	}
+
+	#put(end: TieEnd, value: number, queue: TieEnd[]): void {
+		const setting = settingWith(this.#document, end, value);
+		if (setting === null) return;
+		if ('dial' in end) {
+			const dial = dialOf(this.#document, end.dial)!;
+			this.#putDial(dial, boundedBy(dial, setting));
+		} else
+			this.#document = withEveryNode(this.#document, (node, graph) =>
+				graph === end.graph && node.id === end.node
+					? { ...node, settings: { ...node.settings, [end.setting]: setting } }
+					: node
+			);
+		this.#reach(end, queue);
+	}
+
+	#putDial(dial: Dial, value: Setting): void {
+		const { dials } = this.#document;
+		this.#document = {
+			...this.#document,
+			dials: dials.map((one) => (one.key === dial.key ? { ...one, value } : one))
+		};
+	}
+
+	#reach(end: TieEnd, queue: TieEnd[]): void {
+		if (this.#done.has(keyOfEnd(end))) return;
+		this.#done.add(keyOfEnd(end));
+		queue.push(end);
+	}
+}
+
+/** Whether an end is another one, or a part of it, or the whole of which it is a part. */
+function isPartOf(own: TieEnd, of: TieEnd): boolean {
+	if ('dial' in own || 'dial' in of) return keyOfEnd(own) === keyOfEnd(of);
+	const isOne = own.graph === of.graph && own.node === of.node && own.setting === of.setting;
+	return isOne && (own.part === of.part || of.part === undefined || own.part === undefined);
+}
