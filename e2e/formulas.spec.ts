@@ -61,7 +61,8 @@ test('a label dragged onto another makes it follow, a whole vector at once; a ci
 	await setNumber(page, 'Height', '3.5');
 	await dragTo('Height', 'box', 'Size');
 	await expect(page.getByText('“Size” of box follows cylinder.height.')).toBeVisible();
-	await evaluated(page, () => page.mouse.up());
+	await page.mouse.up();
+	await evaluated(page, () => page.getByRole('menuitem', { name: 'It follows' }).click());
 	await expect(page.getByRole('textbox', { name: 'Size, formula' })).toHaveText('cylinder.height');
 	await page.keyboard.press('Escape');
 	await page.getByRole('button', { name: 'References' }).click();

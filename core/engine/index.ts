@@ -1,5 +1,6 @@
 export {
 	BACKGROUNDS,
+	endsOf as endsOfRange,
 	VERSION,
 	isFormula,
 	isPath,
@@ -58,6 +59,7 @@ export * from './body-edits.ts';
 export * from './shelf.ts';
 export * from './detail.ts';
 export * from './dials.ts';
+export { isDialShown, whyNoCondition } from './dial-conditions.ts';
 export {
 	disagreement,
 	isSameEnd,

@@ -9,8 +9,6 @@ import {
 	RESERVED,
 	bindFormula,
 	constant,
-	constantYesNo,
-	vector,
 	listValue,
 	random,
 	streamWords
@@ -18,6 +16,7 @@ import {
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { inputOf, inputsOf } from './connect.ts';
+import { numbersOfDial } from './dial-conditions.ts';
 import { inputKind } from './inputs/index.ts';
 import type { Dial, GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
 import { endsOf, isRange } from './document.ts';
@@ -291,18 +290,13 @@ class NamesOfNode implements Names {
 		return { value: constant(which === 'pass' ? pass : which === 'passes' ? passes : (pass + 1) / passes) };
 	}
 
-	/** A dial's value; nothing where it is a word or a ramp. */
+	/** A dial's value; nothing where it is a text or a ramp. */
 	#dial(key: string): Meaning | null {
 		const dial = this.#of.dial(key);
 		if (!dial) return null;
+		const plain = numbersOfDial(dial);
+		if (plain) return plain;
 		const { value, unit } = dial;
-		if (typeof value === 'number') return { value: constant(value), unit };
-		if (typeof value === 'boolean') return { value: constantYesNo(value) };
-		if (Array.isArray(value))
-			return {
-				value: vector(...((value as [number, number, number]).map(constant) as [Varying, Varying, Varying])),
-				unit
-			};
 		if (!isRange(value)) return null;
 		const [low, high] = endsOf(value);
 		const words = streamWords(

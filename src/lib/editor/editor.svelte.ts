@@ -24,6 +24,7 @@ import {
 	openRaw,
 	pasteInto,
 	resultNode,
+	settled,
 	withGraph,
 	withInserted,
 	withKind,
@@ -48,6 +49,7 @@ import {
 } from '$core/index';
 import { loadAsset, loadGenerator, saveAsset } from '$lib/store/database';
 import { readFile } from '$lib/worker/reading';
+import { Dials } from './dials.svelte';
 import { Evaluation } from './evaluation.svelte';
 import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
@@ -86,6 +88,8 @@ export class Editor {
 	picture: () => Promise<Blob | null> = () => Promise.resolve(null);
 	/** The setting that is being dragged, so that draft values stand in for others. */
 	#dragged: readonly [string, string] | null = null;
+	/** What is handed to the generator's users. */
+	readonly dials = new Dials(this);
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 
@@ -203,9 +207,10 @@ export class Editor {
 		if (!this.saving.writes) return false;
 		const made = make(this.document);
 		if (made === this.document) return false;
-		// What goes in and out of bodies shows at their uses; bodies that nobody uses any more go.
-		const after =
+		// What goes in and out of bodies shows at their uses; bodies that nobody uses any more go; dials and ties settle.
+		const whole =
 			made.graphs === this.document.graphs ? made : withoutOrphans(withPorts(made), this.document.graphs);
+		const after = settled(whole, this.document);
 		this.history.change(label, after, gesture);
 		this.#changed();
 		return true;
@@ -296,6 +301,12 @@ export class Editor {
 			(graph) => withValue(graph, node, name, setting),
 			gesture && `${gesture} ${node} ${name}`
 		);
+	}
+
+	/** Changes something while it is dragged: a gesture, with draft values until it ends. */
+	drag(label: string, make: (document: GeneratorDocument) => GeneratorDocument, gesture: string): void {
+		this.#dragged = ['', ''];
+		this.change(label, make, gesture);
 	}
 
 	endGesture(): void {

@@ -1,6 +1,6 @@
 /** A setting's label dragged onto another setting's: the other follows it from then on. */
-import type { Following, SettingPlace } from '$core/index';
-import { mayFollow, withFollowing } from '$core/index';
+import type { Following, SettingPlace, TieEnd } from '$core/index';
+import { mayFollow, nameOfEnd, withFollowing } from '$core/index';
 import type { Attachment } from 'svelte/attachments';
 import type { Editor } from './editor.svelte';
 
@@ -18,9 +18,25 @@ export interface Leading {
 	following: Following | null;
 }
 
+/** A label was dropped on another: it may follow, or both may be tied. */
+export interface Choices {
+	leader: SettingPlace;
+	over: SettingPlace;
+	x: number;
+	y: number;
+	ends: [TieEnd, TieEnd];
+	mayFollow: boolean;
+	mayTie: boolean;
+	/** What each would do, or why it cannot be. */
+	follows: string;
+	ties: string;
+}
+
 export class LeadingDrag {
 	readonly #editor: Editor;
 	now = $state.raw<Leading | null>(null);
+	/** What a drop may do, until one is chosen: where it stands, and what each says. */
+	choices = $state.raw<Choices | null>(null);
 	#rest: { node: string; timer: ReturnType<typeof setTimeout> } | null = null;
 
 	constructor(editor: Editor) {
@@ -61,7 +77,7 @@ export class LeadingDrag {
 				if (event.pointerId !== pointerId) return;
 				const { over, following } = this.now ?? {};
 				end();
-				if (over && following?.isAllowed) this.follow(leader, over);
+				if (over && following) this.#dropped(leader, over, event.clientX, event.clientY);
 			},
 			{ signal }
 		);
@@ -86,6 +102,43 @@ export class LeadingDrag {
 		this.#rest = node ? { node, timer: setTimeout(() => this.#editor.select([node]), OPENS_AFTER) } : null;
 	}
 
+	#dropped(leader: SettingPlace, over: SettingPlace, x: number, y: number): void {
+		const following = mayFollow(this.#editor.graph, leader, over);
+		const ends = this.#ends(leader, over, partAt(x, y));
+		const whyNotTie = this.#editor.dials.whyNoTie(...ends);
+		if (!following.isAllowed && whyNotTie) return;
+		const [a, b] = ends.map((end) => nameOfEnd(this.#editor.document, end));
+		this.choices = {
+			leader,
+			over,
+			ends,
+			x,
+			y,
+			mayFollow: following.isAllowed,
+			mayTie: !whyNotTie,
+			follows: following.isAllowed ? following.says : following.reason,
+			ties: whyNotTie ?? `${a} and ${b} keep the proportion in which they stand, whichever is moved.`
+		};
+	}
+
+	/** The ends of a tie between two settings. Of a vector it is one part: that on which it was dropped, or the height. */
+	#ends(leader: SettingPlace, over: SettingPlace, part: number | null): [TieEnd, TieEnd] {
+		const endOf = ([node, setting]: SettingPlace): TieEnd => {
+			const end = { graph: this.#editor.graphId, node, setting };
+			return Array.isArray(this.#editor.node(node)?.settings[setting]) ? { ...end, part: part ?? 1 } : end;
+		};
+		return [endOf(leader), endOf(over)];
+	}
+
+	/** What was chosen of what a drop may do. */
+	choose(what: 'follow' | 'tie' | null): void {
+		const { choices } = this;
+		this.choices = null;
+		if (!choices || !what) return;
+		if (what === 'follow') this.follow(choices.leader, choices.over);
+		else this.#editor.dials.tie(...choices.ends);
+	}
+
 	/** What it says beside the pointer. */
 	get says(): string {
 		const { now } = this;
@@ -104,4 +157,10 @@ export class LeadingDrag {
 		);
 		return null;
 	}
+}
+
+/** The part of a vector whose field lies under the pointer; null where none does. */
+function partAt(x: number, y: number): number | null {
+	const field = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-part]');
+	return field ? Number(field.dataset.part) : null;
 }

@@ -3,6 +3,7 @@
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Dices from '@lucide/svelte/icons/dices';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
+	import DialsPanel from '$lib/ui/dials/DialsPanel.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	let { editor }: { editor: Editor } = $props();
@@ -55,7 +56,9 @@
 		</div>
 		<p class="mt-3 text-quiet">Select one node to see its settings.</p>
 	{:else}
-		<h2 class="mb-2 text-base">The generator</h2>
+		<h2 class="mb-1 text-base">Dials</h2>
+		<DialsPanel {editor} />
+		<h2 class="mt-4 mb-2 border-t border-line pt-3 text-base">The generator</h2>
 		<div class="mb-1 flex items-center gap-2">
 			<label class="flex flex-1 items-center justify-between gap-2"
 				>Seed

@@ -11,10 +11,15 @@
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import X from '@lucide/svelte/icons/x';
 	import NumberField from './NumberField.svelte';
+	import DialEntries from '$lib/ui/dials/DialEntries.svelte';
+	import TieSlip from '$lib/ui/dials/TieSlip.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import FollowSearch from './FollowSearch.svelte';
 	import WireSearch from './WireSearch.svelte';
 	import { FIELDS } from './kinds/index';
+	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
+	import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+	import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
 	import { SettingRowState } from './setting-row.svelte';
 
 	interface Props {
@@ -36,6 +41,12 @@
 	let place = $state<HTMLElement | null>(null);
 	// What takes several wires holds nothing that could be typed.
 	const field = $derived(wires.length || takesMany(input) ? 'wires' : inputKind(input).field);
+	/** Numbers have a menu at each of their fields; what cannot be a dial, such as a curve, has none. */
+	const hasOwnMenu = $derived(
+		field === 'scalar' || field === 'vector' || field === 'path' || field === 'file' || field === 'formula'
+	);
+	const dial = $derived(editor.dials.ofSetting(node.id, name));
+	const ties = $derived(editor.dials.tiesOf(node.id, name));
 	const SettingField = $derived(field === 'wires' ? null : FIELDS[field]);
 	/** Whether others may follow it: its label can be dragged onto theirs. */
 	const leads = $derived(isReferable(input));
@@ -45,6 +56,7 @@
 </script>
 
 {#snippet wireEntry()}
+	<DialEntries {editor} node={node.id} {name} />
 	<DropdownMenu.Item class="menu-item" onSelect={() => (wiring = true)}
 		><Spline size={14} /> From a wire …</DropdownMenu.Item
 	>
@@ -110,7 +122,24 @@
 	>
 		<FollowSearch {editor} node={node.id} {name} anchor={place} bind:open={choosing} />
 		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
-		{#if SettingField}<SettingField {row} {wireEntry} />
+		{#if SettingField && hasOwnMenu}<SettingField {row} {wireEntry} />
+		{:else if SettingField}
+			<div class="flex items-start gap-1">
+				<div class="min-w-0 flex-1"><SettingField {row} {wireEntry} /></div>
+				<DropdownMenu.Root>
+					<DropdownMenu.Trigger class="icon-button h-6 w-5 shrink-0" aria-label="{input.label}: how it is set"
+						><EllipsisVertical size={14} /></DropdownMenu.Trigger
+					>
+					<DropdownMenu.Portal>
+						<DropdownMenu.Content class="menu" align="end">
+							<DialEntries {editor} node={node.id} {name} />
+							<DropdownMenu.Item class="menu-item" onSelect={() => row.put(row.original)}
+								><RotateCcw size={14} /> Reset</DropdownMenu.Item
+							>
+						</DropdownMenu.Content>
+					</DropdownMenu.Portal>
+				</DropdownMenu.Root>
+			</div>
 		{:else}<WiresInto {editor} {input} {wires} bind:wiring />{/if}
 		{#if row.draft !== null && row.mayDraft && !wires.length}
 			<div class="mt-1 flex items-center gap-1 text-[11px] text-quiet">
@@ -132,6 +161,17 @@
 				>
 			</div>
 		{/if}
+		{#if dial}
+			<button
+				class="mt-0.5 flex max-w-full items-center gap-1 text-[11px] text-teal hover:underline"
+				aria-label="{input.label}: the dial {dial.name}"
+				onclick={() => {
+					editor.dials.opened = dial.key;
+					editor.select([]);
+				}}><SlidersHorizontal size={11} class="shrink-0" /><span class="truncate">{dial.name}</span></button
+			>
+		{/if}
+		{#each ties as one (`${one.tie.id} ${one.isA}`)}<TieSlip {editor} {...one} />{/each}
 		<!-- A formula tells of its own mistakes. -->
 		{#if row.error && !hasFormula}
 			<p class="mt-1 text-xs text-plum" role="alert">{row.error.message}</p>

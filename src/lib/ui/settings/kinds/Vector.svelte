@@ -28,19 +28,21 @@
 </script>
 
 <div class="space-y-0.5">
-	{#each partsOf(row.setting) as { mark, part, original, put } (mark)}
-		<ScalarField
-			setting={part}
-			label={mark ? `${input.label} ${mark}` : input.label}
-			{mark}
-			{original}
-			unit={row.unit}
-			step={input.step}
-			place={row.place}
-			pinned={row.isPinned}
-			onpin={row.pin}
-			{wireEntry}
-			onchange={(value, done) => row.drag(put(value), done)}
-		/>
+	{#each partsOf(row.setting) as { mark, part, original, put }, k (mark)}
+		<div data-part={mark ? k : undefined}>
+			<ScalarField
+				setting={part}
+				label={mark ? `${input.label} ${mark}` : input.label}
+				{mark}
+				{original}
+				unit={row.unit}
+				step={input.step}
+				place={row.place}
+				pinned={row.isPinned}
+				onpin={row.pin}
+				{wireEntry}
+				onchange={(value, done) => row.drag(put(value), done)}
+			/>
+		</div>
 	{/each}
 </div>

@@ -1,0 +1,75 @@
+/** What dials mean in formulas, and which of them are shown. */
+import { NodeError } from '../math/index.ts';
+import type { Meaning, Names } from '../varying/index.ts';
+import {
+	bindFormula,
+	constant,
+	constantNumber,
+	constantYesNo,
+	parseFormula,
+	vector
+} from '../varying/index.ts';
+import type { Dial, GeneratorDocument } from './document.ts';
+import { endsOf, isRange } from './document.ts';
+
+/** A dial as formulas hear it: yes is 1 and no 0, a choice is its place among its options. Null where it holds no plain number. */
+export function numbersOfDial({ value, unit, options }: Dial): Meaning | null {
+	if (typeof value === 'number') return { value: constant(value), unit };
+	if (typeof value === 'boolean') return { value: constantYesNo(value) };
+	if (typeof value === 'string' && options)
+		return {
+			value: constant(
+				Math.max(
+					0,
+					options.findIndex(({ id }) => id === value)
+				)
+			)
+		};
+	if (!Array.isArray(value)) return null;
+	const [x, y, z] = value;
+	return typeof x === 'number' && typeof y === 'number' && typeof z === 'number'
+		? { value: vector(x, y, z), unit }
+		: null;
+}
+
+/** Of a random range a condition hears the middle. */
+function heard(dial: Dial): Meaning | null {
+	if (!isRange(dial.value)) return numbersOfDial(dial);
+	const [low, high] = endsOf(dial.value);
+	return { value: constant((low + high) / 2) };
+}
+
+/** Conditions speak of dials by their keys, with `dial.` before them or without. */
+const namesOf = ({ dials }: GeneratorDocument): Names => ({
+	lookUp(name) {
+		const key = name.startsWith('dial.') ? name.slice('dial.'.length) : name;
+		const dial = dials.find((one) => one.key === key);
+		return dial ? heard(dial) : null;
+	},
+	names: () => dials.map(({ key }) => key),
+	attributes: false,
+	stream: () => {
+		throw new NodeError('A condition takes no random(): it would show others each time.');
+	},
+	noiseSeed: 0
+});
+
+/** What is wrong with a condition, as a sentence; null where nothing is. */
+export function whyNoCondition(document: GeneratorDocument, condition: string): string | null {
+	try {
+		constantNumber(bindFormula(parseFormula(condition), namesOf(document), condition));
+		return null;
+	} catch (error) {
+		return (error as Error).message;
+	}
+}
+
+/** Whether a dial is shown; one whose condition cannot be read is. */
+export function isDialShown(document: GeneratorDocument, { shownIf }: Dial): boolean {
+	if (!shownIf?.trim()) return true;
+	try {
+		return constantNumber(bindFormula(parseFormula(shownIf), namesOf(document), shownIf)) !== 0;
+	} catch {
+		return true;
+	}
+}

@@ -1,0 +1,105 @@
+/** Dials and ties, as the maker of a generator makes them and tries them. */
+import type { Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { addNode, evaluated, node, openEmpty, select, setNumber, setting } from './helpers';
+
+const graph = (page: Page) => page.getByRole('region', { name: 'Graph' });
+const dials = (page: Page) => page.getByRole('region', { name: 'Dials' });
+const size = (page: Page) => page.getByTestId('size');
+
+/** From the menu of a setting. */
+async function makeDial(page: Page, label: string): Promise<void> {
+	await page.getByRole('button', { name: `${label}: how it is set` }).click();
+	await page.getByRole('menuitem', { name: 'Make it a dial' }).click();
+}
+/** Selects nothing, so that the generator's own settings stand in Settings. */
+async function selectNothing(page: Page): Promise<void> {
+	await graph(page).focus();
+	await page.keyboard.press('Escape');
+	await expect(dials(page)).toBeVisible();
+}
+
+test('settings become dials, are named and grouped, turned as a user will, and moved', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'cylinder');
+	await setNumber(page, 'Lower radius', '1');
+	await setNumber(page, 'Upper radius', '1');
+	await setNumber(page, 'Height', '2');
+	await makeDial(page, 'Height');
+	await makeDial(page, 'Close the ends');
+	await selectNothing(page);
+	await page.getByRole('button', { name: 'Height: about the dial' }).click();
+	await page.getByRole('textbox', { name: 'Name of the dial', exact: true }).fill('Mast height');
+	await page.getByLabel('Group of the dial').fill('Mast');
+	await page.getByRole('textbox', { name: 'Slider to, of the dial' }).fill('8');
+	await page.keyboard.press('Tab');
+	await expect(dials(page).getByRole('heading', { name: 'Mast' })).toBeVisible();
+	const slider = page.getByRole('slider', { name: 'Mast height' });
+	await expect(slider).toHaveValue('2');
+	await expect(size(page)).toHaveText('2.00 × 2.00 × 2.00 m');
+	await evaluated(page, () => slider.fill('5'));
+	await expect(size(page)).toHaveText('2.00 × 5.00 × 2.00 m');
+	// Its place in the graph is one click away, and the other way round.
+	await page.getByRole('button', { name: 'cylinder.height' }).click();
+	await expect(setting(page, 'Height')).toHaveValue('5 m');
+	await evaluated(page, () => setNumber(page, 'Height', '3'));
+	await page.getByRole('button', { name: 'Height: the dial Mast height' }).click();
+	await expect(slider).toHaveValue('3');
+	// By keys a dial goes to another place.
+	const names = () =>
+		dials(page)
+			.locator('[data-dial]')
+			.evaluateAll((all) => all.map((one) => (one as HTMLElement).dataset.dial));
+	expect(await names()).toEqual(['height', 'caps']);
+	await page.getByRole('button', { name: 'Mast height: move' }).press('ArrowDown');
+	await expect.poll(names).toEqual(['caps', 'height']);
+	await graph(page).focus();
+	await page.keyboard.press('Control+z');
+	await expect.poll(names).toEqual(['height', 'caps']);
+});
+
+test('a label dropped on another ties both; either end moves the other, an uneven pair says so, and undo takes back both', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'box');
+	await page.keyboard.press('Escape');
+	await addNode(page, 'cylinder');
+	await setNumber(page, 'Height', '2');
+	const label = (name: string) =>
+		page.getByRole('region', { name: 'Settings' }).locator('[data-setting]').getByText(name, { exact: true });
+	await label('Height').hover();
+	await page.mouse.down();
+	const rest = (await node(page, 'box').boundingBox())!;
+	await page.mouse.move(rest.x + 60, rest.y + 12, { steps: 6 });
+	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('box');
+	const place = (await setting(page, 'Size y').boundingBox())!;
+	await page.mouse.move(place.x + 8, place.y + 8, { steps: 6 });
+	await page.mouse.up();
+	await evaluated(page, () => page.getByRole('menuitem', { name: 'Tie both ways' }).click());
+	const slip = page.getByTestId('tie');
+	const there = slip.getByRole('textbox', { name: 'Size y of box, where x is Height of cylinder' });
+	const back = slip.getByRole('textbox', { name: 'Height of cylinder, where x is Size y of box' });
+	await expect(there).toHaveValue('0.5 * x');
+	await expect(back).toHaveValue('x / 0.5');
+	await evaluated(page, () => setNumber(page, 'Size y', '3'));
+	await select(page, 'cylinder');
+	await expect(setting(page, 'Height')).toHaveValue('6 m');
+	await evaluated(page, () => setNumber(page, 'Height', '4'));
+	await graph(page).focus();
+	await evaluated(page, () => page.keyboard.press('Control+z'));
+	await expect(setting(page, 'Height')).toHaveValue('6 m');
+	await select(page, 'box');
+	await expect(setting(page, 'Size y')).toHaveValue('3 m');
+	// Another equation turns the other one round; one by itself makes an uneven pair.
+	await there.fill('3 * x + 1');
+	await there.press('Enter');
+	await expect(back).toHaveValue('(x - 1) / 3');
+	await back.fill('x');
+	await back.press('Enter');
+	await expect(slip).toContainText('The two disagree');
+	await evaluated(page, () => setNumber(page, 'Size y', '5'));
+	await page.reload();
+	await select(page, 'cylinder');
+	await expect(setting(page, 'Height')).toHaveValue('5 m');
+});

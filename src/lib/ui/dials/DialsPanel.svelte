@@ -1,0 +1,94 @@
+<script lang="ts">
+	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import GripVertical from '@lucide/svelte/icons/grip-vertical';
+	import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
+	import type { Dial } from '$core/index';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import DialList from './DialList.svelte';
+	import DialPage from './DialPage.svelte';
+
+	let { editor }: { editor: Editor } = $props();
+
+	const { dials } = $derived(editor);
+	const open = $derived(dials.all.find(({ key }) => key === dials.opened) ?? null);
+	/** The dial that is dragged to another place. */
+	let dragged = $state<string | null>(null);
+
+	function drop(event: DragEvent) {
+		event.preventDefault();
+		const row = (event.target as HTMLElement).closest<HTMLElement>('[data-dial]');
+		const over = dials.all.find(({ key }) => key === row?.dataset.dial);
+		if (!dragged || !over || over.key === dragged) return;
+		const list = dials.all.map(({ key }) => key);
+		// Dropped from above it comes to stand behind, from below before it.
+		const isDown = list.indexOf(dragged) < list.indexOf(over.key);
+		const before = isDown ? (list[list.indexOf(over.key) + 1] ?? null) : over.key;
+		dials.move(dragged, before, over.group);
+		dragged = null;
+	}
+	function nudge(event: KeyboardEvent, dial: Dial) {
+		if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+		event.preventDefault();
+		const list = dials.all;
+		const at = list.indexOf(dial);
+		const next = list[event.key === 'ArrowUp' ? at - 1 : at + 1];
+		if (!next) return;
+		dials.move(dial.key, event.key === 'ArrowUp' ? next.key : (list[at + 2]?.key ?? null), next.group);
+	}
+	/** Its ramp is edited where the setting stands that it has in hand. */
+	function editRamp({ key }: Dial) {
+		const reader = dials.readers(key).find(({ byFormula }) => !byFormula);
+		if (!reader) return;
+		dials.goTo(reader);
+		editor.rampOpen = `${reader.node} ${reader.setting}`;
+		editor.drawer = 'ramps';
+	}
+</script>
+
+<section aria-label="Dials" ondragover={(event) => dragged && event.preventDefault()} ondrop={drop}>
+	{#if dials.all.length}
+		<DialList
+			document={editor.document}
+			troubles={dials.troubles}
+			showsAll
+			onturn={dials.turn}
+			onramp={editRamp}
+		>
+			{#snippet more(dial)}
+				{#if JSON.stringify(dial.value) !== JSON.stringify(dial.start)}
+					<button
+						class="icon-button h-5 w-5"
+						aria-label="{dial.name}: as it began"
+						title="As it began"
+						onclick={() => dials.reset(dial.key)}><RotateCcw size={13} /></button
+					>
+				{/if}
+				<button
+					class="icon-button h-5 w-4 cursor-grab"
+					draggable="true"
+					aria-label="{dial.name}: move"
+					title="Drag to another place; arrow keys move it too"
+					ondragstart={() => (dragged = dial.key)}
+					ondragend={() => (dragged = null)}
+					onkeydown={(event) => nudge(event, dial)}><GripVertical size={13} /></button
+				>
+				<button
+					class="icon-button h-5 w-5"
+					aria-expanded={open === dial}
+					aria-label="{dial.name}: about the dial"
+					title="Name, range, help and what it has in hand"
+					onclick={() => (dials.opened = open === dial ? null : dial.key)}
+					><ChevronDown size={14} class={open === dial ? 'rotate-180' : ''} /></button
+				>
+			{/snippet}
+			{#snippet under(dial)}
+				{#if open === dial}<DialPage {editor} {dial} />{/if}
+			{/snippet}
+		</DialList>
+	{:else}
+		<p class="text-xs text-quiet">
+			No dials yet. Any setting becomes one from its menu; whoever uses the generator turns them without
+			seeing the graph.
+		</p>
+	{/if}
+</section>
