@@ -3,6 +3,9 @@ import { z } from 'zod';
 import { NodeError } from '../math/index.ts';
 import { nodeKinds, takesMany } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
+import { fitsDial } from './dials.ts';
+import { withDialsInHand } from './settle.ts';
+import { isWhole } from './ties.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
 import { inputKind } from './inputs/index.ts';
 import { withNewBackground, withNewNames, withoutKeptNames } from './migrate.ts';
@@ -12,14 +15,19 @@ import {
 	MOST_BODIES,
 	VERSION,
 	bodyId,
+	dialSchema,
 	documentSchema,
+	keptSchema,
 	lightSchema,
 	nameSchema,
 	newDocument,
 	newStream,
 	nodeSchema,
 	noteSchema,
+	presetSchema,
 	settingSchema,
+	slotSchema,
+	tieSchema,
 	viewSchema,
 	wireSchema
 } from './document.ts';
@@ -151,6 +159,11 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		...fresh,
 		name: take(nameSchema, raw.name, 'The name', fresh.name),
 		seed: take(documentSchema.shape.seed, raw.seed, 'The seed', fresh.seed),
+		dials: rows(dialSchema, raw.dials, (_, i) => `Dial ${i + 1}`),
+		slots: rows(slotSchema, raw.slots, (_, i) => `Slot ${i + 1}`),
+		ties: rows(tieSchema, raw.ties, (_, i) => `Tie ${i + 1}`),
+		presets: rows(presetSchema, raw.presets, (_, i) => `Preset ${i + 1}`),
+		kept: rows(keptSchema, raw.kept, (_, i) => `Kept variation ${i + 1}`),
 		assets: take(documentSchema.shape.assets, raw.assets, 'The list of assets', {}),
 		view: take(viewSchema, raw.view, 'What is shown in the View', fresh.view),
 		graphs: {
@@ -177,13 +190,16 @@ function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
 			if (one.success) settings[key] = one.data;
 			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
 		}
-		const { drafts, ...rest } = from;
+		const { drafts, dials, ...rest } = from;
+		const isLinked = nodeSchema.shape.dials.safeParse(dials).success;
+		if (!isLinked) leftOut.push(`What dials have in hand of node ${label} could not be read.`);
 		const isDraft = nodeSchema.shape.drafts.safeParse(drafts).success;
 		if (!isDraft)
 			leftOut.push(`The draft values of node ${label} were left out: they are whole numbers by setting.`);
 		const again = nodeSchema.safeParse({
 			...rest,
 			...(isDraft && drafts !== undefined && { drafts }),
+			...(isLinked && dials !== undefined && { dials }),
 			settings,
 			at: Array.isArray(from.at) ? from.at : [i * 40, i * 40],
 			stream: from.stream ?? newStream()
@@ -219,12 +235,13 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 			])
 		) as GeneratorDocument['graphs']
 	};
-	const ids = new Set(mended.graphs.main.nodes.map(({ id }) => id));
+	const handed = soundHandedOut(mended, leftOut);
+	const ids = new Set(handed.graphs.main.nodes.map(({ id }) => id));
 	const present = (list: string[]) => list.filter((one) => ids.has(one));
 	const { heat, ...rest } = document.view;
 	return {
 		document: {
-			...mended,
+			...handed,
 			view: {
 				...rest,
 				...(heat && (heat[0] === '' || ids.has(heat[0])) && { heat }),
@@ -234,6 +251,37 @@ function mend(document: GeneratorDocument, leftOut: string[]): Opened {
 		},
 		leftOut
 	};
+}
+
+/** Dials, ties, slots, presets and kept variations that refer to what is there; what dials have in hand holds what they say. */
+function soundHandedOut(document: GeneratorDocument, leftOut: string[]): GeneratorDocument {
+	const keys = new Set<string>();
+	const own = <Row extends { key: string; name: string }>(rows: readonly Row[], what: string): Row[] =>
+		rows.filter(({ key, name }) => {
+			const isFree = !keys.has(`${what} ${key}`);
+			keys.add(`${what} ${key}`);
+			if (!isFree) leftOut.push(`The ${what} “${name}” was left out: another has the same key.`);
+			return isFree;
+		});
+	const dials = own(document.dials, 'dial').map((dial) => {
+		if (fitsDial(dial, dial.value)) return dial;
+		leftOut.push(`The dial “${dial.name}” held something else than it takes; it begins anew.`);
+		return { ...dial, value: dial.start };
+	});
+	const nodes = new Set(document.graphs.main.nodes.map(({ id }) => id));
+	const slots = own(document.slots, 'slot').filter(({ name, node }) => {
+		if (!nodes.has(node)) leftOut.push(`The slot “${name}” was left out: its node is missing.`);
+		return nodes.has(node);
+	});
+	const ids = new Set<string>();
+	const once = <Row extends { id: string }>(rows: readonly Row[]): Row[] =>
+		rows.filter(({ id }) => !ids.has(id) && ids.add(id));
+	const made = { ...document, dials, slots, presets: once(document.presets), kept: once(document.kept) };
+	const ties = once(made.ties).filter((tie) => {
+		if (!isWhole(made, tie)) leftOut.push('A tie was left out: one of its ends is missing.');
+		return isWhole(made, tie);
+	});
+	return withDialsInHand({ ...made, ties });
 }
 
 /** The nodes of kinds that there are, each with an id and a name of its own. */

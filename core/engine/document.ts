@@ -158,6 +158,8 @@ export const dialSchema = z.object({
 	max: finite.optional(),
 	step: finite.optional(),
 	group: nameSchema.optional(),
+	/** Presets and kept variations leave it as it is. */
+	leftOut: z.boolean().optional(),
 	/** A condition over other dials: it is shown only where that holds. */
 	shownIf: z.string().max(4000).optional(),
 	options: z
@@ -186,6 +188,15 @@ export const tieSchema = z.object({
 	toA: z.string().max(1000)
 });
 const dialValues = z.record(dialKey, settingSchema);
+/** A node in whose place users put a curve, a mesh or an image of their own. */
+export const slotSchema = z.object({
+	key: dialKey,
+	name: nameSchema,
+	takes: z.enum(['curve', 'mesh', 'image']),
+	help: z.string().max(1000).optional(),
+	/** A node of the main graph: what it makes stands there until a user brings something. */
+	node: id
+});
 /** Dials as they were set once, with a name. */
 export const presetSchema = z.object({
 	id,
@@ -248,7 +259,7 @@ export const documentSchema = z.object({
 	seed: z.number().int().min(0).max(4294967295),
 	unit: z.literal('m'),
 	dials: z.array(dialSchema).max(500).default([]),
-	slots: z.array(z.unknown()).max(0).default([]),
+	slots: z.array(slotSchema).max(100).default([]),
 	/** The main graph, and bodies by id. */
 	graphs: z
 		.object({ main: graphSchema })
@@ -261,6 +272,8 @@ export const documentSchema = z.object({
 		),
 	ties: z.array(tieSchema).max(2000).default([]),
 	presets: z.array(presetSchema).max(500).default([]),
+	/** The preset that was taken last. */
+	preset: id.optional(),
 	kept: z.array(keptSchema).max(2000).default([]),
 	assets: z.record(z.string().regex(/^([0-9a-f]{32}|[0-9a-f]{64})$/), assetSchema).default({}),
 	view: viewSchema
@@ -272,6 +285,7 @@ export type Dial = z.infer<typeof dialSchema>;
 export type Tie = z.infer<typeof tieSchema>;
 export type TieEnd = z.infer<typeof tieEndSchema>;
 export type Preset = z.infer<typeof presetSchema>;
+export type Slot = z.infer<typeof slotSchema>;
 export type Kept = z.infer<typeof keptSchema>;
 export type Wire = z.infer<typeof wireSchema>;
 export type Note = z.infer<typeof noteSchema>;

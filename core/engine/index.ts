@@ -15,6 +15,7 @@ export type {
 	Dial,
 	Kept,
 	Preset,
+	Slot,
 	Tie,
 	TieEnd,
 	FormulaSetting,
@@ -72,4 +73,7 @@ export {
 } from './ties.ts';
 export { inverseOf, whyNoEquation } from './equations.ts';
 export { settled } from './settle.ts';
+export * from './presets.ts';
+export * from './placement.ts';
+export * from './slots.ts';
 export { mended } from './vary-copies.ts';

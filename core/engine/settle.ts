@@ -7,6 +7,7 @@ import { inputOf } from './connect.ts';
 import type { SettingIn } from './dials.ts';
 import { boundedBy, dialOf, isSame, settingFrom, valueFrom, withEveryNode } from './dials.ts';
 import type { Dial, GeneratorDocument, GraphNode, Setting, TieEnd } from './document.ts';
+import { isRange } from './document.ts';
 import { settingOf } from './settings-graph.ts';
 import { across, isWhole, keyOfEnd, numberAt, settingWith } from './ties.ts';
 import { solved } from './equations.ts';
@@ -17,24 +18,60 @@ const nodeIn = ({ graphs }: GeneratorDocument, graph: string, id: string): Graph
 /** The document with all that hangs from what was changed. The same object where nothing does. */
 export function settled(after: GeneratorDocument, before: GeneratorDocument): GeneratorDocument {
 	if (after === before) return after;
-	const whole = withoutLoose(after);
+	const whole = withoutLoose(after, before);
 	if (!whole.dials.length && !whole.ties.length) return whole;
 	const queue = endsChanged(whole, before);
 	return queue.length ? new Settling(whole, before).run(queue) : whole;
 }
 
-/** Ties of which an end is gone, and links to dials that are, go with them. */
-function withoutLoose(document: GeneratorDocument): GeneratorDocument {
+/** What dials have in hand holds what they say; links to dials that are not there go. The same object where all is so already. */
+export function withDialsInHand(document: GeneratorDocument): GeneratorDocument {
+	return withEveryNode(document, (node) => {
+		const links = Object.entries(node.dials ?? {});
+		if (!links.length) return node;
+		const kept = links.filter(([, key]) => dialOf(document, key));
+		const settings: Record<string, Setting> = {};
+		for (const [setting, key] of kept) {
+			const next = settingFrom(dialOf(document, key)!, node, setting);
+			if (!isSame(next, valueOf(node, setting))) settings[setting] = next;
+		}
+		if (kept.length === links.length && !Object.keys(settings).length) return node;
+		return {
+			...node,
+			settings: { ...node.settings, ...settings },
+			dials: kept.length ? Object.fromEntries(kept) : undefined
+		};
+	});
+}
+
+/**
+ * Ties of which an end is gone go, and slots without their nodes. So do links to dials that are gone, and those of nodes that
+ * are new and hold something else, as where they were pasted from another generator.
+ */
+function withoutLoose(document: GeneratorDocument, before: GeneratorDocument): GeneratorDocument {
 	const ties = document.ties.filter((tie) => isWhole(document, tie));
-	const made = ties.length === document.ties.length ? document : { ...document, ties };
-	const isLoose = (node: GraphNode) =>
-		node.dials && Object.values(node.dials).some((key) => !dialOf(document, key));
-	if (!Object.values(made.graphs).some(({ nodes }) => nodes.some(isLoose))) return made;
-	return withEveryNode(made, (node) => {
-		if (!isLoose(node)) return node;
-		const kept = Object.entries(node.dials!).filter(([, key]) => dialOf(document, key));
+	const whole = withoutLooseSlots(ties.length === document.ties.length ? document : { ...document, ties });
+	if (whole.graphs === before.graphs && whole.dials === before.dials) return whole;
+	const known = new Set(Object.values(before.graphs).flatMap(({ nodes }) => nodes.map(({ id }) => id)));
+	const isKept = (node: GraphNode, setting: string, key: string): boolean => {
+		const dial = dialOf(whole, key);
+		if (!dial) return false;
+		const plain = (value: Setting) => (isRange(value) ? { ...value, stream: '-' } : value);
+		return known.has(node.id) || isSame(plain(dial.value), plain(valueOf(node, setting)));
+	};
+	return withEveryNode(whole, (node) => {
+		const links = Object.entries(node.dials ?? {});
+		const kept = links.filter(([setting, key]) => isKept(node, setting, key));
+		if (kept.length === links.length) return node;
 		return { ...node, dials: kept.length ? Object.fromEntries(kept) : undefined };
 	});
+}
+
+/** Slots whose nodes are there. The same document where all are. */
+function withoutLooseSlots(document: GeneratorDocument): GeneratorDocument {
+	const ids = new Set(document.graphs.main.nodes.map(({ id }) => id));
+	const slots = document.slots.filter(({ node }) => ids.has(node));
+	return slots.length === document.slots.length ? document : { ...document, slots };
 }
 
 /** The dials and the settings that count which are others than before. */

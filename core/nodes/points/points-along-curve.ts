@@ -114,7 +114,7 @@ export const pointsAlongCurve = defineNode({
 			(by === 'corners' ? 0 : countResampled(curve.curves!, spacingOf(by, count, spacing))),
 		of: 'points',
 		// Each has a frame of its own: more would take longer than anybody waits.
-		most: 2_000_000,
+		most: 4_000_000,
 		lower: 'Lower “Count”, or raise “Spacing”.'
 	}),
 	run({ curve, by, count, spacing, corner, putAt, up, lean }) {

@@ -1,0 +1,99 @@
+/** Placements: a generator set up by a user. It says only what differs, and so follows the generator as that is improved. */
+import { z } from 'zod';
+import type { GeneratorDocument, Setting } from './document.ts';
+import {
+	dialKey,
+	keptSchema,
+	nameSchema,
+	nodeSchema,
+	presetSchema,
+	settingSchema,
+	viewSchema
+} from './document.ts';
+import { isSame, withDialValues } from './dials.ts';
+import { settled } from './settle.ts';
+import { slotNode, withSlotFilled } from './slots.ts';
+
+export const placementSchema = z.object({
+	/** The generator of which it is. */
+	generator: z.string().min(1).max(80),
+	name: nameSchema,
+	seed: z.number().int().min(0).max(4294967295),
+	/** Dials that stand otherwise than in the generator. */
+	values: z.record(dialKey, settingSchema),
+	/** What is in slots. */
+	slots: z.record(dialKey, z.object({ kind: z.string().max(80), settings: nodeSchema.shape.settings })),
+	/** The files that those read. */
+	assets: z.record(z.string(), z.object({ name: nameSchema, bytes: z.number().int().min(0) })).default({}),
+	preset: z.string().max(40).optional(),
+	/** Presets and kept variations of the user's own. */
+	presets: z.array(presetSchema).max(500).default([]),
+	kept: z.array(keptSchema).max(2000).default([]),
+	view: viewSchema.optional()
+});
+export type Placement = z.infer<typeof placementSchema>;
+
+/** A generator as a placement has it. What cannot be any more is told of, and the rest is done. */
+export function placed(
+	generator: GeneratorDocument,
+	placement: Placement,
+	say: (sentence: string) => void = () => {}
+): GeneratorDocument {
+	const known = <Row extends { id: string }>(own: readonly Row[], added: readonly Row[]): Row[] => [
+		...own,
+		...added.filter(({ id }) => !own.some((one) => one.id === id))
+	];
+	let made: GeneratorDocument = {
+		...generator,
+		seed: placement.seed,
+		presets: known(generator.presets, placement.presets),
+		kept: known(generator.kept, placement.kept),
+		assets: { ...generator.assets, ...placement.assets },
+		view: placement.view ?? generator.view
+	};
+	if (placement.preset !== undefined) made = { ...made, preset: placement.preset };
+	for (const [key, content] of Object.entries(placement.slots)) {
+		const filled = withSlotFilled(made, key, content);
+		if (typeof filled === 'string') say(filled);
+		else made = filled;
+	}
+	return settled(withDialValues(made, placement.values, say), made);
+}
+
+/** What of a document differs from its generator, as a placement. */
+export function placementOf(
+	document: GeneratorDocument,
+	base: GeneratorDocument,
+	{ generator, name }: Pick<Placement, 'generator' | 'name'>
+): Placement {
+	const values: Record<string, Setting> = {};
+	for (const { key, value } of document.dials) {
+		const was = base.dials.find((one) => one.key === key);
+		if (!was || !isSame(was.value, value)) values[key] = value;
+	}
+	const slots: Placement['slots'] = {};
+	for (const { key } of document.slots) {
+		const [now, was] = [slotNode(document, key), slotNode(base, key)];
+		if (
+			now &&
+			(!was || now.kind !== was.kind || JSON.stringify(now.settings) !== JSON.stringify(was.settings))
+		)
+			slots[key] = { kind: now.kind, settings: now.settings };
+	}
+	const added = <Row extends { id: string }>(rows: readonly Row[], own: readonly Row[]): Row[] =>
+		rows.filter(({ id }) => !own.some((one) => one.id === id));
+	return {
+		generator,
+		name,
+		seed: document.seed,
+		values,
+		slots,
+		assets: Object.fromEntries(
+			Object.entries(document.assets).filter(([hash]) => !Object.hasOwn(base.assets, hash))
+		),
+		...(document.preset !== undefined && { preset: document.preset }),
+		presets: added(document.presets, base.presets),
+		kept: added(document.kept, base.kept),
+		view: document.view
+	};
+}

@@ -1,0 +1,160 @@
+import assert from 'node:assert/strict';
+import test from 'node:test';
+import fc from 'fast-check';
+import { openDocument, writeDocument } from '../index.ts';
+import type { GeneratorDocument, Setting } from '../index.ts';
+import { evaluateAll, generator } from '../testing/index.ts';
+import { withDialFor, withDialValues, withDialChanged, withoutDial } from './dials.ts';
+import { withGraph } from './document.ts';
+import { withValue } from './edits.ts';
+import { placed, placementOf, placementSchema } from './placement.ts';
+import {
+	changedSince,
+	withKept,
+	withKeptTaken,
+	withPreset,
+	withPresetChanged,
+	withPresetTaken,
+	withoutPreset
+} from './presets.ts';
+import { settled } from './settle.ts';
+import { slotTakes, withSlot, withSlotFilled } from './slots.ts';
+
+const KEYS = ['height', 'segments', 'caps'];
+const lantern = (): GeneratorDocument => {
+	const made = generator([
+		['cylinder', 'post', { radius: 0.1, height: 3, segments: 12 }],
+		['line', 'wire', { from: [0, 0, 0], to: [2, 0, 0], points: 4 }],
+		['tube', 'rope', { radius: 0.02 }, { curve: 'wire.curve' }],
+		['merge', 'both', {}, { geometry: ['post.mesh', 'rope.mesh'] }]
+	]);
+	const post = made.graphs.main.nodes[0].id;
+	return KEYS.reduce((of, setting) => withDialFor(of, { graph: 'main', node: post, setting }).document, made);
+};
+const turned = (document: GeneratorDocument, values: Record<string, Setting>) =>
+	settled(withDialValues(document, values), document);
+const valueOf = (document: GeneratorDocument, key: string) =>
+	document.dials.find((one) => one.key === key)!.value;
+const values = fc.record({
+	height: fc.double({ min: 0.1, max: 9, noNaN: true }),
+	segments: fc.integer({ min: 3, max: 40 }),
+	caps: fc.boolean()
+});
+
+test('a preset that is taken, changed and taken again is the same document, whatever was turned between', () => {
+	fc.assert(
+		fc.property(values, values, (first, second) => {
+			const made = withPreset(turned(lantern(), first), 'Tall');
+			const taken = withPresetTaken(made, made.preset!);
+			assert.deepEqual(taken, made);
+			assert.deepEqual(changedSince(taken), []);
+			const changed = turned(taken, second);
+			assert.equal(
+				changedSince(changed).length,
+				KEYS.filter((key) => valueOf(changed, key) !== valueOf(taken, key)).length
+			);
+			assert.deepEqual(withPresetTaken(changed, made.preset!), taken);
+		}),
+		{ numRuns: 60 }
+	);
+});
+
+test('a dial that is left out of presets stays as it is', () => {
+	const made = withPreset(withDialChanged(lantern(), 'height', { leftOut: true }), 'Any height');
+	const taller = turned(made, { height: 7, segments: 30 });
+	const taken = withPresetTaken(taller, made.preset!);
+	assert.equal(valueOf(taken, 'height'), 7);
+	assert.equal(valueOf(taken, 'segments'), 12);
+});
+
+test('of a preset that names dials which are gone, or holds what cannot be, the rest is taken and told of', () => {
+	const made = withPreset(turned(lantern(), { segments: 20 }), 'Round');
+	const odd = withPresetChanged(made, made.preset!, {
+		values: { height: -4, segments: 'many', gone: 1, caps: false }
+	});
+	const said: string[] = [];
+	const taken = withPresetTaken(withoutDial(odd, 'gone'), odd.preset!, (sentence) => said.push(sentence));
+	assert.equal(valueOf(taken, 'height'), 0);
+	assert.equal(valueOf(taken, 'caps'), false);
+	assert.equal(valueOf(taken, 'segments'), 20);
+	assert.deepEqual(said.map((one) => one.split(' ')[0]).sort(), ['There', '“Height”', '“Segments”']);
+});
+
+test('a kept variation has its seed and its dials; a file goes out and in again unchanged', () => {
+	const made = withKept(withPreset(turned(lantern(), { height: 5 }), 'Five'), 'Good one', { seed: 77 });
+	const other = { ...turned(made, { height: 1 }), seed: 3 };
+	const taken = withKeptTaken(other, made.kept[0].id);
+	assert.equal(taken.seed, 77);
+	assert.equal(valueOf(taken, 'height'), 5);
+	assert.equal(made.kept[0].preset, made.preset);
+	const again = openDocument(writeDocument(made));
+	assert.deepEqual(again.document, made);
+	assert.deepEqual(again.leftOut, []);
+	assert.equal(withoutPreset(made, made.preset!).preset, undefined);
+});
+
+test('a broken file loses only what is broken of what is handed out, and says what', () => {
+	const made = withPreset(lantern(), 'As it is');
+	const broken = JSON.parse(writeDocument(made)) as Record<string, unknown[]>;
+	broken.dials.push(
+		{ key: '__proto__', name: 'Bad', kind: 'number', value: 1, start: 1 },
+		structuredClone(broken.dials[0])
+	);
+	broken.ties.push({ id: 't', a: { dial: 'nobody' }, b: { dial: 'height' }, toB: 'x', toA: 'x' });
+	const { document, leftOut } = openDocument(JSON.stringify(broken));
+	assert.deepEqual(document.dials, made.dials);
+	assert.deepEqual(document.presets, made.presets);
+	assert.deepEqual(document.ties, []);
+	assert.ok(leftOut.length >= 3, leftOut.join(' | '));
+});
+
+test('what a dial has in hand is what it says, also where a file says otherwise', () => {
+	const made = lantern();
+	const raw = JSON.parse(writeDocument(made)) as GeneratorDocument;
+	raw.graphs.main.nodes[0].settings.height = 99;
+	assert.deepEqual(openDocument(JSON.stringify(raw)).document, made);
+});
+
+test('a slot takes another curve in its node’s place: what hangs from it follows, and its name stays', () => {
+	const base = lantern();
+	const wire = base.graphs.main.nodes[1];
+	const made = withSlot(base, wire.id);
+	assert.equal(made.slots[0].takes, 'curve');
+	const path = { path: [{ at: [0, 0, 0] }, { at: [0, 0, 5] }] } as unknown as Setting;
+	const filled = withSlotFilled(made, made.slots[0].key, {
+		kind: 'draw-curve',
+		settings: { path, type: 'straight' }
+	});
+	assert.ok(typeof filled !== 'string');
+	assert.equal(filled.graphs.main.nodes[1].short, 'wire');
+	const bounds = evaluateAll(filled).evaluation.results.get(base.graphs.main.nodes[2].id)!.bounds!;
+	assert.ok(Math.abs(bounds.high[2] - 5) < 0.05, 'the rope runs along it');
+	assert.match(withSlotFilled(made, 'wire', { kind: 'sphere', settings: {} }) as string, /takes a curve/);
+	assert.match(slotTakes(base, base.graphs.main.nodes[2]), /where a curve, a mesh or an image begins/);
+	assert.match(slotTakes(made, wire), /already/);
+});
+
+test('a placement follows its generator, and says what cannot be any more', () => {
+	fc.assert(
+		fc.property(values, fc.nat(1000), (turnedTo, seed) => {
+			const base = withSlot(lantern(), lantern().graphs.main.nodes[1].id);
+			const used = { ...turned(base, turnedTo), seed };
+			const placement = placementOf(used, base, { generator: 'g', name: 'By the pier' });
+			assert.deepEqual(placementSchema.parse(JSON.parse(JSON.stringify(placement))), placement);
+			assert.deepEqual(placed(base, placement), used);
+			// The maker makes the rope thicker: the user's dials stay, the rope is thicker.
+			const rope = base.graphs.main.nodes[2].id;
+			const better = withGraph(base, 'main', (graph) => withValue(graph, rope, 'radius', 0.05));
+			const followed = placed(better, placement);
+			for (const key of KEYS) assert.deepEqual(valueOf(followed, key), valueOf(used, key));
+			assert.equal(followed.graphs.main.nodes[2].settings.radius, 0.05);
+		}),
+		{ numRuns: 40 }
+	);
+	const base = lantern();
+	const placement = placementOf(turned(base, { height: 6 }), base, { generator: 'g', name: '' });
+	const said: string[] = [];
+	const less = placed(withoutDial(base, 'height'), placement, (sentence) => said.push(sentence));
+	assert.equal(less.graphs.main.nodes[0].settings.height, 3);
+	assert.match(said[0], /no dial “height” any more/);
+});

@@ -1,0 +1,117 @@
+/** Presets and kept variations: dials as they were set once. */
+import type { Dial, GeneratorDocument, Kept, Preset, Setting } from './document.ts';
+import { isRange, newStream } from './document.ts';
+import { isSame, withDialValues } from './dials.ts';
+import { settled } from './settle.ts';
+
+const newId = (): string => `p${newStream().slice(0, 10)}`;
+
+/** The dials that presets hold, as they are. */
+export const valuesOf = ({ dials }: GeneratorDocument): Record<string, Setting> =>
+	Object.fromEntries(dials.filter(({ leftOut }) => !leftOut).map(({ key, value }) => [key, value]));
+
+export const presetOf = ({ presets, preset }: GeneratorDocument): Preset | null =>
+	presets.find(({ id }) => id === preset) ?? null;
+
+/** The dials that stand otherwise than in the preset that was taken last. */
+export function changedSince(document: GeneratorDocument): Dial[] {
+	const preset = presetOf(document);
+	if (!preset) return [];
+	return document.dials.filter(
+		({ key, value, leftOut }) =>
+			!leftOut &&
+			Object.hasOwn(preset.values, key) &&
+			!isSame(withoutStream(preset.values[key]), withoutStream(value))
+	);
+}
+
+/** Of a random range only its ends are a dial's value: whose numbers it draws is the dial's own. */
+const withoutStream = (value: Setting): Setting => (isRange(value) ? { ...value, stream: '-' } : value);
+
+/** The dials as they are, as a preset more; it is the one taken last. */
+export function withPreset(
+	document: GeneratorDocument,
+	name: string,
+	more: Pick<Preset, 'says' | 'picture'> = {}
+): GeneratorDocument {
+	const preset: Preset = { id: newId(), name: name.trim() || 'Preset', ...more, values: valuesOf(document) };
+	return { ...document, presets: [...document.presets, preset], preset: preset.id };
+}
+
+/** A preset with the dials as they are, or with other words or another picture. */
+export const withPresetChanged = (
+	document: GeneratorDocument,
+	id: string,
+	change: Partial<Pick<Preset, 'name' | 'says' | 'picture' | 'values'>>
+): GeneratorDocument => ({
+	...document,
+	presets: document.presets.map((one) => (one.id === id ? { ...one, ...change } : one))
+});
+
+export function withoutPreset(document: GeneratorDocument, id: string): GeneratorDocument {
+	const { preset, ...rest } = document;
+	return {
+		...rest,
+		...(preset !== undefined && preset !== id && { preset }),
+		presets: document.presets.filter((one) => one.id !== id)
+	};
+}
+
+/** The generator as a preset has it; what the preset says of dials that are gone, or cannot be, is told of. */
+export function withPresetTaken(
+	document: GeneratorDocument,
+	id: string,
+	say: (sentence: string) => void = () => {}
+): GeneratorDocument {
+	const preset = document.presets.find((one) => one.id === id);
+	if (!preset) return document;
+	const turned = withDialValues(document, preset.values, say);
+	return settled(turned.preset === id ? turned : { ...turned, preset: id }, document);
+}
+
+/** The dials and the seed as they are, kept. */
+export function withKept(
+	document: GeneratorDocument,
+	name: string,
+	{ seed = document.seed, values = valuesOf(document), ...more }: Partial<Omit<Kept, 'id' | 'name'>> = {}
+): GeneratorDocument {
+	const { preset } = document;
+	const kept: Kept = {
+		id: newId(),
+		name: name.trim() || `Seed ${seed}`,
+		seed,
+		values,
+		...(preset !== undefined && { preset }),
+		...more
+	};
+	return { ...document, kept: [...document.kept, kept] };
+}
+
+export const withKeptChanged = (
+	document: GeneratorDocument,
+	id: string,
+	change: Partial<Pick<Kept, 'name' | 'picture'>>
+): GeneratorDocument => ({
+	...document,
+	kept: document.kept.map((one) => (one.id === id ? { ...one, ...change } : one))
+});
+
+export const withoutKept = (document: GeneratorDocument, id: string): GeneratorDocument => ({
+	...document,
+	kept: document.kept.filter((one) => one.id !== id)
+});
+
+/** The generator as a kept variation has it. */
+export function withKeptTaken(
+	document: GeneratorDocument,
+	id: string,
+	say: (sentence: string) => void = () => {}
+): GeneratorDocument {
+	const kept = document.kept.find((one) => one.id === id);
+	if (!kept) return document;
+	const turned = withDialValues(document, kept.values, say);
+	return settled(
+		{ ...turned, seed: kept.seed, ...(kept.preset !== undefined && { preset: kept.preset }) },
+		document
+	);
+}
