@@ -4,7 +4,19 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import { Evaluator, digestOf, openDocument, resultNode, writeDocument } from '../core/index.ts';
+import {
+	Evaluator,
+	digestOf,
+	openDocument,
+	resultNode,
+	settled,
+	withDialFor,
+	withDialValues,
+	withKept,
+	withPreset,
+	withSlot,
+	writeDocument
+} from '../core/index.ts';
 import { generator } from '../core/testing/index.ts';
 import type { Geometry } from '../core/index.ts';
 
@@ -137,4 +149,98 @@ test('wrong use is told with what would be right, and leaves no file', () => {
 		assert.doesNotMatch(stderr, /at .*\.ts:\d+|fault of ours/);
 		assert.ok(!existsSync(out));
 	}
+});
+
+/** A post with a wire, two dials, a preset, a kept variation and a slot. */
+function lantern(): string {
+	let made = generator([
+		['cylinder', 'post', { height: 3, segments: 12 }],
+		['import-mesh', 'lamp', {}],
+		['sow-points', 'moss', { by: 'count', count: 40 }, { surface: 'post.mesh' }],
+		['merge', 'all', {}, { geometry: ['post.mesh', 'lamp.mesh', 'moss.points'] }],
+		['result', 'result', {}, { geometry: 'all.geometry' }]
+	]);
+	const [post, lamp] = made.graphs.main.nodes;
+	for (const setting of ['height', 'caps'])
+		made = withDialFor(made, { graph: 'main', node: post.id, setting }).document;
+	made = withKept(withPreset(settled(withDialValues(made, { height: 5 }), made), 'Tall'), 'Seven', {
+		seed: 7
+	});
+	made = withSlot(settled(withDialValues(made, { height: 3 }), made), lamp.id);
+	const path = join(folder, 'lantern.embrell.json');
+	writeFileSync(path, writeDocument(made));
+	return path;
+}
+
+test('presets, kept variations, dials, slots and a run of seeds are chosen by their names', () => {
+	const file = lantern();
+	const run = (...args: string[]) => {
+		const made = embrell('export', file, '--out', join(folder, 'lantern.glb'), '--json', ...args);
+		assert.equal(made.status, 0, made.stderr);
+		return made.stdout;
+	};
+	const heightOf = (stdout: string): number =>
+		(JSON.parse(stdout) as { nodes: { node: string; bounds: { high: number[] } }[] }).nodes.find(
+			({ node }) => node === 'post'
+		)!.bounds.high[1];
+	assert.equal(heightOf(run()), 3);
+	assert.equal(heightOf(run('--preset', 'tall')), 5);
+	assert.equal(heightOf(run('--preset', 'Tall', '--set', 'height=4')), 4);
+	const kept = JSON.parse(run('--kept', 'Seven')) as { hash: string };
+	const same = JSON.parse(run('--set', 'Height=5', '--seed', '7')) as { hash: string };
+	assert.equal(kept.hash, same.hash);
+	const three = run('--seed', '1..3')
+		.trim()
+		.split('\n')
+		.map((line) => JSON.parse(line) as { hash: string; out: string });
+	assert.equal(new Set(three.map(({ hash }) => hash)).size, 3);
+	assert.ok(three.every(({ out }) => existsSync(out)));
+});
+
+test('an OBJ in millimetres with z up lands in its slot at the right size, standing up', () => {
+	const obj = join(folder, 'lamp.obj');
+	// A box of 2000 × 1000 × 4500 millimetres that stands on z = 0, its middle over the origin.
+	const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => [
+		(i & 1 ? 1 : -1) * 1000,
+		(i & 2 ? 1 : -1) * 500,
+		i & 4 ? 4500 : 0
+	]);
+	const faces = ['1 3 4 2', '5 6 8 7', '1 2 6 5', '3 7 8 4', '1 5 7 3', '2 4 8 6'];
+	writeFileSync(obj, [...corners.map((c) => `v ${c.join(' ')}`), ...faces.map((f) => `f ${f}`)].join('\n'));
+	const made = embrell(
+		'export',
+		lantern(),
+		'--out',
+		join(folder, 'slot.glb'),
+		'--json',
+		'--slot',
+		`lamp=${obj}`
+	);
+	assert.equal(made.status, 0, made.stderr);
+	const { nodes } = JSON.parse(made.stdout) as {
+		nodes: { node: string; bounds: { low: number[]; high: number[] } }[];
+	};
+	const { low, high } = nodes.find(({ node }) => node === 'lamp')!.bounds;
+	const near = (a: number[], b: number[]) =>
+		a.forEach((x, k) => assert.ok(Math.abs(x - b[k]) < 1e-6, `${a} is not ${b}`));
+	near(low, [-1, 0, -0.5]);
+	near(high, [1, 4.5, 0.5]);
+});
+
+test('a name that is not there is told with the nearest, and nothing is written', () => {
+	const file = lantern();
+	const out = join(folder, 'never.glb');
+	for (const [args, says] of [
+		[['--preset', 'Tal'], /no preset “Tal”. Did you mean “Tall”/],
+		[['--kept', 'Eight'], /no kept variation “Eight”/],
+		[['--set', 'heigth=2'], /no dial “heigth”. Did you mean “height”/],
+		[['--set', 'height=wide'], /takes a number/],
+		[['--slot', 'lamp=samples/reed-bed.embrell.json'], /./],
+		[['--seed', '9..3'], /A\.\.B/]
+	] as const) {
+		const made = embrell('export', file, '--out', out, ...args);
+		assert.equal(made.status, 2, made.stderr);
+		assert.match(made.stderr, says);
+	}
+	assert.equal(existsSync(out), false);
 });

@@ -12,11 +12,11 @@ import {
 	plural,
 	varying
 } from '../core/index.ts';
-import type { OpenedFile, Override } from '../core/session/index.ts';
-import { exportDetails, openFile, runJob } from '../core/session/index.ts';
+import type { Choices, OpenedFile, Override } from '../core/session/index.ts';
+import { chosen, exportDetails, openFile, runJob } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--seed N] [--set NODE.SETTING=VALUE]… [--flatten] [--attribute NAME]… [--details] [--json]
+const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--flatten] [--attribute NAME]… [--details] [--json]
 embrell nodes [--json]
 embrell check FILE [--json]
 `;
@@ -27,7 +27,10 @@ class Usage extends Error {}
 interface Options {
 	words: string[];
 	out?: string;
-	seed?: number;
+	seeds: number[];
+	preset?: string;
+	kept?: string;
+	slots: [string, string][];
 	sets: [string, string][];
 	attributes: string[];
 	flatten: boolean;
@@ -39,6 +42,8 @@ interface Options {
 function read(args: readonly string[]): Options {
 	const options: Options = {
 		words: [],
+		seeds: [],
+		slots: [],
 		sets: [],
 		attributes: [],
 		flatten: false,
@@ -54,18 +59,26 @@ function read(args: readonly string[]): Options {
 			case '--out':
 				options.out = next(i++, '--out');
 				break;
-			case '--seed': {
-				const seed = Number(next(i++, '--seed'));
-				if (!Number.isInteger(seed) || seed < 0 || seed > 4294967295)
-					throw new Usage('--seed takes a whole number from 0 to 4294967295.');
-				options.seed = seed;
+			case '--seed':
+				options.seeds = seedsFrom(next(i++, '--seed'));
 				break;
-			}
+			case '--preset':
+				options.preset = next(i++, '--preset');
+				break;
+			case '--kept':
+				options.kept = next(i++, '--kept');
+				break;
 			case '--set': {
 				const [name, ...value] = next(i++, '--set').split('=');
-				if (!value.length || !name.includes('.'))
-					throw new Usage('--set takes NODE.SETTING=VALUE, such as sowPoints.count=200.');
+				if (!value.length)
+					throw new Usage('--set takes DIAL=VALUE, or NODE.SETTING=VALUE such as sowPoints.count=200.');
 				options.sets.push([name, value.join('=')]);
+				break;
+			}
+			case '--slot': {
+				const [name, ...path] = next(i++, '--slot').split('=');
+				if (!path.length) throw new Usage('--slot takes NAME=FILE, such as path=pier.svg.');
+				options.slots.push([name, path.join('=')]);
 				break;
 			}
 			case '--attribute':
@@ -87,17 +100,31 @@ function read(args: readonly string[]): Options {
 	return options;
 }
 
+/** One seed, or all from one to another. */
+function seedsFrom(text: string): number[] {
+	const [from, to = from] = text.split('..').map(Number);
+	const isSeed = (seed: number) => Number.isInteger(seed) && seed >= 0 && seed <= 4294967295;
+	if (!isSeed(from) || !isSeed(to) || to < from || to - from >= MOST_SEEDS)
+		throw new Usage(
+			`--seed takes a whole number from 0 to 4294967295, or A..B for up to ${MOST_SEEDS} of them in order.`
+		);
+	return Array.from({ length: to - from + 1 }, (_, i) => from + i);
+}
+const MOST_SEEDS = 10_000;
+
 function open(path: string | undefined): OpenedFile {
 	if (!path) throw new Usage('Name a generator file.');
-	let bytes: Uint8Array;
+	return openFile(bytesOf(path), basename(path));
+}
+
+function bytesOf(path: string): Uint8Array {
 	try {
-		bytes = readFileSync(path);
+		return readFileSync(path);
 	} catch (error) {
 		throw new Usage(
 			`${path} could not be read (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'}).`
 		);
 	}
-	return openFile(bytes, basename(path));
 }
 
 /** The override that `short.setting` and a value written as text mean. */
@@ -138,31 +165,73 @@ function runExport(options: Options): number {
 	const { out } = options;
 	if (!out) throw new Usage('Say where to write: --out OUT.glb.');
 	if (!/\.(glb|obj)$/i.test(out)) throw new Usage('--out takes a name that ends in .glb or .obj.');
-	const file = open(options.words[1]);
+	const opened = open(options.words[1]);
+	const notes: string[] = [];
+	const file = asUsage(() => chosen(opened, choicesOf(options), (sentence) => notes.push(sentence)));
 	const { document, leftOut } = file;
-	const overrides = options.sets.map(([name, value]) => overrideOf(document, name, value));
-	const asked = { seed: options.seed, overrides };
+	for (const line of [...leftOut.map((one) => `left out: ${one}`), ...notes])
+		if (!options.json) console.error(line);
+	const overrides = options.sets
+		.filter(([name]) => name.includes('.'))
+		.map(([name, value]) => overrideOf(document, name, value));
+	const seeds = options.seeds.length ? options.seeds : [document.seed];
+	const codes = seeds.map((seed) => {
+		const path = seeds.length > 1 ? out.replace(/(\.\w+)$/, `-${seed}$1`) : out;
+		return exportSeed(options, { file, overrides, seed, path, notes });
+	});
+	return Math.max(...codes);
+}
+
+/** What cannot be chosen is wrong use. */
+function asUsage<Result>(work: () => Result): Result {
+	try {
+		return work();
+	} catch (error) {
+		throw error instanceof NodeError ? new Usage(error.message) : error;
+	}
+}
+
+interface SeedJob {
+	file: OpenedFile;
+	overrides: readonly Override[];
+	seed: number;
+	path: string;
+	notes: readonly string[];
+}
+
+/** Exports the generator with one seed. */
+function exportSeed(options: Options, { file, overrides, seed, path, notes }: SeedJob): number {
+	const { name } = file.document;
+	const asked = { seed, overrides };
 	const { nodes, hash, objects, write } = runJob(file, asked);
-	const wanted = exportOptions(options, out, document.name);
-	if (write) save(out, options.details ? exportDetails(file, asked, wanted) : write(wanted));
+	const wanted = exportOptions(options, path, name);
+	if (write) save(path, options.details ? exportDetails(file, asked, wanted) : write(wanted));
 	if (options.json) {
-		const seed = options.seed ?? document.seed;
-		console.log(
-			JSON.stringify({ name: document.name, seed, out: write ? out : null, hash, nodes, leftOut }, null, '\t')
-		);
+		const told = { name, seed, out: write ? path : null, hash, nodes, leftOut: file.leftOut, notes };
+		// Of several seeds there is one line each.
+		console.log(JSON.stringify(told, null, options.seeds.length > 1 ? undefined : '\t'));
 	} else {
-		for (const line of leftOut) console.error(`left out: ${line}`);
 		for (const { node, warnings } of nodes)
 			for (const warning of warnings) console.error(`${node}: ${warning}`);
 		for (const { node, error } of nodes) if (error) console.error(`${node}: ${error}`);
 		if (write)
 			console.log(
-				`${out} written${options.details ? ' at three levels of detail' : ''} (${plural(objects, 'object')}, hash ${hash}).`
+				`${path} written${options.details ? ' at three levels of detail' : ''} (${plural(objects, 'object')}, hash ${hash}).`
 			);
 		else if (!nodes.some(({ error }) => error))
 			console.error('The result is no geometry, so nothing was written.');
 	}
 	return !write || nodes.some(({ state }) => state === 'error') ? 1 : 0;
+}
+
+/** What is chosen of the generator before it is evaluated. */
+function choicesOf({ preset, kept, sets, slots }: Options): Choices {
+	return {
+		preset,
+		kept,
+		dials: sets.filter(([name]) => !name.includes('.')),
+		slots: slots.map(([name, path]) => [name, { name: basename(path), bytes: bytesOf(path) }])
+	};
 }
 
 const exportOptions = ({ flatten, attributes }: Options, out: string, name: string): ExportOptions => {

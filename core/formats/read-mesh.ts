@@ -38,6 +38,19 @@ export function proposeUnit(geometry: Geometry): 'm' | 'cm' | 'mm' {
 	return size > 2000 ? 'mm' : size > 60 ? 'cm' : 'm';
 }
 
+/**
+ * Which axis the shape suggests as up: the one on whose zero it stands, where that is plain; else y. A thing that lies
+ * with its middle in the origin says nothing.
+ */
+export function proposeUp(geometry: Geometry): 'y' | 'z' {
+	const bounds = boundsOf(geometry);
+	if (!bounds) return 'y';
+	const size = Math.max(...[0, 1, 2].map((k) => bounds.high[k] - bounds.low[k]));
+	const stands = (k: number): boolean =>
+		Math.abs(bounds.low[k]) <= 0.005 * size && bounds.high[k] > 0.05 * size;
+	return stands(2) && !stands(1) ? 'z' : 'y';
+}
+
 function readerFor(name: string, bytes: Uint8Array): (bytes: Uint8Array, name: string) => MeshRead {
 	const start = String.fromCharCode(...bytes.subarray(0, 512));
 	if (start.startsWith('glTF')) return readGlb;

@@ -11,6 +11,7 @@ import {
 	isGeometry,
 	openDocument,
 	resultNode,
+	settled,
 	withGraph,
 	withValue
 } from '../engine/index.ts';
@@ -93,7 +94,10 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 	});
 	const overridden = overrides.reduce(
 		(made, { node, setting, value }) =>
-			withGraph(made, 'main', (graph) => withValue(graph, node, setting, value)),
+			settled(
+				withGraph(made, 'main', (graph) => withValue(graph, node, setting, value)),
+				made
+			),
 		document
 	);
 	const { results } = evaluator.evaluate(overridden, [target.id], seed);

@@ -1,7 +1,7 @@
-import { matrix, transformGeometry } from '../../geometry/index.ts';
+import type { Geometry } from '../../geometry/index.ts';
+import { boundsOf, geometryOf, matrix, transformGeometry } from '../../geometry/index.ts';
 import { readMesh } from '../../formats/read-mesh.ts';
 import { asset, choice, defineNode, number, output } from '../define.ts';
-import { geometryOf } from '../../geometry/index.ts';
 
 /** Metres to one of each unit. */
 const IMPORT_UNITS: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 };
@@ -42,6 +42,16 @@ export const importMesh = defineNode({
 				{ id: 'x', label: 'x' }
 			]
 		}),
+		origin: choice({
+			label: 'Origin',
+			help: 'Where its own origin comes to lie: as in the file, in its middle, or in the middle of its base.',
+			default: 'kept',
+			options: [
+				{ id: 'kept', label: 'As in the file' },
+				{ id: 'centre', label: 'In its middle' },
+				{ id: 'base', label: 'Under its base' }
+			]
+		}),
 		scale: number({
 			label: 'Scale',
 			help: 'A further factor.',
@@ -52,7 +62,7 @@ export const importMesh = defineNode({
 		})
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The mesh, with its materials.') },
-	run({ file, unit, up, scale }, context) {
+	run({ file, unit, up, origin, scale }, context) {
 		if (!file) {
 			context.warn('No file is chosen yet.');
 			return { mesh: geometryOf({}) };
@@ -61,7 +71,21 @@ export const importMesh = defineNode({
 		read.warnings.forEach((warning) => context.warn(warning));
 		const s = IMPORT_UNITS[unit] * scale;
 		const angles = up === 'z' ? [-90, 0, 0] : up === 'x' ? [0, 0, 90] : [0, 0, 0];
-		if (s === 1 && up === 'y') return { mesh: read.geometry };
-		return { mesh: transformGeometry(read.geometry, matrix.affineFrom([0, 0, 0], angles, [s, s, s])) };
+		const sized =
+			s === 1 && up === 'y'
+				? read.geometry
+				: transformGeometry(read.geometry, matrix.affineFrom([0, 0, 0], angles, [s, s, s]));
+		return { mesh: origin === 'kept' ? sized : fromOrigin(sized, origin === 'base') };
 	}
 });
+
+/** Moved so that the origin lies in its middle, or in the middle of its base. */
+function fromOrigin(geometry: Geometry, isBase: boolean): Geometry {
+	const bounds = boundsOf(geometry);
+	if (!bounds) return geometry;
+	const [x, y, z] = [0, 1, 2].map((k) => (bounds.low[k] + bounds.high[k]) / 2);
+	return transformGeometry(
+		geometry,
+		matrix.affineFrom([-x, isBase ? -bounds.low[1] : -y, -z], [0, 0, 0], [1, 1, 1])
+	);
+}

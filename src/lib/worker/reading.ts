@@ -1,6 +1,6 @@
 /** Reads a file in a worker of its own, so that neither the page nor an evaluation waits for it. */
 import { LARGEST_FILE, formatBytes } from '$core/index';
-import type { Reading } from '$lib/editor/imports';
+import type { Reading } from '$core/session/imports';
 
 export interface ReadRequest {
 	file: { name: string; bytes: Uint8Array };

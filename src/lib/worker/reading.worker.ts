@@ -1,6 +1,6 @@
 /** Reads one file once, away from the page, to see what it is; then it is done. */
 import { Ledger, hashBytes } from '$core/index';
-import { readingOf } from '$lib/editor/imports';
+import { readingOf } from '$core/session/imports';
 import type { ReadAnswer, ReadRequest } from './reading';
 
 self.onmessage = ({ data: { file, wanted } }: MessageEvent<ReadRequest>): void => {

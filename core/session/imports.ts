@@ -1,5 +1,5 @@
 /** Which node reads which file, and the check that a file can be read before anything is changed. */
-import { nodeKinds, proposeUnit, readMesh, readPicture, readSvg } from '$core/index';
+import { nodeKinds, proposeUnit, proposeUp, readMesh, readPicture, readSvg } from '../index.ts';
 
 interface FileKind {
 	/** The node that reads it. */
@@ -34,7 +34,12 @@ const KINDS: readonly FileKind[] = [
 		node: 'import-mesh',
 		ends: /(?:)/,
 		what: 'a mesh',
-		check: (file) => ({ unit: proposeUnit(readMesh(file).geometry) })
+		check(file) {
+			const { geometry } = readMesh(file);
+			// A GLB says both itself: metres, y up.
+			const isGlb = /\.glb$/i.test(file.name);
+			return isGlb ? {} : { unit: proposeUnit(geometry), up: proposeUp(geometry) };
+		}
 	}
 ];
 
