@@ -74,6 +74,7 @@ export {
 export { inverseOf, whyNoEquation } from './equations.ts';
 export { settled } from './settle.ts';
 export * from './presets.ts';
+export { usedAssets } from './assets.ts';
 export * from './placement.ts';
 export * from './slots.ts';
 export { mended } from './vary-copies.ts';

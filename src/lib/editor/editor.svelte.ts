@@ -54,6 +54,7 @@ import { Evaluation } from './evaluation.svelte';
 import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
 import { Place } from './place.svelte';
+import { Presets } from './presets.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
 
@@ -90,6 +91,7 @@ export class Editor {
 	#dragged: readonly [string, string] | null = null;
 	/** What is handed to the generator's users. */
 	readonly dials = new Dials(this);
+	readonly presets = new Presets(this);
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 

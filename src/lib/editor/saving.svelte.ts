@@ -22,10 +22,15 @@ export class Saving {
 	#release: (() => void) | null = null;
 	#stopAnswering: (() => void) | null = null;
 
-	constructor(id: string) {
+	/** @param write keeps a state of it; left out, as a generator. */
+	constructor(
+		id: string,
+		write: (document: GeneratorDocument) => Promise<void> = (document) =>
+			saveGenerator({ id, name: document.name, document, untouched: false })
+	) {
 		this.#id = id;
 		this.#queue = new WriteQueue({
-			write: (document) => saveGenerator({ id: this.#id, name: document.name, document, untouched: false }),
+			write,
 			changed: () => this.#tell()
 		});
 	}

@@ -14,22 +14,34 @@ export interface StoredGenerator {
 	picture: Blob | null;
 }
 
+/** A generator set up by a user; what stands in it is checked when it is opened. */
+export interface StoredPlacement {
+	id: string;
+	/** The generator of which it is. */
+	generator: string;
+	name: string;
+	placement: unknown;
+	updated: number;
+}
+
 interface Schema extends DBSchema {
 	generators: { key: string; value: StoredGenerator };
 	assets: { key: string; value: { hash: string; name: string; bytes: Uint8Array } };
+	placements: { key: string; value: StoredPlacement };
 	shelf: { key: string; value: { id: string; item: unknown; picture: Blob | null; updated: number } };
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null;
 
 export const database = () =>
-	(opened ??= openDB<Schema>('embrell', 2, {
+	(opened ??= openDB<Schema>('embrell', 3, {
 		upgrade(db, before) {
 			if (before < 1) {
 				db.createObjectStore('generators', { keyPath: 'id' });
 				db.createObjectStore('assets', { keyPath: 'hash' });
 			}
 			if (before < 2) db.createObjectStore('shelf', { keyPath: 'id' });
+			if (before < 3) db.createObjectStore('placements', { keyPath: 'id' });
 		},
 		// A tab with a newer version of the page must not wait for this one.
 		blocking(_current, _next, event) {
@@ -128,9 +140,11 @@ export async function whileClosed(id: string, work: () => Promise<void>): Promis
 export async function dropUnreadAssets(): Promise<void> {
 	const held = (await navigator.locks?.query())?.held;
 	if (!held || held.some(({ name }) => name?.startsWith(lockOf('')))) return;
-	const tx = (await database()).transaction(['generators', 'assets', 'shelf'], 'readwrite');
+	const tx = (await database()).transaction(['generators', 'assets', 'shelf', 'placements'], 'readwrite');
 	// What lies on the shelf says nowhere which files it reads: their digests stand in its settings.
-	const shelved = JSON.stringify(await tx.objectStore('shelf').getAll());
+	const shelved =
+		JSON.stringify(await tx.objectStore('shelf').getAll()) +
+		JSON.stringify(await tx.objectStore('placements').getAll());
 	const read = new Set(
 		(await tx.objectStore('generators').getAll()).flatMap(({ document }) => Object.keys(document.assets))
 	);

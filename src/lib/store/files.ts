@@ -3,6 +3,7 @@ import type { Asset } from '$core/geometry/asset';
 import { LARGEST_PACKAGE, packGenerator, unpackGenerator } from '$core/formats/package-file';
 import { formatBytes } from '$core/geometry/allocate';
 import { NodeError } from '$core/math/errors';
+import { usedAssets } from '$core/engine/assets';
 import { newDocument } from '$core/engine/document';
 import { openDocument, writeDocument } from '$core/engine/document-text';
 import type { GeneratorDocument } from '$core/engine/document';
@@ -29,11 +30,7 @@ export const fileName = (name: string): string =>
 
 /** The assets that a document still refers to. */
 export async function assetsOf(document: GeneratorDocument): Promise<Asset[]> {
-	const used = new Set<string>();
-	for (const node of document.graphs.main.nodes)
-		for (const setting of Object.values(node.settings))
-			if (typeof setting === 'string' && Object.hasOwn(document.assets, setting)) used.add(setting);
-	const found = await Promise.all([...used].map((hash) => loadAsset(hash)));
+	const found = await Promise.all(usedAssets(document).map((hash) => loadAsset(hash)));
 	return found.filter((asset) => asset !== undefined);
 }
 

@@ -9,6 +9,7 @@
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import Moon from '@lucide/svelte/icons/moon';
 	import Redo2 from '@lucide/svelte/icons/redo-2';
+	import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
 	import Sun from '@lucide/svelte/icons/sun';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import { toast } from 'svelte-sonner';
@@ -94,6 +95,12 @@
 		aria-label={theme.current === 'dusk' ? 'Use the Paper theme' : 'Use the Dusk theme'}
 		onclick={() => theme.toggle()}
 		>{#if theme.current === 'dusk'}<Sun size={17} />{:else}<Moon size={17} />{/if}</button
+	>
+	<a
+		class="button"
+		href="/dress/{editor.id}"
+		title="Use the generator as others will: dials, presets and slots, without the graph"
+		><SlidersHorizontal size={15} /> Dress</a
 	>
 	<button class="button" onclick={onsave} title="Save the generator as a file (Ctrl+S)"
 		><HardDriveDownload size={15} /> Save file</button

@@ -27,6 +27,8 @@
 		light: Light;
 		measuring: boolean;
 		marks: ViewMarks;
+		/** Whether nothing of the graph is spoken of. */
+		dressed?: boolean;
 		/** Whether a click asks why an element is as it is. */
 		asking: boolean;
 		onask: () => void;
@@ -49,6 +51,7 @@
 		light,
 		measuring,
 		marks,
+		dressed = false,
 		asking,
 		onask,
 		handles,
@@ -134,15 +137,17 @@
 		</DropdownMenu.Portal>
 	</DropdownMenu.Root>
 	<LightMenu {light} {background} {onlight} {onbackground} />
-	<MarksMenu {marks} />
-	<button
-		class="button"
-		aria-pressed={asking}
-		class:text-coral={asking}
-		onclick={onask}
-		aria-label="Why is it so?"
-		title="Why is it so? Click an element (or Alt+click, any time)"><CircleQuestionMark size={15} /></button
-	>
+	{#if !dressed}
+		<MarksMenu {marks} />
+		<button
+			class="button"
+			aria-pressed={asking}
+			class:text-coral={asking}
+			onclick={onask}
+			aria-label="Why is it so?"
+			title="Why is it so? Click an element (or Alt+click, any time)"><CircleQuestionMark size={15} /></button
+		>
+	{/if}
 	<button
 		class="button"
 		aria-pressed={measuring}

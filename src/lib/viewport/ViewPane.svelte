@@ -26,7 +26,12 @@
 	import { Asking } from './why.svelte';
 	import WhySlip from './WhySlip.svelte';
 
-	let { editor }: { editor: Editor } = $props();
+	interface Props {
+		editor: Editor;
+		/** Whether it is looked at by a user of the generator, who knows of no graph. */
+		dressed?: boolean;
+	}
+	let { editor, dressed = false }: Props = $props();
 
 	let around = $state<HTMLElement>();
 	let scene = $state.raw<ViewScene>();
@@ -208,6 +213,7 @@
 		}}
 		measuring={measuring.on}
 		{marks}
+		{dressed}
 		asking={asking.on}
 		onask={() => asking.toggle()}
 		handles={handled && handleMode}
@@ -218,7 +224,7 @@
 		onpicture={() => (picturing = true)}
 		onhandles={setHandleMode}
 	/>
-	<div class="absolute top-2 right-2"><ShownList {editor} /></div>
+	{#if !dressed}<div class="absolute top-2 right-2"><ShownList {editor} /></div>{/if}
 	{#if scene && editor.active && 'path' in nodeKinds.get(editor.active.kind)!.inputs}
 		<PathOverlay {editor} {scene} node={editor.active} {moves} />
 	{/if}

@@ -4,6 +4,7 @@
 	import type { Dial } from '$core/index';
 	import { whyNoCondition } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import Tick from '$lib/ui/fields/Tick.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { readQuantity, showNumber } from '$lib/ui/settings/quantity';
 
@@ -108,6 +109,10 @@
 			aria-label="Shown if"
 			onchange={(event) => change({ shownIf: event.currentTarget.value.trim() || undefined })}
 		/></label
+	>
+	<label class="flex items-center gap-2"
+		><Tick checked={!!dial.leftOut} onchange={(on) => change({ leftOut: on || undefined })} /> Presets leave it
+		as it is</label
 	>
 	{#if condition}<p class="text-plum" role="alert">{condition}</p>{/if}
 	<div>

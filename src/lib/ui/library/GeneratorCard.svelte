@@ -1,9 +1,11 @@
 <script lang="ts">
+	import { goto } from '$app/navigation';
 	import { DropdownMenu } from 'bits-ui';
 	import Copy from '@lucide/svelte/icons/copy';
 	import Download from '@lucide/svelte/icons/download';
 	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
 	import Pencil from '@lucide/svelte/icons/pencil';
+	import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { StoredGenerator } from '$lib/store/database';
 	import type { Library } from './library.svelte';
@@ -68,6 +70,9 @@
 				<DropdownMenu.Content class="menu" align="end">
 					<DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(() => (isRenaming = true))}
 						><Pencil size={14} /> Rename</DropdownMenu.Item
+					>
+					<DropdownMenu.Item class="menu-item" onSelect={() => goto(`/dress/${one.id}`)}
+						><SlidersHorizontal size={14} /> Use in Dress</DropdownMenu.Item
 					>
 					<DropdownMenu.Item class="menu-item" onSelect={() => library.duplicate(one)}
 						><Copy size={14} /> Duplicate</DropdownMenu.Item

@@ -3,6 +3,9 @@
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Dices from '@lucide/svelte/icons/dices';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
+	import SlotsPanel from '$lib/ui/dials/SlotsPanel.svelte';
+	import KeptGrid from '$lib/ui/dials/KeptGrid.svelte';
+	import PresetGrid from '$lib/ui/dials/PresetGrid.svelte';
 	import DialsPanel from '$lib/ui/dials/DialsPanel.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
@@ -58,6 +61,11 @@
 	{:else}
 		<h2 class="mb-1 text-base">Dials</h2>
 		<DialsPanel {editor} />
+		<SlotsPanel {editor} />
+		<h2 class="mt-4 mb-1.5 border-t border-line pt-3 text-base">Presets</h2>
+		<PresetGrid {editor} />
+		<h2 class="mt-4 mb-1.5 border-t border-line pt-3 text-base">Kept variations</h2>
+		<KeptGrid {editor} />
 		<h2 class="mt-4 mb-2 border-t border-line pt-3 text-base">The generator</h2>
 		<div class="mb-1 flex items-center gap-2">
 			<label class="flex flex-1 items-center justify-between gap-2"

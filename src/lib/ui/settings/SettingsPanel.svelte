@@ -4,11 +4,21 @@
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Hourglass from '@lucide/svelte/icons/hourglass';
 	import Plus from '@lucide/svelte/icons/plus';
+	import SquareDashed from '@lucide/svelte/icons/square-dashed';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import X from '@lucide/svelte/icons/x';
 	import { toast } from 'svelte-sonner';
 	import type { Fix } from '$core/index';
-	import { MOST_ROWS, bodyNameOf, freeInputName, inputsShown, nodeKinds, rowsIn } from '$core/index';
+	import {
+		MOST_ROWS,
+		bodyNameOf,
+		freeInputName,
+		inputsShown,
+		nodeKinds,
+		rowsIn,
+		slotTakes,
+		withSlot
+	} from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 	import BodyPanel from './BodyPanel.svelte';
@@ -27,6 +37,10 @@
 	const node = $derived(editor.active);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
 	const report = $derived(node ? editor.evaluation.reports.get(node.id) : undefined);
+	/** Whether users may put something of their own in its place. */
+	const mayBeSlot = $derived(
+		!!node && !editor.place.isInside && ['curve', 'mesh', 'image'].includes(slotTakes(editor.document, node))
+	);
 	const hasBody = $derived(!!node && bodyNameOf(node) !== null);
 	const rows = $derived(node ? inputsShown(node).filter(([name]) => !hasBody || name !== 'body') : []);
 	const ownNames = $derived(new Set((node?.inputs ?? []).map((one) => one.name)));
@@ -180,6 +194,14 @@
 						><Plus size={14} /> Add an input</button
 					>{/if}
 			</div>
+			{#if mayBeSlot}<div class="px-3 pt-3">
+					<button
+						class="button text-xs"
+						title="Users of the generator may put a curve, a mesh or an image of their own in its place"
+						onclick={() => editor.change('Make it a slot', (document) => withSlot(document, node.id))}
+						><SquareDashed size={13} /> Make it a slot</button
+					>
+				</div>{/if}
 			<datalist id="attribute-names"
 				>{#each attributes as name (name)}<option value={name}></option>{/each}</datalist
 			>

@@ -1,0 +1,196 @@
+/** A generator in use: its placements, the one that is set up, and what is put into its slots. */
+import { toast } from 'svelte-sonner';
+import type { GeneratorDocument, Placement, Slot } from '$core/index';
+import {
+	nodeKinds,
+	openRaw,
+	placed,
+	placementOf,
+	placementSchema,
+	slotNode,
+	withSlotFilled
+} from '$core/index';
+import type { StoredPlacement } from '$lib/store/database';
+import { loadGenerator, newId, saveAsset } from '$lib/store/database';
+import { placementsOf, savePlacement, takePlacement } from '$lib/store/placements';
+import { readFile } from '$lib/worker/reading';
+import { Editor } from './editor.svelte';
+import { Saving } from './saving.svelte';
+
+/** Ids in the order in which they were made. */
+const placementId = (): string => `${Date.now().toString(36)}-${newId()}`;
+
+export class Dress {
+	/** The generator as its maker has it. */
+	readonly base: GeneratorDocument;
+	readonly generator: string;
+	editor = $state.raw<Editor | null>(null);
+	list = $state.raw<readonly StoredPlacement[]>([]);
+	/** The one that is set up. */
+	id = $state('');
+	name = $state('');
+
+	private constructor(generator: string, base: GeneratorDocument, list: readonly StoredPlacement[]) {
+		this.generator = generator;
+		this.base = base;
+		this.list = list;
+	}
+
+	/** Opens a generator for use, with its first placement or a new one. Null where there is no such generator. */
+	static async open(generator: string): Promise<Dress | null> {
+		const stored = await loadGenerator(generator);
+		if (!stored) return null;
+		const dress = new Dress(generator, openRaw(stored.document).document, await placementsOf(generator));
+		const [first] = dress.list;
+		if (first) await dress.choose(first.id);
+		else await dress.add();
+		return dress;
+	}
+
+	/** Sets up one of the placements. */
+	async choose(id: string): Promise<void> {
+		const stored = this.list.find((one) => one.id === id);
+		if (!stored) return;
+		const read = placementSchema.safeParse(stored.placement);
+		if (!read.success)
+			toast.error(
+				`“${stored.name}” could not be read whole; what could not was left as the generator has it.`
+			);
+		await this.#open(stored.id, stored.name, read.success ? read.data : null);
+	}
+
+	/** One more placement, as the generator is. */
+	async add(): Promise<void> {
+		const id = placementId();
+		const name = `Placement ${this.list.length + 1}`;
+		this.list = [...this.list, { id, generator: this.generator, name, placement: null, updated: Date.now() }];
+		await this.#open(id, name, null);
+	}
+
+	async #open(id: string, name: string, placement: Placement | null): Promise<void> {
+		await this.editor?.close();
+		this.editor = null;
+		this.id = id;
+		this.name = name;
+		const said: string[] = [];
+		const document = placement ? placed(this.base, placement, (sentence) => said.push(sentence)) : this.base;
+		for (const sentence of said.slice(0, 4))
+			toast.warning(`The generator has changed since: ${sentence}`, { duration: 12_000 });
+		const saving = new Saving(`placement-${id}`, (now) => this.#save(id, now));
+		await saving.claim();
+		const editor = new Editor(`placement-${id}`, document, saving);
+		await editor.open();
+		this.editor = editor;
+	}
+
+	async #save(id: string, document: GeneratorDocument): Promise<void> {
+		const name = id === this.id ? this.name : (this.list.find((one) => one.id === id)?.name ?? '');
+		const placement = placementOf(document, this.base, { generator: this.generator, name });
+		await savePlacement({ id, generator: this.generator, name, placement });
+		this.list = this.list.map((one) => (one.id === id ? { ...one, name, placement } : one));
+	}
+
+	async rename(name: string): Promise<void> {
+		const wanted = name.trim().slice(0, 200);
+		const { editor, id } = this;
+		if (!wanted || wanted === this.name || !editor) return;
+		this.name = wanted;
+		this.list = this.list.map((one) => (one.id === id ? { ...one, name: wanted } : one));
+		await this.#save(id, editor.document);
+	}
+
+	/** Takes a placement away; it can be had back for a while. */
+	async remove(id: string): Promise<void> {
+		const before = this.list;
+		if (id === this.id) await this.editor?.saving.flush();
+		const taken = await takePlacement(id);
+		this.list = before.filter((one) => one.id !== id);
+		if (id === this.id) {
+			const [first] = this.list;
+			if (first) await this.choose(first.id);
+			else await this.add();
+		}
+		if (taken)
+			toast(`“${taken.name}” was deleted.`, {
+				duration: 10_000,
+				action: {
+					label: 'Undo',
+					onClick: async () => {
+						await savePlacement(taken);
+						this.list = [...this.list, taken].sort((a, b) => a.id.localeCompare(b.id));
+					}
+				}
+			});
+	}
+
+	async close(): Promise<void> {
+		await this.editor?.close();
+	}
+
+	/** What is in a slot, in words; the generator's own where nothing else is. */
+	contentOf({ key }: Slot): { own: boolean; words: string } {
+		const { editor } = this;
+		const now = editor && slotNode(editor.document, key);
+		const was = slotNode(this.base, key);
+		if (!editor || !now) return { own: true, words: '' };
+		const own = now.kind === was?.kind && JSON.stringify(now.settings) === JSON.stringify(was?.settings);
+		const { file } = now.settings;
+		const name = typeof file === 'string' ? editor.document.assets[file]?.name : undefined;
+		return { own, words: own ? 'the generator’s own' : (name ?? nodeKinds.get(now.kind)?.name ?? '') };
+	}
+
+	/** A curve to be drawn in the View stands in a slot; where one does already, it is taken up again. */
+	draw({ key, node }: Slot): void {
+		const { editor } = this;
+		if (!editor) return;
+		if (slotNode(editor.document, key)?.kind !== 'draw-curve')
+			editor.change('Draw a curve', (document) => {
+				const filled = withSlotFilled(document, key, { kind: 'draw-curve', settings: {} });
+				return typeof filled === 'string' ? document : filled;
+			});
+		editor.select([node]);
+	}
+
+	/** A file is put into a slot. What cannot be is told in a sentence, and nothing changes. */
+	async fill({ key }: Slot, file: File): Promise<void> {
+		const { editor } = this;
+		if (!editor) return;
+		try {
+			const { node: kind, settings, hash, bytes } = await readFile(file, null);
+			const filled = withSlotFilled(editor.document, key, { kind, settings: { ...settings, file: hash } });
+			if (typeof filled === 'string') throw new Error(filled);
+			const asset = { hash, name: file.name.slice(0, 200), bytes };
+			await saveAsset(asset);
+			editor.evaluation.client.addAsset(asset);
+			editor.change(`Put ${file.name} into the slot`, () => ({
+				...filled,
+				assets: { ...filled.assets, [hash]: { name: asset.name, bytes: bytes.length } }
+			}));
+		} catch (error) {
+			toast.error((error as Error).message, { duration: 12_000 });
+		}
+	}
+
+	/** The slot holds again what its maker put there. */
+	empty({ key, node }: Slot): void {
+		const was = slotNode(this.base, key);
+		if (!was) return;
+		this.editor?.change('The generator’s own again', (document) => {
+			const filled = withSlotFilled(document, key, { kind: was.kind, settings: was.settings });
+			return typeof filled === 'string'
+				? document
+				: {
+						...filled,
+						graphs: {
+							...filled.graphs,
+							main: {
+								...filled.graphs.main,
+								nodes: filled.graphs.main.nodes.map((one) => (one.id === node ? was : one)),
+								wires: this.base.graphs.main.wires
+							}
+						}
+					};
+		});
+		this.editor?.select([]);
+	}
+}

@@ -1,0 +1,168 @@
+/** Presets and kept variations of the open generator, with their pictures. */
+import { toast } from 'svelte-sonner';
+import type { Dial, GeneratorDocument, Kept, Preset } from '$core/index';
+import {
+	changedSince,
+	hashBytes,
+	presetOf,
+	valuesOf,
+	withKept,
+	withKeptChanged,
+	withKeptTaken,
+	withPreset,
+	withPresetChanged,
+	withPresetTaken,
+	withoutKept,
+	withoutPreset
+} from '$core/index';
+import { saveAsset } from '$lib/store/database';
+import type { Editor } from './editor.svelte';
+
+/** The largest picture of one's own that is taken, in bytes, and how wide it is kept, in pixels. */
+const LARGEST = 20_000_000;
+const WIDE = 480;
+
+export class Presets {
+	readonly #editor: Editor;
+
+	constructor(editor: Editor) {
+		this.#editor = editor;
+	}
+
+	get all(): readonly Preset[] {
+		return this.#editor.document.presets;
+	}
+	get kept(): readonly Kept[] {
+		return this.#editor.document.kept;
+	}
+	/** The one taken last, and the dials that stand otherwise since. */
+	get current(): Preset | null {
+		return presetOf(this.#editor.document);
+	}
+	readonly changed: Dial[] = $derived.by(() => changedSince(this.#editor.document));
+
+	/** Takes a preset; what of it cannot be any more is told of. */
+	take(id: string): void {
+		this.#choose('Take the preset', (document, say) => withPresetTaken(document, id, say));
+	}
+	takeKept(id: string): void {
+		this.#choose('Take the variation', (document, say) => withKeptTaken(document, id, say));
+	}
+	#choose(
+		label: string,
+		make: (document: GeneratorDocument, say: (sentence: string) => void) => GeneratorDocument
+	): void {
+		const said: string[] = [];
+		this.#editor.change(label, (document) => make(document, (sentence) => said.push(sentence)));
+		for (const sentence of said.slice(0, 4)) toast.warning(sentence, { duration: 9000 });
+	}
+
+	/** The dials as they are, as a preset more; the View's picture comes a little later, as part of the same step. */
+	save(name: string): Promise<void> {
+		const gesture = `preset ${Date.now()}`;
+		this.#editor.change('Save a preset', (document) => withPreset(document, name), gesture);
+		const { preset } = this.#editor.document;
+		return this.#shoot(gesture, (document, picture) => withPresetChanged(document, preset!, { picture }));
+	}
+	/** The dials as they are, in a preset's place. */
+	update(id: string): Promise<void> {
+		const gesture = `preset ${Date.now()}`;
+		this.#editor.change(
+			'Update the preset',
+			(document) => withPresetChanged(document, id, { values: valuesOf(document) }),
+			gesture
+		);
+		return this.#shoot(gesture, (document, picture) => withPresetChanged(document, id, { picture }));
+	}
+	change(id: string, change: Partial<Pick<Preset, 'name' | 'says'>>): void {
+		this.#editor.change('Change the preset', (document) => withPresetChanged(document, id, change));
+	}
+	remove(id: string): void {
+		this.#editor.change('Delete the preset', (document) => withoutPreset(document, id));
+	}
+	/** The View's picture for a preset, or one of the artist's own. */
+	async picture(id: string, file: File | null): Promise<void> {
+		const put = (document: GeneratorDocument, picture: string) =>
+			withPresetChanged(document, id, { picture });
+		if (!file) return this.#shoot(null, put);
+		try {
+			const own = await keep(await scaled(file), file.name);
+			this.#editor.change('Another picture', (document) => put(withAsset(document, own), own.hash));
+		} catch (error) {
+			toast.error((error as Error).message, { duration: 9000 });
+		}
+	}
+
+	/** Keeps the dials and the seed as they are. */
+	keep(name: string): Promise<void> {
+		const gesture = `kept ${Date.now()}`;
+		const { hash } = this.#editor.evaluation;
+		this.#editor.change(
+			'Keep this variation',
+			(document) => withKept(document, name, { ...(hash && { hash }) }),
+			gesture
+		);
+		const { id } = this.kept[this.kept.length - 1];
+		return this.#shoot(gesture, (document, picture) => withKeptChanged(document, id, { picture }));
+	}
+	renameKept(id: string, name: string): void {
+		this.#editor.change('Rename the variation', (document) => withKeptChanged(document, id, { name }));
+	}
+	removeKept(id: string): void {
+		this.#editor.change('Delete the variation', (document) => withoutKept(document, id));
+	}
+
+	/** Takes the View's picture and puts it where it is wanted. */
+	async #shoot(
+		gesture: string | null,
+		put: (document: GeneratorDocument, picture: string) => GeneratorDocument
+	): Promise<void> {
+		const blob = await this.#editor.picture();
+		const shot = blob && (await keep(blob, 'picture.webp').catch(() => null));
+		if (shot)
+			this.#editor.change(
+				'The View’s picture',
+				(document) => put(withAsset(document, shot), shot.hash),
+				gesture
+			);
+		this.#editor.endGesture();
+	}
+}
+
+interface Picture {
+	hash: string;
+	name: string;
+	bytes: Uint8Array;
+}
+
+async function keep(blob: Blob, name: string): Promise<Picture> {
+	const bytes = new Uint8Array(await blob.arrayBuffer());
+	const picture = { hash: hashBytes(bytes), name: name.slice(0, 200), bytes };
+	await saveAsset(picture);
+	return picture;
+}
+
+const withAsset = (document: GeneratorDocument, picture: Picture | null): GeneratorDocument =>
+	picture
+		? {
+				...document,
+				assets: {
+					...document.assets,
+					[picture.hash]: { name: picture.name, bytes: picture.bytes.length }
+				}
+			}
+		: document;
+
+/** A picture of the artist's own, no wider than presets show. Throws an error with a sentence. */
+async function scaled(file: File): Promise<Blob> {
+	if (file.size > LARGEST)
+		throw new Error(`${file.name} is too large for a picture: at most ${LARGEST / 1e6} MB are taken.`);
+	const image = await createImageBitmap(file).catch(() => {
+		throw new Error(`${file.name} is no picture that the browser reads. Take a PNG, JPEG or WebP.`);
+	});
+	const width = Math.min(WIDE, image.width);
+	const canvas = new OffscreenCanvas(width, Math.max(1, Math.round((image.height * width) / image.width)));
+	canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
+	image.close();
+	return canvas.convertToBlob({ type: 'image/webp' });
+}

@@ -1,0 +1,44 @@
+<script lang="ts">
+	import { DropdownMenu } from 'bits-ui';
+	import Pin from '@lucide/svelte/icons/pin';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import PictureCard from './PictureCard.svelte';
+
+	let { editor }: { editor: Editor } = $props();
+
+	const { presets } = $derived(editor);
+	/** Those of the preset that stands, and those of none, first. */
+	const list = $derived(
+		[...presets.kept].sort(
+			(a, b) => Number(b.preset === presets.current?.id) - Number(a.preset === presets.current?.id)
+		)
+	);
+	const presetName = (id: string | undefined) => presets.all.find((one) => one.id === id)?.name;
+</script>
+
+<section aria-label="Kept variations">
+	{#if list.length}
+		<ul class="grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">
+			{#each list as kept (kept.id)}
+				<PictureCard
+					name={kept.name}
+					picture={kept.picture}
+					says="Seed {kept.seed}{presetName(kept.preset) ? `, of “${presetName(kept.preset)}”` : ''}"
+					current={kept.hash !== undefined && kept.hash === editor.evaluation.hash}
+					ontake={() => presets.takeKept(kept.id)}
+					onrename={(name) => presets.renameKept(kept.id, name)}
+				>
+					{#snippet entries()}
+						<DropdownMenu.Item class="menu-item text-plum" onSelect={() => presets.removeKept(kept.id)}
+							><Trash2 size={14} /> Delete</DropdownMenu.Item
+						>
+					{/snippet}
+				</PictureCard>
+			{/each}
+		</ul>
+	{/if}
+	<button class="button mt-1.5 text-xs" onclick={() => presets.keep(`Seed ${editor.document.seed}`)}
+		><Pin size={13} /> Keep this variation</button
+	>
+</section>
