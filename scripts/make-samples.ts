@@ -10,6 +10,7 @@ import { dryingNet, dryingRack, paintedSign, ropeRail, wornBollard } from './sam
 import { shellDrift } from './samples-drift.ts';
 import { glasswort, mangrove, seaLavender, sedgeTussock } from './samples-growth.ts';
 import { floatLine, shingledRoof } from './samples-bodies.ts';
+import { handedOut } from './samples-handed.ts';
 import { oysterPlots } from './samples-shore.ts';
 
 function reedBed(): GeneratorDocument {
@@ -296,7 +297,7 @@ for (const [file, document] of [
 	['mangrove', mangrove()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
-	writeFileSync(`samples/${file}.embrell.json`, writeDocument(await tidied(document)));
+	writeFileSync(`samples/${file}.embrell.json`, writeDocument(handedOut(await tidied(document))));
 }
 
 // With a drawing of its own: a zip.

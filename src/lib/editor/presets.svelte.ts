@@ -21,6 +21,7 @@ import type { Editor } from './editor.svelte';
 /** The largest picture of one's own that is taken, in bytes, and how wide it is kept, in pixels. */
 const LARGEST = 20_000_000;
 const WIDE = 480;
+const MOST_TRIES = 3;
 
 export class Presets {
 	readonly #editor: Editor;
@@ -117,7 +118,9 @@ export class Presets {
 		gesture: string | null,
 		put: (document: GeneratorDocument, picture: string) => GeneratorDocument
 	): Promise<void> {
-		const blob = await this.#editor.picture();
+		// What is shown may change while it is drawn: then it is drawn again.
+		let blob: Blob | null = null;
+		for (let tries = 0; tries < MOST_TRIES && !blob; tries++) blob = await this.#editor.picture();
 		const shot = blob && (await keep(blob, 'picture.webp').catch(() => null));
 		if (shot)
 			this.#editor.change(

@@ -6,6 +6,8 @@ import type { ViewScene } from './scene';
 import type { Matters } from './turns';
 
 const WAITS = 5000;
+/** Of a small picture few are gathered, so that it is there at once. */
+const SMALL_SAMPLES = 8;
 /** Cards are drawn at up to this size. */
 const SIZE = { width: 600, height: 390 };
 /** The picture of a subgraph on the shelf: small, and at once. */
@@ -15,7 +17,7 @@ export const SHELF_PICTURE = {
 	fitted: true,
 	transparent: true,
 	type: 'image/webp',
-	samples: FEW_SAMPLES
+	samples: SMALL_SAMPLES
 } as const;
 
 export class CardPicture {

@@ -10,7 +10,7 @@
 		loadAsset(hash).then(
 			(asset) => {
 				if (!asset || isGone) return;
-				made = URL.createObjectURL(new Blob([asset.bytes as BlobPart]));
+				made = URL.createObjectURL(new Blob([asset.bytes as BlobPart], { type: 'image/webp' }));
 				url = made;
 			},
 			() => {}

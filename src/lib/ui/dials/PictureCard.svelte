@@ -54,7 +54,7 @@
 			/>
 		{:else}
 			<span class="min-w-0 flex-1 truncate text-xs" title={name}
-				>{name}{#if under}<span class="text-quiet"> · {under}</span>{/if}</span
+				>{name}{#if under}<span class="ml-1 text-quiet">{under}</span>{/if}</span
 			>
 		{/if}
 		<DropdownMenu.Root>

@@ -1,0 +1,39 @@
+/** What the samples hand to their users holds: every dial is read, every preset and kept variation is another result. */
+import assert from 'node:assert/strict';
+import { readFileSync, readdirSync } from 'node:fs';
+import test from 'node:test';
+import { digestOf } from './geometry/index.ts';
+import {
+	Evaluator,
+	isGeometry,
+	openDocument,
+	resultNode,
+	troubleOfDial,
+	withKeptTaken,
+	withPresetTaken
+} from './index.ts';
+import type { GeneratorDocument } from './index.ts';
+
+const FILES = readdirSync('samples').filter((name) => name.endsWith('.json'));
+
+for (const file of FILES) {
+	const { document } = openDocument(readFileSync(`samples/${file}`, 'utf8'));
+	test(`${document.name}: dials are read, three presets and three kept variations differ`, () => {
+		assert.ok(document.dials.length >= 2, 'dials');
+		for (const { key, name } of document.dials) assert.equal(troubleOfDial(document, key), null, name);
+		const by = new Evaluator();
+		const hash = (of: GeneratorDocument): string => {
+			const { id } = resultNode(of)!;
+			const result = by.evaluate(of, [id]).results.get(id)!;
+			assert.equal(result.error, null, `${document.name}: ${result.error?.message}`);
+			return digestOf([...result.outputs.values()].find(isGeometry)!);
+		};
+		const silent = (sentence: string) => assert.fail(sentence);
+		const presets = document.presets.map(({ id }) => hash(withPresetTaken(document, id, silent)));
+		assert.ok(presets.length >= 3 && new Set(presets).size === presets.length, 'presets');
+		const kept = document.kept.map(({ id }) => hash(withKeptTaken(document, id, silent)));
+		assert.ok(kept.length >= 3 && new Set(kept).size === kept.length, 'kept variations');
+		// The first preset is the sample as it opens.
+		assert.equal(presets[0], hash(document), 'the first preset is how it opens');
+	});
+}

@@ -1,0 +1,303 @@
+/** What each sample hands to its users: dials, slots, presets and kept variations. */
+import type { Dial, GeneratorDocument, Setting } from '../core/index.ts';
+import {
+	isRange,
+	settled,
+	withDialChanged,
+	withDialFor,
+	withDialValues,
+	withSlot,
+	withSlotChanged
+} from '../core/index.ts';
+
+interface Handed {
+	/** The setting (`node.setting`), the dial's key and name, and what else is said of it. */
+	dials: readonly (readonly [place: string, key: string, name: string, more: Partial<Dial>])[];
+	/** The node, the slot's name, and what a user shall put there. */
+	slots?: readonly (readonly [node: string, name: string, help: string])[];
+	presets: Readonly<Record<string, Readonly<Record<string, Setting>>>>;
+	/** Seeds worth keeping, by name. */
+	kept: Readonly<Record<string, number>>;
+}
+
+const span = (low: number, high: number, step?: number): Partial<Dial> => ({
+	low,
+	high,
+	...(step && { step })
+});
+const between = (low: number, high: number): Setting => ({ low, high, stream: 'handed' });
+
+const HANDED: Readonly<Record<string, Handed>> = {
+	'Reed bed': {
+		dials: [
+			['sowing.density', 'density', 'Reeds to a square metre', { ...span(5, 200, 1), group: 'Reeds' }],
+			['sowing.minimumDistance', 'apart', 'Never nearer than', { ...span(0, 0.3, 0.005), group: 'Reeds' }],
+			['relief.low', 'deepest', 'Deepest creek', { ...span(-1, 0, 0.01), unit: 'm', group: 'Mud' }],
+			['relief.high', 'highest', 'Highest bank', { ...span(0, 1, 0.01), unit: 'm', group: 'Mud' }]
+		],
+		presets: {
+			'Thick bed': { density: 110, apart: 0.03, deepest: -0.35, highest: 0.4 },
+			'After the mowing': { density: 24, apart: 0.12, deepest: -0.35, highest: 0.4 },
+			'Deep creeks': { density: 90, apart: 0.03, deepest: -0.8, highest: 0.55 }
+		},
+		kept: { 'Creek to the left': 12, 'Two islands': 31, 'Open water': 58 }
+	},
+	Boardwalk: {
+		dials: [
+			['walkLength.value', 'length', 'Length', { ...span(4, 30, 0.1), unit: 'm', min: 1 }],
+			['plankPlaces.spacing', 'planks', 'From plank to plank', { ...span(0.12, 0.5, 0.01), group: 'Wood' }],
+			['postPlaces.spacing', 'posts', 'From post to post', { ...span(0.6, 4, 0.05), group: 'Wood' }],
+			['beam.radius', 'beams', 'Radius of the beams', { ...span(0.02, 0.15, 0.005), group: 'Wood' }]
+		],
+		presets: {
+			'To the landing': { length: 12, planks: 0.21, posts: 1.5, beams: 0.05 },
+			'Across the creek': { length: 24, planks: 0.21, posts: 2.4, beams: 0.08 },
+			'Short and old': { length: 6, planks: 0.34, posts: 1.1, beams: 0.05 }
+		},
+		kept: { 'Sagging in the middle': 3, 'Nearly straight': 14, 'Bent to the sea': 27 }
+	},
+	'Rope rail': {
+		dials: [
+			['postPlaces.spacing', 'posts', 'From post to post', { ...span(0.6, 4, 0.05) }],
+			['post.height', 'tall', 'Height of the posts', { ...span(0.5, 2, 0.01) }],
+			['three.count', 'strands', 'Strands of the rope', { ...span(2, 6, 1), min: 2, max: 6 }],
+			['rope.radius', 'thick', 'Radius of a strand', { ...span(0.005, 0.04, 0.001) }]
+		],
+		slots: [['course', 'Course', 'The line along which the rail runs, seen from above.']],
+		presets: {
+			Landing: { posts: 1.6, tall: 1.05, strands: 3, thick: 0.017 },
+			'Low and light': { posts: 2.4, tall: 0.7, strands: 2, thick: 0.012 },
+			'Heavy mooring': { posts: 1.2, tall: 1.3, strands: 4, thick: 0.026 }
+		},
+		kept: { 'Even sag': 5, 'One slack bay': 19, 'Tight at the stairs': 44 }
+	},
+	'Worn bollard': {
+		dials: [
+			['wraps.value', 'wraps', 'Turns of rope', { ...span(0, 24, 1), kind: 'whole', min: 0, max: 40 }],
+			['rope.radius', 'thick', 'Radius of the rope', { ...span(0.008, 0.04, 0.001) }],
+			['grooves.strength', 'worn', 'How deeply it is worn', { ...span(0, 2, 0.05) }],
+			['rough.amount', 'rough', 'How rough the wood is', { ...span(0, 0.02, 0.001) }]
+		],
+		slots: [['profile', 'Profile', 'Half of its outline, from the foot up.']],
+		presets: {
+			'In use': { wraps: 14, thick: 0.02, worn: 1, rough: 0.004 },
+			'Long forgotten': { wraps: 4, thick: 0.02, worn: 1.8, rough: 0.014 },
+			'Set last spring': { wraps: 9, thick: 0.026, worn: 0.2, rough: 0.001 }
+		},
+		kept: { 'Rubbed on one side': 8, 'Rubbed all round': 21, 'A deep groove': 33 }
+	},
+	'Drying net': {
+		dials: [
+			['mesh.value', 'mesh', 'Width of a mesh', { ...span(0.1, 0.6, 0.01), unit: 'm', min: 0.05 }],
+			['tall.value', 'tall', 'Height of the net', { ...span(0.5, 3, 0.05), unit: 'm', min: 0.2 }],
+			['slack.value', 'slack', 'Slack of the head rope', { ...span(0, 1, 0.01), unit: 'm' }],
+			['spots.spacing', 'floats', 'From float to float', { ...span(0.2, 2, 0.01) }]
+		],
+		slots: [['course', 'Course', 'The line along which the net hangs, seen from above.']],
+		presets: {
+			'Eel net': { mesh: 0.24, tall: 1.45, slack: 0.42, floats: 0.52 },
+			'Wide mesh': { mesh: 0.42, tall: 1.9, slack: 0.55, floats: 0.9 },
+			'Drawn tight': { mesh: 0.2, tall: 1.1, slack: 0.08, floats: 0.4 }
+		},
+		kept: { 'In a light breeze': 5, 'Blown to one end': 23, 'Hanging still': 61 }
+	},
+	'Drying rack': {
+		dials: [
+			['leg.height', 'height', 'Height', { ...span(1.2, 4, 0.05), min: 0.4, group: 'Trestles' }],
+			[
+				'reach.value',
+				'reach',
+				'From trestle to trestle',
+				{ ...span(0.8, 4, 0.05), unit: 'm', min: 0.4, group: 'Trestles' }
+			],
+			[
+				'bars.value',
+				'bars',
+				'Crossbars',
+				{ ...span(1, 8, 1), kind: 'whole', min: 1, max: 12, group: 'Crossbars' }
+			],
+			['angle.value', 'angle', 'Their angle', { ...span(-60, 80, 1), unit: '°', group: 'Crossbars' }],
+			[
+				'apart.value',
+				'apart',
+				'From one to the next',
+				{ ...span(0.1, 0.8, 0.01), unit: 'm', min: 0.05, group: 'Crossbars' }
+			],
+			['sag.strength', 'sag', 'How much they sag', { ...span(0, 3, 0.05), group: 'Crossbars' }],
+			['spots.spacing', 'pegs', 'From peg to peg', { ...span(0.1, 0.8, 0.01), group: 'Pegs' }]
+		],
+		slots: [
+			['course', 'Path', 'The line along which the rack runs, seen from above. Everything follows it.']
+		],
+		presets: {
+			'Full of fish': { height: 2.3, reach: 1.9, bars: 4, angle: 38, apart: 0.3, sag: 1, pegs: 0.21 },
+			'Low and wide': { height: 1.6, reach: 2.8, bars: 3, angle: 20, apart: 0.42, sag: 1.6, pegs: 0.3 },
+			'Steep and tall': { height: 3.2, reach: 1.5, bars: 6, angle: 66, apart: 0.3, sag: 0.6, pegs: 0.18 }
+		},
+		kept: { 'A good morning': 4, 'Half taken down': 17, 'Before the rain': 52 }
+	},
+	'Oyster plots': {
+		dials: [
+			['numbers.count', 'stakes', 'Stakes', { ...span(20, 600, 1) }],
+			['stake.height', 'tall', 'Height of a stake', { ...span(0.4, 2, 0.05) }],
+			['sowing.density', 'shells', 'Shells to a square metre', { ...span(5, 120, 1) }]
+		],
+		presets: {
+			'Second summer': { stakes: 240, tall: 1.1, shells: 55 },
+			'Newly set': { stakes: 400, tall: 1.3, shells: 8 },
+			'To be cleared': { stakes: 90, tall: 0.8, shells: 100 }
+		},
+		kept: { 'Even rows': 11, 'A gap by the creek': 26, 'Crowded end': 40 }
+	},
+	'Shell drift': {
+		dials: [
+			['sowing.density', 'shells', 'Shells to a square metre', { ...span(5, 200, 1) }],
+			['shells.scale', 'size', 'Their size', { ...span(0.2, 2.5, 0.05), unit: '×', min: 0.05 }],
+			['rippled.strength', 'ripples', 'Height of the ripples', { ...span(0, 3, 0.05) }]
+		],
+		slots: [['waterline', 'Water’s edge', 'The line along which the shells lie.']],
+		presets: {
+			'After the spring tide': { shells: 85, size: between(0.65, 1.35), ripples: 1 },
+			'Picked over': { shells: 18, size: between(0.3, 0.9), ripples: 1 },
+			'Big ones': { shells: 40, size: between(1.2, 2), ripples: 1.8 }
+		},
+		kept: { 'Whelks to the left': 5, 'Blue mussels': 28, Scattered: 73 }
+	},
+	Glasswort: {
+		dials: [
+			['plants.levels', 'depth', 'Joints one on another', { ...span(2, 9, 1), min: 0, max: 11 }],
+			['sowing.count', 'many', 'Plants', { ...span(1, 40, 1) }],
+			['sowing.minimumDistance', 'apart', 'Never nearer than', { ...span(0, 0.3, 0.005) }]
+		],
+		presets: {
+			August: { depth: 6, many: 10, apart: 0.03 },
+			Seedlings: { depth: 3, many: 34, apart: 0.02 },
+			'One old plant': { depth: 8, many: 1, apart: 0 }
+		},
+		kept: { 'A round clump': 3, 'Two by two': 9, 'Leaning north': 36 }
+	},
+	'Float line': {
+		dials: [
+			['places.spacing', 'apart', 'From float to float', { ...span(0.15, 1, 0.01) }],
+			['cord.radius', 'cord', 'Radius of the cord', { ...span(0.004, 0.03, 0.001) }],
+			['edge.radius', 'edge', 'Radius of the net’s edge', { ...span(0.005, 0.05, 0.001) }]
+		],
+		slots: [
+			['rope', 'Rope', 'From which floats swell by their distance.'],
+			['netEdge', 'Edge of the net', 'Along which the floats stand.']
+		],
+		presets: {
+			'Herring line': { apart: 0.3, cord: 0.012, edge: 0.02 },
+			'Close set': { apart: 0.18, cord: 0.012, edge: 0.016 },
+			'Deep water': { apart: 0.6, cord: 0.02, edge: 0.034 }
+		},
+		kept: { 'As tied': 2, 'Tied again': 15, 'By another hand': 47 }
+	},
+	'Shingled roof': {
+		dials: [
+			['courses.passes', 'courses', 'Courses', { ...span(3, 24, 1), min: 1, max: 60 }],
+			['wood.roughness', 'rough', 'Roughness of the shingles', { ...span(0, 1, 0.01) }]
+		],
+		presets: {
+			'The net loft': { courses: 10 },
+			'A small porch': { courses: 4 },
+			'The long house': { courses: 18 }
+		},
+		kept: { 'Silvered evenly': 7, 'One dark patch': 24, 'New at the ridge': 55 }
+	},
+	'Sedge tussock': {
+		dials: [
+			['tufts.count', 'blades', 'Blades of a tussock', { ...span(20, 800, 1) }],
+			['blades.length', 'length', 'Their length', { ...span(0.1, 1.5, 0.01), min: 0.02 }],
+			['blades.bend', 'bend', 'Their bend', { ...span(0, 160, 1) }],
+			['wisps.amount', 'wisps', 'How much they clump', { ...span(0, 1, 0.01), min: 0, max: 1 }]
+		],
+		presets: {
+			'High summer': { blades: 240, length: between(0.35, 0.85), bend: between(15, 95), wisps: 0.35 },
+			'Beaten by rain': { blades: 240, length: between(0.35, 0.85), bend: between(80, 150), wisps: 0.7 },
+			'Young and upright': { blades: 120, length: between(0.2, 0.45), bend: between(0, 35), wisps: 0.1 }
+		},
+		kept: { 'Four of a size': 8, 'A crown of seven': 29, 'Leaning together': 66 }
+	},
+	'Sea lavender': {
+		dials: [
+			['sowing.count', 'plants', 'Plants', { ...span(1, 30, 1) }],
+			['sprays.angle', 'angle', 'Insertion angle of the sprays', { ...span(0, 90, 1) }],
+			['sprays.pull', 'pull', 'How they turn to the light', { ...span(-2, 3, 0.1) }],
+			['rosettes.count', 'leaves', 'Leaves of a rosette', { ...span(3, 16, 1), min: 0 }]
+		],
+		presets: {
+			'In flower': { plants: 6, angle: between(28, 52), leaves: between(6, 10) },
+			'Wide sprays': { plants: 4, angle: between(55, 80), leaves: between(8, 13) },
+			'A whole bank': { plants: 24, angle: between(25, 45), leaves: between(5, 8) }
+		},
+		kept: { 'Six apart': 4, 'One in front': 18, 'A thick group': 39 }
+	},
+	Mangrove: {
+		dials: [
+			['props.count', 'props', 'Prop roots', { ...span(3, 24, 1) }],
+			['crown.length', 'crown', 'Length of the limbs', { ...span(0.5, 3, 0.05), unit: 'm', min: 0.1 }],
+			['crown.levels', 'levels', 'Levels of branches', { ...span(1, 3, 1), kind: 'whole', min: 0, max: 3 }],
+			['foliage.scale', 'leaves', 'Size of the leaves', { ...span(0.3, 2, 0.05), unit: '×', min: 0.05 }],
+			['blade.colour', 'green', 'Colour of the leaves', {}]
+		],
+		presets: {
+			Grown: { props: 11, crown: between(1.5, 2.1), levels: 2, leaves: between(0.7, 1.25) },
+			Sapling: { props: 5, crown: between(0.7, 1), levels: 1, leaves: between(0.8, 1.3) },
+			'Old and broad': { props: 20, crown: between(1.9, 2.6), levels: 2, leaves: between(0.6, 1) }
+		},
+		kept: { 'Leaning out': 6, 'Even crown': 22, 'Open to the west': 57 }
+	}
+};
+
+/** A sample with all that it hands out. Ids and streams are fixed, so that it is the same each time it is made. */
+export function handedOut(document: GeneratorDocument): GeneratorDocument {
+	const handed = HANDED[document.name];
+	if (!handed) throw new Error(`Nothing is handed out of ${document.name}.`);
+	let made = document;
+	const nodeOf = (short: string) => {
+		const node = made.graphs.main.nodes.find((one) => one.short === short);
+		if (!node) throw new Error(`${document.name} has no node ${short}.`);
+		return node;
+	};
+	for (const [place, key, name, more] of handed.dials) {
+		const [short, setting] = place.split('.');
+		const before = withDialFor(made, { graph: 'main', node: nodeOf(short).id, setting });
+		const named = withDialChanged(before.document, before.key, { ...more, key, name });
+		const fixed = (value: Setting): Setting => (isRange(value) ? { ...value, stream: `dial ${key}` } : value);
+		made = {
+			...named,
+			dials: named.dials.map((one) =>
+				one.key === key ? { ...one, value: fixed(one.value), start: fixed(one.start) } : one
+			)
+		};
+	}
+	for (const [short, name, help] of handed.slots ?? []) {
+		made = withSlot(made, nodeOf(short).id);
+		made = withSlotChanged(made, made.slots[made.slots.length - 1].key, { name, help });
+	}
+	const presets = Object.entries(handed.presets).map(([name, values], i) => ({
+		id: `preset${i + 1}`,
+		name,
+		// Of a random range the stream is the dial's own.
+		values: Object.fromEntries(
+			Object.entries(values).map(([key, value]) => [
+				key,
+				isRange(value) ? { ...value, stream: `dial ${key}` } : value
+			])
+		)
+	}));
+	const kept = Object.entries(handed.kept).map(([name, seed], i) => ({
+		id: `kept${i + 1}`,
+		name,
+		seed,
+		values: {},
+		...(presets.length && { preset: presets[0].id })
+	}));
+	const known = { ...made, presets, kept };
+	for (const { name, values } of presets)
+		withDialValues(known, values, (sentence) => {
+			throw new Error(`${document.name}, ${name}: ${sentence}`);
+		});
+	return settled(known, made);
+}
