@@ -291,7 +291,7 @@ export function handedOut(document: GeneratorDocument): GeneratorDocument {
 		id: `kept${i + 1}`,
 		name,
 		seed,
-		values: {},
+		values: presets[0]?.values ?? {},
 		...(presets.length && { preset: presets[0].id })
 	}));
 	const known = { ...made, presets, kept };

@@ -96,7 +96,8 @@ export class Dress {
 		if (!wanted || wanted === this.name || !editor) return;
 		this.name = wanted;
 		this.list = this.list.map((one) => (one.id === id ? { ...one, name: wanted } : one));
-		await this.#save(id, editor.document);
+		editor.saving.note(editor.document);
+		await editor.saving.flush();
 	}
 
 	/** Takes a placement away; it can be had back for a while. */

@@ -47,7 +47,8 @@
 				format,
 				flatten,
 				attributes: chosen.map(({ name, as }) => ({ name, as })),
-				name: base,
+				// An OBJ names the file of its materials, which lies beside it.
+				name: format === 'obj' ? base : editor.document.name,
 				details: details && hasDetails
 			});
 			for (const { name, bytes } of files)
