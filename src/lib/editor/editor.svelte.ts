@@ -89,6 +89,8 @@ export class Editor {
 	picture: () => Promise<Blob | null> = () => Promise.resolve(null);
 	/** The setting that is being dragged, so that draft values stand in for others. */
 	#dragged: readonly [string, string] | null = null;
+	/** Where the View's camera stands; null where there is no View. */
+	stand: () => GeneratorDocument['view']['camera'] | null = () => null;
 	/** What is handed to the generator's users. */
 	readonly dials = new Dials(this);
 	readonly presets = new Presets(this);

@@ -106,6 +106,19 @@ export class Presets {
 		const { id } = this.kept[this.kept.length - 1];
 		return this.#shoot(gesture, (document, picture) => withKeptChanged(document, id, { picture }));
 	}
+	/** Keeps a variation that was looked at elsewhere, with its picture. */
+	async keepWith(
+		name: string,
+		picture: Blob | null,
+		make: (document: GeneratorDocument) => GeneratorDocument
+	): Promise<void> {
+		const shot = picture && (await keep(picture, 'picture.webp').catch(() => null));
+		this.#editor.change(`Keep ${name}`, (document) => {
+			const made = make(document);
+			const { id } = made.kept[made.kept.length - 1];
+			return shot ? withKeptChanged(withAsset(made, shot), id, { picture: shot.hash }) : made;
+		});
+	}
 	renameKept(id: string, name: string): void {
 		this.#editor.change('Rename the variation', (document) => withKeptChanged(document, id, { name }));
 	}

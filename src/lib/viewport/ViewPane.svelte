@@ -69,6 +69,7 @@
 		around!.append(canvas);
 		scene = made;
 		card = new CardPicture(editor, made);
+		editor.stand = () => made.cameraState;
 		editor.picture = () => made.picture(SHELF_PICTURE).catch(() => null);
 		const picture = card;
 		made.onGrid = (next) => (cell = next);

@@ -16,6 +16,7 @@ import type { ZoneShown } from './overlays';
 import { Overlays } from './overlays';
 import type { Camera } from './painter';
 import { Painter } from './painter';
+import { drawsInSoftware } from './software';
 import type { StillWanted } from './still';
 import { Still } from './still';
 import { LightUniforms } from './surface';
@@ -35,15 +36,6 @@ export interface HandleValues {
 export interface PictureWanted extends Omit<StillWanted, 'behind' | 'hidden'> {
 	/** All that is shown fills it; else what the View sees now. */
 	fitted?: boolean;
-}
-
-/** Whether the browser has no graphics card to draw with. */
-function drawsInSoftware(): boolean {
-	const gl = document.createElement('canvas').getContext('webgl2');
-	const info = gl?.getExtension('WEBGL_debug_renderer_info');
-	const name = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
-	gl?.getExtension('WEBGL_lose_context')?.loseContext();
-	return /software|swiftshader|llvmpipe|basic render/i.test(name);
 }
 
 export class ViewScene {

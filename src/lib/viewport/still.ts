@@ -52,11 +52,9 @@ export class Still {
 			const { changes } = this.#painter;
 			const canvas = await this.#draw(wanted);
 			if (changes !== this.#painter.changes) continue;
-			const blob = await new Promise<Blob | null>((done) =>
-				canvas.toBlob(done, wanted.type ?? 'image/png', 0.85)
-			);
-			if (!blob) throw new Error('The browser could not make the picture. Try a smaller size.');
-			return blob;
+			return canvas.convertToBlob({ type: wanted.type ?? 'image/png', quality: 0.85 }).catch(() => {
+				throw new Error('The browser could not make the picture. Try a smaller size.');
+			});
 		}
 		throw new Error('What is shown kept changing while the picture was drawn. Try again when it rests.');
 	}
@@ -71,10 +69,8 @@ export class Still {
 		matters = 'awaited',
 		stop,
 		progress
-	}: StillWanted): Promise<HTMLCanvasElement> {
-		const canvas = document.createElement('canvas');
-		canvas.width = width;
-		canvas.height = height;
+	}: StillWanted): Promise<OffscreenCanvas> {
+		const canvas = new OffscreenCanvas(width, height);
 		const paper = canvas.getContext('2d')!;
 		if (!transparent) {
 			const fill = paper.createLinearGradient(0, 0, 0, height);

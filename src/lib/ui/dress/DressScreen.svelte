@@ -1,6 +1,7 @@
 <script lang="ts">
 	import Dices from '@lucide/svelte/icons/dices';
 	import Download from '@lucide/svelte/icons/download';
+	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
 	import LibraryBig from '@lucide/svelte/icons/library-big';
 	import Moon from '@lucide/svelte/icons/moon';
 	import Plus from '@lucide/svelte/icons/plus';
@@ -17,12 +18,14 @@
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { theme } from '$lib/ui/theme.svelte';
 	import ViewPane from '$lib/viewport/ViewPane.svelte';
+	import SpecimenSheet from './SpecimenSheet.svelte';
 	import SlotRow from './SlotRow.svelte';
 
 	let { dress }: { dress: Dress } = $props();
 
 	const { editor } = $derived(dress);
 	let exporting = $state(false);
+	let sheeting = $state(false);
 	const SAVED = { saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Read only' } as const;
 	const another = () => editor?.setSeed(crypto.getRandomValues(new Uint32Array(1))[0] % 10_000);
 
@@ -147,6 +150,10 @@
 		<div class="relative min-w-0">
 			{#if editor}{#key editor}<ViewPane {editor} dressed />{/key}
 			{:else}<p class="p-6 text-quiet">Opening …</p>{/if}
+			{#if editor && sheeting}{#key editor}<SpecimenSheet
+						{editor}
+						onclose={() => (sheeting = false)}
+					/>{/key}{/if}
 		</div>
 		<aside class="min-h-0 overflow-y-auto border-l border-line bg-sheet p-3 text-sm" aria-label="Set up">
 			{#if editor}
@@ -159,6 +166,11 @@
 						{editor.saving.problem}
 					</p>
 				{/if}
+				<button
+					class="button mb-3 w-full justify-center"
+					aria-expanded={sheeting}
+					onclick={() => (sheeting = !sheeting)}><LayoutGrid size={15} /> Specimen sheet</button
+				>
 				<h2 class="mb-1.5 text-base">Presets</h2>
 				<PresetGrid {editor} />
 				{#if editor.document.slots.length}

@@ -1,0 +1,163 @@
+/** The specimen sheet of the open generator: what it shall show, what has come of it, and what can be done with each. */
+import { toast } from 'svelte-sonner';
+import type { Asset, Dial, Setting } from '$core/index';
+import { isRange, usedAssets, withKept } from '$core/index';
+import type { Variation } from '$core/session/variations';
+import { SHEET_COUNTS, varied, variationsOf } from '$core/session/variations';
+import { loadAsset } from '$lib/store/database';
+import { USUAL_LIGHT } from '$lib/viewport/light';
+import type { SpecimenAnswer } from '$lib/worker/specimens';
+import { SpecimenClient } from '$lib/worker/specimens';
+import type { Editor } from './editor.svelte';
+
+/** Pictures of the sheet, in pixels. */
+const SIZE = { width: 240, height: 160 };
+
+/** One place of the sheet. */
+export interface Specimen {
+	variation: Variation;
+	/** An address of its picture, once it is there. */
+	url: string;
+	hash: string | null;
+	failed: string;
+}
+
+/** A dial that may vary on the sheet. */
+export interface VaryingDial {
+	dial: Dial;
+	on: boolean;
+	low: number;
+	high: number;
+}
+
+export class Sheet {
+	readonly #editor: Editor;
+	readonly #client = new SpecimenClient();
+	readonly counts = SHEET_COUNTS;
+	count = $state<number>(24);
+	/** Other seeds, or one dial at listed values. */
+	by = $state<'seeds' | 'list'>('seeds');
+	varying = $state<VaryingDial[]>([]);
+	listedDial = $state('');
+	listed = $state('');
+	list = $state.raw<readonly Specimen[]>([]);
+	working = $state(false);
+	/** Milliseconds from asking to the first picture, and to the last; for whoever measures. */
+	times = $state.raw<{ first: number; all: number }>({ first: 0, all: 0 });
+	#from = 1;
+
+	constructor(editor: Editor) {
+		this.#editor = editor;
+		this.#from = editor.document.seed;
+		this.varying = editor.document.dials
+			.filter(({ kind }) => kind === 'number' || kind === 'whole')
+			.map((dial) => ({ dial, on: false, ...endsOf(dial) }));
+		this.listedDial = editor.document.dials[0]?.key ?? '';
+	}
+
+	get done(): number {
+		return this.list.filter(({ url, failed }) => url || failed).length;
+	}
+
+	/** Makes the sheet, beginning with the seed that stands, or with the next ones. */
+	async make(next = false): Promise<void> {
+		const { document } = this.#editor;
+		this.#from = next ? this.#from + this.count : document.seed;
+		let variations: Variation[];
+		try {
+			variations = variationsOf(document, {
+				count: this.count,
+				from: this.#from,
+				...(this.by === 'list'
+					? {
+							listed: {
+								key: this.listedDial,
+								values: this.listed.split(',').flatMap((text) => text.trim() || [])
+							}
+						}
+					: {
+							dials: this.varying
+								.filter(({ on }) => on)
+								.map(({ dial, low, high }) => ({ key: dial.key, low, high }))
+						})
+			});
+		} catch (error) {
+			toast.error((error as Error).message);
+			return;
+		}
+		this.#letGo();
+		this.list = variations.map((variation) => ({ variation, url: '', hash: null, failed: '' }));
+		this.working = true;
+		const began = performance.now();
+		const found = await Promise.all(usedAssets(document).map((hash) => loadAsset(hash)));
+		const assets = found.filter((asset) => asset !== undefined) as Asset[];
+		this.#client.make(
+			{
+				document: $state.snapshot(document) as typeof document,
+				variations,
+				assets,
+				light: document.view.light ?? USUAL_LIGHT,
+				stand: this.#editor.stand() ?? null,
+				...SIZE
+			},
+			(answer) => this.#hear(answer, began)
+		);
+	}
+
+	#hear(answer: SpecimenAnswer, began: number): void {
+		const passed = performance.now() - began;
+		if (answer.kind === 'done') {
+			this.working = false;
+			this.times = { ...this.times, all: passed };
+			return;
+		}
+		if (!this.done) this.times = { first: passed, all: 0 };
+		this.list = this.list.map((one, place) =>
+			place !== answer.place
+				? one
+				: answer.kind === 'failed'
+					? { ...one, failed: answer.message }
+					: { ...one, url: URL.createObjectURL(answer.blob), hash: answer.hash }
+		);
+	}
+
+	stop(): void {
+		this.#client.stop();
+		this.working = false;
+	}
+
+	/** Sets the dials and the seed as a variation has them. */
+	take({ variation }: Specimen): void {
+		this.#editor.change('Take the variation', (document) => varied(document, variation));
+	}
+
+	/** Keeps a variation under a name, with its picture. */
+	async keep(specimen: Specimen): Promise<void> {
+		const { variation, url, hash } = specimen;
+		const blob = url ? await fetch(url).then((found) => found.blob()) : null;
+		await this.#editor.presets.keepWith(variation.label, blob, (document) => {
+			const of = varied(document, variation);
+			const values: Record<string, Setting> = Object.fromEntries(
+				of.dials.filter(({ leftOut }) => !leftOut).map(({ key, value }) => [key, value])
+			);
+			return withKept(document, variation.label, { seed: variation.seed, values, ...(hash && { hash }) });
+		});
+	}
+
+	#letGo(): void {
+		for (const { url } of this.list) if (url) URL.revokeObjectURL(url);
+		this.list = [];
+	}
+
+	close(): void {
+		this.stop();
+		this.#letGo();
+	}
+}
+
+/** Between which numbers a dial varies at first: its slider's ends, or about what it is. */
+function endsOf({ value, low, high }: Dial): { low: number; high: number } {
+	if (low !== undefined && high !== undefined) return { low, high };
+	const now = typeof value === 'number' ? value : isRange(value) && 'low' in value ? value.low : 1;
+	return { low: low ?? Math.min(0.5 * now, 1.5 * now), high: high ?? Math.max(0.5 * now, 1.5 * now) };
+}

@@ -1,0 +1,98 @@
+/** Small pictures drawn away from the page: the same light and surfaces as in the View, without its handles and overlays. */
+import * as THREE from 'three';
+import type { Bounds } from '$core/geometry/measure';
+import type { Packet } from '$core/session/messages';
+import { Cameras } from './cameras';
+import { Content } from './content';
+import { ShadowCatcher } from './ground';
+import type { Light } from './light';
+import { Materials } from './materials';
+import type { Camera } from './painter';
+import { Painter } from './painter';
+import { drawsInSoftware } from './software';
+import { Still } from './still';
+import { LightUniforms } from './surface';
+
+/** Where the camera stands and what it looks at; as the View says it. */
+export interface Stand {
+	position: readonly number[];
+	target: readonly number[];
+}
+
+const NOBODY: ReadonlySet<string> = new Set();
+/** Few are gathered: many small pictures shall be there soon. */
+const SAMPLES = 6;
+
+export class SpecimenScene {
+	readonly #renderer: THREE.WebGLRenderer;
+	readonly #light = new LightUniforms();
+	readonly #materials = new Materials(this.#light);
+	readonly #content = new Content(this.#materials);
+	readonly #cameras = new Cameras();
+	readonly #painter: Painter;
+
+	constructor(light: Light) {
+		const canvas = new OffscreenCanvas(8, 8);
+		this.#renderer = new THREE.WebGLRenderer({
+			canvas: canvas as unknown as HTMLCanvasElement,
+			antialias: false,
+			alpha: true,
+			stencil: false
+		});
+		this.#renderer.outputColorSpace = THREE.SRGBColorSpace;
+		this.#renderer.toneMapping = THREE.NoToneMapping;
+		this.#renderer.debug.checkShaderErrors = false;
+		const scene = new THREE.Scene();
+		const catcher = new ShadowCatcher(this.#light);
+		scene.add(catcher, this.#content);
+		this.#painter = new Painter(
+			this.#renderer,
+			{
+				scene,
+				content: this.#content,
+				ground: new THREE.Scene(),
+				catcher,
+				overlay: new THREE.Group(),
+				handles: new THREE.Scene(),
+				camera: () => this.#cameras.active
+			},
+			this.#light,
+			drawsInSoftware()
+		);
+		this.#painter.refines = false;
+		this.#painter.light = light;
+	}
+
+	/** A picture of what a packet says; from a stand of the camera, or from where all of it is seen. */
+	async picture(
+		packet: Packet,
+		bounds: Bounds | null,
+		{ width, height, stand }: { width: number; height: number; stand: Stand | null }
+	): Promise<Blob> {
+		this.#content.take(packet, NOBODY);
+		this.#painter.contentIs(bounds);
+		const cameras = this.#cameras;
+		cameras.aspect = width / height;
+		if (stand) {
+			cameras.active.position.fromArray(stand.position as number[]);
+			cameras.target.fromArray(stand.target as number[]);
+			cameras.active.lookAt(cameras.target);
+			cameras.active.updateMatrixWorld();
+		} else cameras.fit(bounds, this.#content.outline());
+		this.#materials.reach.value = Math.max(1e-6, cameras.distance);
+		const still = new Still(this.#renderer, this.#painter, cameras.active.clone() as Camera);
+		try {
+			return await still.take({
+				width,
+				height,
+				transparent: true,
+				type: 'image/webp',
+				samples: SAMPLES,
+				behind: [],
+				hidden: []
+			});
+		} finally {
+			still.dispose();
+		}
+	}
+}
