@@ -105,3 +105,29 @@ test('a file that is none of a slot’s is told of, and nothing changes', async 
 	await expect(page.getByText('The slot “Path” takes a curve; Import mesh is none.')).toBeVisible();
 	expect(await hash(page)).toBe(before);
 });
+
+test('a specimen sheet comes picture by picture, is stopped at once, and a variation is taken and kept', async ({
+	page
+}) => {
+	await toDress(page, 'Sea lavender');
+	await page.getByRole('button', { name: 'Specimen sheet', exact: true }).click();
+	const sheet = page.getByRole('region', { name: 'Specimen sheet' });
+	await expect(sheet.getByRole('listitem')).toHaveCount(24);
+	await expect(sheet.getByRole('listitem').nth(1).locator('img')).toBeVisible({ timeout: 30_000 });
+	await sheet.getByRole('button', { name: 'Stop' }).click();
+	await expect(sheet.getByRole('button', { name: 'Draw it' })).toBeVisible();
+	await evaluated(page, () => sheet.getByRole('button', { name: 'Take Seed 5' }).click());
+	await expect(page.getByRole('spinbutton', { name: 'Seed' })).toHaveValue('5');
+	await sheet.getByRole('button', { name: 'Keep Seed 5' }).click();
+	await expect(kept(page).getByRole('button', { name: 'Take Seed 5' })).toBeVisible();
+	// One dial at listed values, each with its own place.
+	await sheet.getByLabel('What varies').click();
+	await page.getByRole('option', { name: 'One dial, at values' }).click();
+	await sheet.getByRole('textbox', { name: 'Its values' }).fill('1, 3');
+	await sheet.getByRole('button', { name: 'Draw it' }).click();
+	await expect(sheet.getByRole('listitem')).toHaveCount(2);
+	await expect(sheet.getByText('Plants 3')).toBeVisible();
+	await expect(sheet.getByRole('status')).toHaveText('2 drawn', { timeout: 30_000 });
+	await evaluated(page, () => sheet.getByRole('button', { name: 'Take Plants 3' }).click());
+	await expect(page.getByRole('spinbutton', { name: 'Plants, as a number' })).toHaveValue('3');
+});

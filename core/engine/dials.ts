@@ -19,7 +19,7 @@ export const dialOf = ({ dials }: GeneratorDocument, key: string): Dial | null =
 	dials.find((one) => one.key === key) ?? null;
 
 /** The kind of dial that a setting would be; a sentence where it cannot be one. */
-export function dialKindFor(input: InputDefinition, setting: Setting): Dial['kind'] | string {
+function dialKindFor(input: InputDefinition, setting: Setting): Dial['kind'] | string {
 	if (isFormula(setting) || (Array.isArray(setting) && setting.some((part) => typeof part !== 'number')))
 		return `“${input.label}” is a formula, or random in its parts: set it plainly first, or write dial and a name in the formula.`;
 	switch (input.kind) {

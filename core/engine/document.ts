@@ -138,7 +138,7 @@ const graphSchema = z.object({
 		.object({ id: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/), version: z.number().int().min(1) })
 		.optional()
 });
-export const DIAL_KINDS = ['number', 'whole', 'yesno', 'choice', 'colour', 'text', 'vector', 'ramp'] as const;
+const DIAL_KINDS = ['number', 'whole', 'yesno', 'choice', 'colour', 'text', 'vector', 'ramp'] as const;
 /** A setting that is handed to the generator's users. */
 export const dialSchema = z.object({
 	key: dialKey,

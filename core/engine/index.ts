@@ -65,13 +65,12 @@ export {
 	disagreement,
 	isSameEnd,
 	nameOfEnd,
-	numberAt,
 	proposedEquations,
 	whyNoTie,
 	withTie,
 	withoutTie
 } from './ties.ts';
-export { inverseOf, whyNoEquation } from './equations.ts';
+export { inverseOf } from './equations.ts';
 export { settled } from './settle.ts';
 export * from './presets.ts';
 export { usedAssets } from './assets.ts';

@@ -184,6 +184,8 @@ class Settling {
 	#put(end: TieEnd, value: number, queue: TieEnd[]): void {
 		const setting = settingWith(this.#document, end, value);
 		if (setting === null) return;
+		// What holds it already carries nothing on.
+		if (value === numberAt(this.#document, end)) return void this.#done.add(keyOfEnd(end));
 		if ('dial' in end) {
 			const dial = dialOf(this.#document, end.dial)!;
 			this.#putDial(dial, boundedBy(dial, setting));

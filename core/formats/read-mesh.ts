@@ -47,7 +47,7 @@ export function proposeUp(geometry: Geometry): 'y' | 'z' {
 	if (!bounds) return 'y';
 	const size = Math.max(...[0, 1, 2].map((k) => bounds.high[k] - bounds.low[k]));
 	const stands = (k: number): boolean =>
-		Math.abs(bounds.low[k]) <= 0.005 * size && bounds.high[k] > 0.05 * size;
+		Math.abs(bounds.low[k]) <= 0.005 * size && bounds.high[k] > 0.02 * size;
 	return stands(2) && !stands(1) ? 'z' : 'y';
 }
 

@@ -44,11 +44,11 @@ function found<Thing extends { name: string }>(
 	);
 }
 
-export const presetNamed = ({ presets }: GeneratorDocument, wanted: string): Preset =>
+const presetNamed = ({ presets }: GeneratorDocument, wanted: string): Preset =>
 	found(presets, wanted, 'preset', ({ id }) => id);
-export const keptNamed = ({ kept }: GeneratorDocument, wanted: string): Kept =>
+const keptNamed = ({ kept }: GeneratorDocument, wanted: string): Kept =>
 	found(kept, wanted, 'kept variation', ({ id }) => id);
-export const dialNamed = ({ dials }: GeneratorDocument, wanted: string): Dial =>
+const dialNamed = ({ dials }: GeneratorDocument, wanted: string): Dial =>
 	found(dials, wanted, 'dial', ({ key }) => key);
 
 /** A file's generator as it was chosen. Throws NodeErrors; what could not be taken of a preset is told of. */

@@ -16,7 +16,8 @@ const SIZE = { width: 240, height: 160 };
 /** One place of the sheet. */
 export interface Specimen {
 	variation: Variation;
-	/** An address of its picture, once it is there. */
+	/** Its picture and an address of it, once it is there. */
+	blob: Blob | null;
 	url: string;
 	hash: string | null;
 	failed: string;
@@ -86,7 +87,7 @@ export class Sheet {
 			return;
 		}
 		this.#letGo();
-		this.list = variations.map((variation) => ({ variation, url: '', hash: null, failed: '' }));
+		this.list = variations.map((variation) => ({ variation, blob: null, url: '', hash: null, failed: '' }));
 		this.working = true;
 		const began = performance.now();
 		const found = await Promise.all(usedAssets(document).map((hash) => loadAsset(hash)));
@@ -117,7 +118,7 @@ export class Sheet {
 				? one
 				: answer.kind === 'failed'
 					? { ...one, failed: answer.message }
-					: { ...one, url: URL.createObjectURL(answer.blob), hash: answer.hash }
+					: { ...one, blob: answer.blob, url: URL.createObjectURL(answer.blob), hash: answer.hash }
 		);
 	}
 
@@ -133,8 +134,7 @@ export class Sheet {
 
 	/** Keeps a variation under a name, with its picture. */
 	async keep(specimen: Specimen): Promise<void> {
-		const { variation, url, hash } = specimen;
-		const blob = url ? await fetch(url).then((found) => found.blob()) : null;
+		const { variation, blob, hash } = specimen;
 		await this.#editor.presets.keepWith(variation.label, blob, (document) => {
 			const of = varied(document, variation);
 			const values: Record<string, Setting> = Object.fromEntries(

@@ -30,8 +30,10 @@
 		editor: Editor;
 		/** Whether it is looked at by a user of the generator, who knows of no graph. */
 		dressed?: boolean;
+		/** Whether something lies over it, so that it need not be refined. */
+		covered?: boolean;
 	}
-	let { editor, dressed = false }: Props = $props();
+	let { editor, dressed = false, covered = false }: Props = $props();
 
 	let around = $state<HTMLElement>();
 	let scene = $state.raw<ViewScene>();
@@ -97,7 +99,7 @@
 		};
 	});
 	$effect(() => {
-		if (scene) scene.painter.refines = rest.refines;
+		if (scene) scene.painter.refines = rest.refines && !covered;
 	});
 	$effect(() => scene?.setColours(ground.colours, ground.dark));
 	$effect(() => {

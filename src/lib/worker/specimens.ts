@@ -9,7 +9,7 @@ export interface SpecimenRequest {
 	variations: readonly Variation[];
 	assets: readonly Asset[];
 	light: Light;
-	/** Where the camera stands; null where each is fitted. */
+	/** Where the View’s camera stands, so that all are seen from that side. */
 	stand: Stand | null;
 	width: number;
 	height: number;

@@ -148,7 +148,7 @@
 			</p>
 		</nav>
 		<div class="relative min-w-0">
-			{#if editor}{#key editor}<ViewPane {editor} dressed />{/key}
+			{#if editor}{#key editor}<ViewPane {editor} dressed covered={sheeting} />{/key}
 			{:else}<p class="p-6 text-quiet">Opening …</p>{/if}
 			{#if editor && sheeting}{#key editor}<SpecimenSheet
 						{editor}
