@@ -39,6 +39,32 @@ async function openSample(name) {
 }
 const select = (name) => page.getByText(name, { exact: true }).first().click();
 
+/** Dress, and the specimen sheet there, of the generator that is open. */
+async function shootDress() {
+	await page.getByRole('link', { name: 'Dress' }).click();
+	await page.waitForURL(/dress/);
+	await settled();
+	await refined();
+	// Presets with pictures, as their maker would have taken them.
+	for (const name of ['Full of fish', 'Low and wide', 'Steep and tall']) {
+		await page.getByRole('button', { name: `Take ${name}` }).click();
+		await settled();
+		await page.getByRole('button', { name: `What to do with ${name}` }).click();
+		await page.getByRole('menuitem', { name: 'The View’s picture' }).click();
+		await page
+			.getByRole('button', { name: `Take ${name}` })
+			.locator('img')
+			.waitFor({ timeout: 60_000 });
+	}
+	await page.getByRole('button', { name: 'Take Full of fish' }).click();
+	await settled();
+	await refined();
+	await shoot('dress');
+	await page.getByRole('button', { name: 'Specimen sheet', exact: true }).click();
+	await page.getByText('24 drawn', { exact: true }).waitFor({ timeout: 240_000 });
+	await shoot('specimens');
+}
+
 const refined = () => page.waitForFunction(() => window.embrellView?.refined, null, { timeout: 180_000 });
 
 for (const [name, file, node, shot] of [
@@ -113,6 +139,7 @@ for (const [name, file, node, shot] of [
 	await refined();
 	await page.waitForTimeout(300);
 	await shoot(shot);
+	if (file === 'drying-rack') await shootDress();
 	if (file === 'boardwalk') {
 		await page.getByRole('button', { name: 'Use the Dusk theme' }).click();
 		await refined();
