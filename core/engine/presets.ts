@@ -115,3 +115,11 @@ export function withKeptTaken(
 		document
 	);
 }
+
+/** Whether the generator stands as a kept variation has it: its seed, and every dial that it holds. */
+export const standsAs = ({ seed, dials }: GeneratorDocument, kept: Kept): boolean =>
+	seed === kept.seed &&
+	Object.entries(kept.values).every(([key, value]) => {
+		const dial = dials.find((one) => one.key === key);
+		return !!dial && isSame(withoutStream(dial.value), withoutStream(value));
+	});

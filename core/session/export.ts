@@ -1,5 +1,6 @@
 /** A result as files. */
 import type { Geometry } from '../geometry/index.ts';
+import { matrix, transformGeometry } from '../geometry/index.ts';
 import { writeGlb, writeObj } from '../formats/index.ts';
 
 export interface ExportOptions {
@@ -8,18 +9,35 @@ export interface ExportOptions {
 	flatten: boolean;
 	attributes: { name: string; as: string }[];
 	name: string;
+	/** What one unit of an OBJ means, and its axis up; a GLB is in metres with y up by its standard. */
+	unit?: ExportUnit;
+	up?: 'y' | 'z';
 }
+
+/** Metres to one of each unit. */
+const UNITS = { m: 1, cm: 0.01, mm: 0.001 } as const;
+export type ExportUnit = keyof typeof UNITS;
 
 /** The files of an export, each named by its ending. Throws NodeError. */
 export function exportFiles(
 	geometry: Geometry,
-	{ format, flatten, attributes, name }: ExportOptions
+	{ format, flatten, attributes, name, unit = 'm', up = 'y' }: ExportOptions
 ): { name: string; bytes: Uint8Array }[] {
 	if (format === 'glb') return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name }) }];
-	const { obj, mtl } = writeObj(geometry, `${name}.mtl`);
+	const { obj, mtl } = writeObj(inUnit(geometry, unit, up), `${name}.mtl`);
 	const encode = (text: string) => new TextEncoder().encode(text);
 	return [
 		{ name: '.obj', bytes: encode(obj) },
 		{ name: '.mtl', bytes: encode(mtl) }
 	];
+}
+
+/** A geometry as it stands in a file of another unit or with another axis up. */
+function inUnit(geometry: Geometry, unit: ExportUnit, up: 'y' | 'z'): Geometry {
+	if (unit === 'm' && up === 'y') return geometry;
+	const size = 1 / UNITS[unit];
+	return transformGeometry(
+		geometry,
+		matrix.affineFrom([0, 0, 0], [up === 'z' ? 90 : 0, 0, 0], [size, size, size])
+	);
 }

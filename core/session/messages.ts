@@ -14,6 +14,7 @@ import type {
 } from '../index.ts';
 import type { Step } from '../engine/evaluate.ts';
 import type { NodeMessage } from '../engine/result.ts';
+import type { ExportOptions } from './export.ts';
 import type { Correlation, Statistics } from './series.ts';
 
 /** A document's change: only what is not the same object as before. */
@@ -55,12 +56,11 @@ export type Request =
 			kind: 'export';
 			ask: number;
 			node: string;
-			format: 'glb' | 'obj';
-			flatten: boolean;
-			attributes: { name: string; as: string }[];
-			name: string;
+			options: ExportOptions;
 			/** All levels of detail, each as files of its own; else as it is shown. */
-			details?: boolean;
+			details: boolean;
+			/** Only how large the files would be. */
+			weigh: boolean;
 	  }
 	| { kind: 'attributes'; ask: number; node: string }
 	| { kind: 'peek'; ask: number; wire: Wire }
@@ -293,7 +293,7 @@ export type Answer =
 	| { kind: 'stopped'; revision: number }
 	| { kind: 'progress'; revision: number; node: string; share: number }
 	| { kind: 'failed'; revision: number; message: string }
-	| { kind: 'exported'; ask: number; files: { name: string; bytes: Uint8Array }[] }
+	| { kind: 'exported'; ask: number; files: { name: string; bytes: Uint8Array }[]; weight: number }
 	| { kind: 'attributes'; ask: number; attributes: AttributeInfo[] }
 	| { kind: 'peeked'; ask: number; text: string }
 	/** Where the points and copies of nodes are, three numbers each. */

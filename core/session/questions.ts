@@ -49,11 +49,13 @@ export function answerTo(question: Question, at: Askable): Answer {
 	if (!document || !graph || !seen) throw new NodeError('Nothing is open yet.');
 	switch (question.kind) {
 		case 'export': {
-			if (question.details) return { kind: 'exported', ask, files: at.exportDetails(question) };
+			const { options, details, weigh } = question;
 			const geometry = geometryOf(question.node);
 			if (!geometry)
 				throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
-			return { kind: 'exported', ask, files: exportFiles(geometry, question) };
+			const files = details ? at.exportDetails(options) : exportFiles(geometry, options);
+			const weight = files.reduce((sum, { bytes }) => sum + bytes.length, 0);
+			return { kind: 'exported', ask, files: weigh ? [] : files, weight };
 		}
 		case 'attributes': {
 			const geometry = firstGeometry(results.get(question.node));

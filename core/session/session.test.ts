@@ -3,7 +3,8 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { withGraph, withSetting } from '../index.ts';
 import type { GeneratorDocument } from '../index.ts';
-import { readGlb } from '../formats/index.ts';
+import { boundsOf } from '../geometry/index.ts';
+import { readGlb, readMesh } from '../formats/index.ts';
 import { generator } from '../testing/index.ts';
 import type { Answer, Request } from './messages.ts';
 import { patchBetween } from './patches.ts';
@@ -117,22 +118,22 @@ test('questions are answered, and what cannot be done is refused with a sentence
 		kind: 'export',
 		ask: 2,
 		node: idOf(document, 'reed'),
-		format: 'glb',
-		flatten: false,
-		attributes: [],
-		name: 'Reed'
+		options: { format: 'glb', flatten: false, attributes: [], name: 'Reed' },
+		details: false,
+		weigh: false
 	});
-	const [{ name, bytes }] = (exported as Extract<Answer, { kind: 'exported' }>).files;
+	const { files, weight } = exported as Extract<Answer, { kind: 'exported' }>;
+	const [{ name, bytes }] = files;
+	assert.equal(weight, bytes.length);
 	assert.equal(name, '.glb');
 	assert.equal(readGlb(bytes, 'reed.glb').geometry.mesh!.faces.count >= 6, true);
 	const [refused] = page.ask({
 		kind: 'export',
 		ask: 3,
 		node: 'nowhere',
-		format: 'obj',
-		flatten: false,
-		attributes: [],
-		name: 'Nothing'
+		options: { format: 'obj', flatten: false, attributes: [], name: 'Nothing' },
+		details: false,
+		weigh: false
 	});
 	assert.equal(refused.kind, 'refused');
 	assert.match((refused as { message: string }).message, /There is nothing to export/);
@@ -155,4 +156,47 @@ test('a change of one setting sends only what it changed', () => {
 	assert.equal(picture.packet.objects.length, 0, 'the reed itself is there already');
 	assert.equal(picture.packet.draws.filter(({ matrices }) => matrices).length, 1);
 	assert.equal(picture.ran, 1);
+});
+
+test('an OBJ is written in the unit and with the axis up that are asked for, and read back stands as it did', () => {
+	const page = open();
+	const document = generator([['box', 'post', { size: [0.4, 3, 0.2] }]]);
+	page.evaluate(document, 'post');
+	for (const [unit, up, size] of [
+		['m', 'y', 1],
+		['cm', 'y', 100],
+		['mm', 'z', 1000]
+	] as const) {
+		const options = {
+			format: 'obj',
+			flatten: false,
+			attributes: [] as { name: string; as: string }[],
+			name: 'post',
+			unit,
+			up
+		} as const;
+		const [answer] = page.ask({
+			kind: 'export',
+			ask: 9,
+			node: idOf(document, 'post'),
+			options,
+			details: false,
+			weigh: false
+		});
+		const { files } = answer as Extract<Answer, { kind: 'exported' }>;
+		const bounds = boundsOf(readMesh({ name: 'post.obj', bytes: files[0].bytes }).geometry)!;
+		const extent = (k: number) => (bounds.high[k] - bounds.low[k]) / size;
+		const heights = up === 'y' ? [extent(1), extent(2)] : [extent(2), extent(1)];
+		assert.ok(Math.abs(heights[0] - 3) < 1e-4 && Math.abs(heights[1] - 0.2) < 1e-4, `${unit} ${up}`);
+	}
+	const [weighed] = page.ask({
+		kind: 'export',
+		ask: 10,
+		node: idOf(document, 'post'),
+		options: { format: 'glb', flatten: false, attributes: [], name: 'post' },
+		details: true,
+		weigh: true
+	});
+	const { files, weight } = weighed as Extract<Answer, { kind: 'exported' }>;
+	assert.ok(files.length === 0 && weight > 3000, `three levels weigh ${weight} bytes, and none is sent`);
 });

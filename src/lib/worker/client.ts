@@ -14,6 +14,7 @@ import type {
 	WhyAsk
 } from '$core/session/messages';
 import type { Step } from '$core/engine/evaluate';
+import type { ExportOptions } from '$core/session/export';
 import { patchBetween } from '$core/session/patches';
 import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
 
@@ -201,18 +202,14 @@ export class EvaluationClient {
 		});
 	}
 
+	/** The files of an export, and how large they are together. @param weigh only how large they would be. */
 	async exportNode(
 		node: string,
-		options: {
-			format: 'glb' | 'obj';
-			flatten: boolean;
-			attributes: { name: string; as: string }[];
-			name: string;
-			details: boolean;
-		}
-	): Promise<{ name: string; bytes: Uint8Array }[]> {
-		const answer = await this.#ask((ask) => ({ kind: 'export', ask, node, ...options }));
-		return answer.kind === 'exported' ? answer.files : [];
+		options: ExportOptions,
+		{ details = false, weigh = false } = {}
+	): Promise<{ files: { name: string; bytes: Uint8Array }[]; weight: number }> {
+		const answer = await this.#ask((ask) => ({ kind: 'export', ask, node, options, details, weigh }));
+		return answer.kind === 'exported' ? answer : { files: [], weight: 0 };
 	}
 
 	async attributes(node: string): Promise<AttributeInfo[]> {

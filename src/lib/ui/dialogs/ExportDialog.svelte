@@ -4,15 +4,17 @@
 	import { Dialog } from 'bits-ui';
 	import Download from '@lucide/svelte/icons/download';
 	import { toast } from 'svelte-sonner';
-	import { asksForDetail, attributeName, resultNode } from '$core/index';
+	import { asksForDetail, attributeName, formatBytes, resultNode } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { download, fileName } from '$lib/store/files';
+	import type { ExportOptions } from '$core/session/export';
 	import type { AttributeInfo } from '$core/session/messages';
+	import Choice from '$lib/ui/fields/Choice.svelte';
+	import { ExportChoice } from './export-choice.svelte';
 
 	let { editor, onclose }: { editor: Editor; onclose: () => void } = $props();
-	let format = $state<'glb' | 'obj'>('glb');
-	let flatten = $state(false);
-	let details = $state(false);
+	const choice = new ExportChoice();
+	let weight = $state<number | null>(null);
 	const hasDetails = $derived(asksForDetail(editor.document));
 	let available = $state.raw<AttributeInfo[]>([]);
 	let chosen = $state<{ name: string; as: string }[]>([]);
@@ -20,6 +22,15 @@
 	const node = $derived(resultNode(editor.document));
 	const report = $derived(node && editor.evaluation.reports.get(node.id));
 	const ready = $derived(report?.state === 'fresh' || report?.state === 'bypassed');
+	const UNITS = [
+		{ id: 'm', label: 'Metres' },
+		{ id: 'cm', label: 'Centimetres' },
+		{ id: 'mm', label: 'Millimetres' }
+	];
+	const UPS = [
+		{ id: 'y', label: 'y' },
+		{ id: 'z', label: 'z' }
+	];
 	const OWN = ['position', 'normal', 'orientation', 'scale', 'source', 'closed', 'uv', 'material'];
 
 	$effect(() => {
@@ -38,21 +49,46 @@
 			? chosen.filter((one) => one.name !== name)
 			: [...chosen, { name, as: attributeName(name) }];
 	}
+	const base = $derived(fileName(editor.document.name));
+	const options = $derived<ExportOptions>({
+		format: choice.format,
+		flatten: choice.flatten,
+		unit: choice.unit,
+		up: choice.up,
+		attributes: chosen.map(({ name, as }) => ({ name, as })),
+		// An OBJ names the file of its materials, which lies beside it.
+		name: choice.format === 'obj' ? base : editor.document.name
+	});
+	const details = $derived(choice.details && hasDetails);
+
+	// What it will weigh, as it is chosen; only the newest answer counts.
+	let asked = 0;
+	$effect(() => {
+		const wanted = $state.snapshot(options) as ExportOptions;
+		const all = details;
+		weight = null;
+		if (!node || !ready) return;
+		const mine = ++asked;
+		editor.evaluation.client.exportNode(node.id, wanted, { details: all, weigh: true }).then(
+			({ weight: found }) => {
+				if (mine === asked) weight = found;
+			},
+			() => {}
+		);
+	});
+
 	async function run() {
 		if (!node) return;
 		working = true;
 		try {
-			const base = fileName(editor.document.name);
-			const files = await editor.evaluation.client.exportNode(node.id, {
-				format,
-				flatten,
-				attributes: chosen.map(({ name, as }) => ({ name, as })),
-				// An OBJ names the file of its materials, which lies beside it.
-				name: format === 'obj' ? base : editor.document.name,
-				details: details && hasDetails
-			});
+			const { files } = await editor.evaluation.client.exportNode(
+				node.id,
+				$state.snapshot(options) as ExportOptions,
+				{ details }
+			);
 			for (const { name, bytes } of files)
-				download(bytes, base + name, format === 'glb' ? 'model/gltf-binary' : 'text/plain');
+				download(bytes, base + name, options.format === 'glb' ? 'model/gltf-binary' : 'text/plain');
+			choice.remember();
 			onclose();
 		} catch (error) {
 			toast.error((error as Error).message, { duration: 12_000 });
@@ -66,21 +102,25 @@
 		<Dialog.Overlay class="fixed inset-0 z-50 bg-black/30" />
 		<Dialog.Content class="menu fixed top-24 left-1/2 w-[26rem] -translate-x-1/2 p-4">
 			<Dialog.Title class="mb-1 text-lg">Export “{editor.document.name}”</Dialog.Title>
-			<Dialog.Description class="mb-3 text-sm text-quiet">Lengths are metres, y is up.</Dialog.Description>
+			<Dialog.Description class="mb-3 text-sm text-quiet"
+				>{choice.format === 'glb'
+					? 'Lengths are metres, y is up.'
+					: 'As the program that opens it wants it.'}</Dialog.Description
+			>
 			<fieldset class="mb-3 space-y-1">
 				<legend class="mb-1 font-semibold">Format</legend>
 				<label class="flex items-center gap-2"
-					><input type="radio" class="accent-teal" bind:group={format} value="glb" /> GLB (glTF binary): mesh, copies,
-					curves, points</label
+					><input type="radio" class="accent-teal" bind:group={choice.format} value="glb" /> GLB (glTF binary):
+					mesh, copies, curves, points</label
 				>
 				<label class="flex items-center gap-2"
-					><input type="radio" class="accent-teal" bind:group={format} value="obj" /> OBJ with MTL: copies become
-					faces</label
+					><input type="radio" class="accent-teal" bind:group={choice.format} value="obj" /> OBJ with MTL: copies
+					become faces</label
 				>
 			</fieldset>
-			{#if format === 'glb'}
+			{#if choice.format === 'glb'}
 				<label class="mb-3 flex items-start gap-2"
-					><Tick class="mt-1" checked={flatten} onchange={(on) => (flatten = on)} /><span
+					><Tick class="mt-1" checked={choice.flatten} onchange={(on) => (choice.flatten = on)} /><span
 						>Copies to mesh<span class="block text-xs text-quiet"
 							>Writes each copy as faces of its own, for programs that cannot read instances.</span
 						></span
@@ -108,9 +148,31 @@
 					</fieldset>
 				{/if}
 			{/if}
+			{#if choice.format === 'obj'}
+				<div class="mb-3 space-y-1">
+					<span class="flex items-center justify-between gap-3"
+						>Unit<Choice
+							class="w-40 text-[13px]"
+							label="Unit"
+							value={choice.unit}
+							options={UNITS}
+							onchange={(unit) => (choice.unit = unit as 'm')}
+						/></span
+					>
+					<span class="flex items-center justify-between gap-3"
+						>Up axis<Choice
+							class="w-40 text-[13px]"
+							label="Up axis"
+							value={choice.up}
+							options={UPS}
+							onchange={(up) => (choice.up = up as 'y')}
+						/></span
+					>
+				</div>
+			{/if}
 			{#if hasDetails}
 				<label class="mb-3 flex items-start gap-2"
-					><Tick class="mt-1" checked={details} onchange={(on) => (details = on)} /><span
+					><Tick class="mt-1" checked={choice.details} onchange={(on) => (choice.details = on)} /><span
 						>All levels of detail<span class="block text-xs text-quiet"
 							>Three files: level 0 with all of it, 1 and 2 with less. Otherwise the level that is set.</span
 						></span
@@ -120,12 +182,15 @@
 			{#if !ready}<p class="mb-3 text-sm text-plum" role="alert">
 					{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}
 				</p>{/if}
-			<div class="flex justify-end gap-2">
+			<div class="flex items-center justify-end gap-2">
+				<span class="flex-1 text-xs text-quiet" data-testid="weight"
+					>{weight === null ? '' : `It will weigh ${formatBytes(weight)}.`}</span
+				>
 				<Dialog.Close class="button">Cancel</Dialog.Close><button
 					class="button button-main"
 					disabled={!ready || working}
 					onclick={run}
-					><Download size={15} /> {working ? 'Writing …' : `Export ${format.toUpperCase()}`}</button
+					><Download size={15} /> {working ? 'Writing …' : `Export ${choice.format.toUpperCase()}`}</button
 				>
 			</div>
 		</Dialog.Content>

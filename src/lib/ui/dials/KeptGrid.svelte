@@ -2,6 +2,8 @@
 	import { DropdownMenu } from 'bits-ui';
 	import Pin from '@lucide/svelte/icons/pin';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import type { Kept } from '$core/index';
+	import { standsAs } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import PictureCard from './PictureCard.svelte';
 
@@ -14,6 +16,13 @@
 			(a, b) => Number(b.preset === presets.current?.id) - Number(a.preset === presets.current?.id)
 		)
 	);
+	/** What stands as it was kept, and came to something else than then: the generator has been changed since. */
+	const hasChanged = (kept: Kept) =>
+		!!kept.hash &&
+		!!editor.evaluation.hash &&
+		!editor.evaluation.working &&
+		standsAs(editor.document, kept) &&
+		kept.hash !== editor.evaluation.hash;
 	const presetName = (id: string | undefined) => presets.all.find((one) => one.id === id)?.name;
 </script>
 
@@ -25,7 +34,8 @@
 					name={kept.name}
 					picture={kept.picture}
 					says="Seed {kept.seed}{presetName(kept.preset) ? `, of “${presetName(kept.preset)}”` : ''}"
-					current={kept.hash !== undefined && kept.hash === editor.evaluation.hash}
+					current={standsAs(editor.document, kept)}
+					under={hasChanged(kept) ? 'not as it was' : undefined}
 					ontake={() => presets.takeKept(kept.id)}
 					onrename={(name) => presets.renameKept(kept.id, name)}
 				>
