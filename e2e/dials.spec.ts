@@ -103,3 +103,42 @@ test('a label dropped on another ties both; either end moves the other, an uneve
 	await select(page, 'cylinder');
 	await expect(setting(page, 'Height')).toHaveValue('5 m');
 });
+
+test('settings of a node are kept under a name, and used in another generator', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'cylinder');
+	await setNumber(page, 'Height', '2.5');
+	await setNumber(page, 'Segments', '7');
+	await page.getByRole('button', { name: 'Saved settings' }).click();
+	await page.getByRole('textbox', { name: 'Name for these settings' }).fill('Mooring post');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('button', { name: 'Mooring post', exact: true })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await openEmpty(page);
+	await addNode(page, 'cylinder');
+	await expect(setting(page, 'Segments')).not.toHaveValue('7');
+	await page.getByRole('button', { name: 'Saved settings' }).click();
+	await evaluated(page, () => page.getByRole('button', { name: 'Mooring post', exact: true }).click());
+	await expect(setting(page, 'Segments')).toHaveValue('7');
+	await expect(setting(page, 'Height')).toHaveValue('2.5 m');
+	await expect(size(page)).toHaveText(/× 2\.50 ×/);
+});
+
+test('an export says what it will weigh, and begins as the last one ended', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'cylinder');
+	const open = () => page.getByRole('button', { name: 'Export', exact: true }).click();
+	await open();
+	await expect(page.getByTestId('weight')).toHaveText(/It will weigh [\d.]+ kB\./);
+	await page.getByRole('radio', { name: /^OBJ/ }).check();
+	await page.getByLabel('Unit').click();
+	await page.getByRole('option', { name: 'Centimetres' }).click();
+	const [download] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'Export OBJ' }).click()
+	]);
+	expect(download.suggestedFilename()).toMatch(/\.(obj|mtl)$/);
+	await open();
+	await expect(page.getByRole('radio', { name: /^OBJ/ })).toBeChecked();
+	await expect(page.getByRole('dialog').getByLabel('Unit')).toContainText('Centimetres');
+});

@@ -76,4 +76,5 @@ export * from './presets.ts';
 export { usedAssets } from './assets.ts';
 export * from './placement.ts';
 export * from './slots.ts';
+export * from './saved-settings.ts';
 export { mended } from './vary-copies.ts';

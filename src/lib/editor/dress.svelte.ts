@@ -52,7 +52,8 @@ export class Dress {
 		const stored = this.list.find((one) => one.id === id);
 		if (!stored) return;
 		const read = placementSchema.safeParse(stored.placement);
-		if (!read.success)
+		// One that was only just added says nothing yet.
+		if (!read.success && stored.placement !== null)
 			toast.error(
 				`“${stored.name}” could not be read whole; what could not was left as the generator has it.`
 			);

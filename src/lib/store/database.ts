@@ -28,13 +28,14 @@ interface Schema extends DBSchema {
 	generators: { key: string; value: StoredGenerator };
 	assets: { key: string; value: { hash: string; name: string; bytes: Uint8Array } };
 	placements: { key: string; value: StoredPlacement };
+	settings: { key: string; value: { id: string } };
 	shelf: { key: string; value: { id: string; item: unknown; picture: Blob | null; updated: number } };
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null;
 
 export const database = () =>
-	(opened ??= openDB<Schema>('embrell', 3, {
+	(opened ??= openDB<Schema>('embrell', 4, {
 		upgrade(db, before) {
 			if (before < 1) {
 				db.createObjectStore('generators', { keyPath: 'id' });
@@ -42,6 +43,7 @@ export const database = () =>
 			}
 			if (before < 2) db.createObjectStore('shelf', { keyPath: 'id' });
 			if (before < 3) db.createObjectStore('placements', { keyPath: 'id' });
+			if (before < 4) db.createObjectStore('settings', { keyPath: 'id' });
 		},
 		// A tab with a newer version of the page must not wait for this one.
 		blocking(_current, _next, event) {

@@ -67,7 +67,7 @@
 		const wanted = $state.snapshot(options) as ExportOptions;
 		const all = details;
 		weight = null;
-		if (!node || !ready) return;
+		if (!node || !ready || !isQuick(all)) return;
 		const mine = ++asked;
 		editor.evaluation.client.exportNode(node.id, wanted, { details: all, weigh: true }).then(
 			({ weight: found }) => {
@@ -76,6 +76,12 @@
 			() => {}
 		);
 	});
+
+	/** Whether it is written in a moment: of a large result nobody waits for its weight. */
+	function isQuick(all: boolean): boolean {
+		const { points = 0, faces = 0, copies = 0 } = report?.counts ?? {};
+		return points + faces + copies < (all ? 100_000 : 1_000_000);
+	}
 
 	async function run() {
 		if (!node) return;

@@ -25,6 +25,7 @@
 	import BodyRow from './BodyRow.svelte';
 	import NodeHelp from './NodeHelp.svelte';
 	import GeneratorPanel from './GeneratorPanel.svelte';
+	import SavedSettingsMenu from './SavedSettingsMenu.svelte';
 	import SettingRow from './SettingRow.svelte';
 
 	interface Props {
@@ -106,6 +107,7 @@
 					aria-expanded={changing}
 					onclick={() => (changing = !changing)}>{kind.name}<ChevronDown size={13} /></button
 				>
+				<SavedSettingsMenu {editor} {node} />
 				<SearchList
 					bind:open={changing}
 					anchor={kindButton}
