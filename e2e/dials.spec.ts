@@ -142,3 +142,23 @@ test('an export says what it will weigh, and begins as the last one ended', asyn
 	await expect(page.getByRole('radio', { name: /^OBJ/ })).toBeChecked();
 	await expect(page.getByRole('dialog').getByLabel('Unit')).toContainText('Centimetres');
 });
+
+test('a whole generator becomes a node in another, with its dials as settings', async ({ page }) => {
+	await openEmpty(page);
+	await addNode(page, 'cylinder');
+	await setNumber(page, 'Height', '2');
+	await makeDial(page, 'Height');
+	await page.getByRole('textbox', { name: 'Name of the generator' }).fill('Mooring mast');
+	await page.keyboard.press('Enter');
+	await selectNothing(page);
+	await page.getByRole('button', { name: 'Put the generator on the shelf' }).click();
+	await expect(page.getByText('“Mooring mast” lies on your shelf')).toBeVisible();
+	await openEmpty(page);
+	await graph(page).focus();
+	await page.keyboard.press('/');
+	await page.getByRole('combobox', { name: 'Find a node' }).fill('mooring');
+	await evaluated(page, () => page.getByRole('option', { name: /Mooring mast/ }).click());
+	await expect(size(page)).toHaveText(/× 2\.00 ×/);
+	await evaluated(page, () => setNumber(page, 'Height', '6'));
+	await expect(size(page)).toHaveText(/× 6\.00 ×/);
+});

@@ -203,10 +203,17 @@ export const withoutLink = (document: GeneratorDocument, at: SettingIn): Generat
 	withNodeIn(document, at, (node) => unlinked(node, (name) => name === at.setting));
 
 function unlinked(node: GraphNode, gone: (setting: string, key: string) => boolean): GraphNode {
-	const kept = Object.entries(node.dials ?? {}).filter(([name, key]) => !gone(name, key));
+	return withLinks(
+		node,
+		Object.entries(node.dials ?? {}).filter(([name, key]) => !gone(name, key))
+	);
+}
+
+/** A node of which these settings are in the hand of dials, each with the key of its dial. */
+export function withLinks(node: GraphNode, links: readonly (readonly [string, string])[]): GraphNode {
 	const { dials: _dials, ...rest } = node;
 	void _dials;
-	return kept.length ? { ...rest, dials: Object.fromEntries(kept) } : rest;
+	return links.length ? { ...rest, dials: Object.fromEntries(links) } : rest;
 }
 
 function withNodeIn(

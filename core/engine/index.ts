@@ -76,5 +76,6 @@ export * from './presets.ts';
 export { usedAssets } from './assets.ts';
 export * from './placement.ts';
 export * from './slots.ts';
+export * from './whole-generator.ts';
 export * from './saved-settings.ts';
 export { mended } from './vary-copies.ts';

@@ -5,7 +5,7 @@
 import { NodeError } from '../math/index.ts';
 import { inputOf } from './connect.ts';
 import type { SettingIn } from './dials.ts';
-import { boundedBy, dialOf, isSame, settingFrom, valueFrom, withEveryNode } from './dials.ts';
+import { boundedBy, dialOf, isSame, settingFrom, valueFrom, withEveryNode, withLinks } from './dials.ts';
 import type { Dial, GeneratorDocument, GraphNode, Setting, TieEnd } from './document.ts';
 import { isRange } from './document.ts';
 import { settingOf } from './settings-graph.ts';
@@ -36,11 +36,7 @@ export function withDialsInHand(document: GeneratorDocument): GeneratorDocument 
 			if (!isSame(next, valueOf(node, setting))) settings[setting] = next;
 		}
 		if (kept.length === links.length && !Object.keys(settings).length) return node;
-		return {
-			...node,
-			settings: { ...node.settings, ...settings },
-			dials: kept.length ? Object.fromEntries(kept) : undefined
-		};
+		return withLinks({ ...node, settings: { ...node.settings, ...settings } }, kept);
 	});
 }
 
@@ -63,7 +59,7 @@ function withoutLoose(document: GeneratorDocument, before: GeneratorDocument): G
 		const links = Object.entries(node.dials ?? {});
 		const kept = links.filter(([setting, key]) => isKept(node, setting, key));
 		if (kept.length === links.length) return node;
-		return { ...node, dials: kept.length ? Object.fromEntries(kept) : undefined };
+		return withLinks(node, kept);
 	});
 }
 

@@ -48,7 +48,8 @@ export function proposeUp(geometry: Geometry): 'y' | 'z' {
 	const size = Math.max(...[0, 1, 2].map((k) => bounds.high[k] - bounds.low[k]));
 	const stands = (k: number): boolean =>
 		Math.abs(bounds.low[k]) <= 0.005 * size && bounds.high[k] > 0.02 * size;
-	return stands(2) && !stands(1) ? 'z' : 'y';
+	// What stands on z reaches below the zero of y; a flat thing that lies there does not.
+	return stands(2) && bounds.low[1] < -0.01 * size ? 'z' : 'y';
 }
 
 function readerFor(name: string, bytes: Uint8Array): (bytes: Uint8Array, name: string) => MeshRead {

@@ -14,6 +14,7 @@ import {
 	withNewer,
 	withOwnBody,
 	withPortAtEdge,
+	wholeGenerator,
 	withPortNamed
 } from '$core/index';
 import { newId } from '$lib/store/database';
@@ -245,6 +246,23 @@ export class Place {
 		const taken = fromShelf(this.#editor.document, item);
 		this.#editor.addNode('subgraph', at, { body: taken.body }, { from, to, bring: () => taken.document });
 	}
+	/** Puts the whole generator on the shelf, to be used as a node in others. */
+	async shelveWhole(): Promise<void> {
+		const { document, id: own } = this.#editor;
+		const id = `g-${own}`;
+		try {
+			const before = await loadShelved(id).catch(() => undefined);
+			const { item, leftOut } = wholeGenerator(document, { id, version: (before?.version ?? 0) + 1 });
+			await shelve(item, await this.#editor.picture());
+			toast.success(`“${item.name}” lies on your shelf: the node search of every generator offers it.`, {
+				description: leftOut.join(' '),
+				duration: 12_000
+			});
+		} catch (error) {
+			toast.error((error as Error).message);
+		}
+	}
+
 	takeNewer(body: string, item: ShelfItem): void {
 		this.#editor.change('Take the newer one', (document) => withNewer(document, body, item));
 	}

@@ -2,6 +2,7 @@
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Dices from '@lucide/svelte/icons/dices';
+	import PackagePlus from '@lucide/svelte/icons/package-plus';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import SlotsPanel from '$lib/ui/dials/SlotsPanel.svelte';
 	import KeptGrid from '$lib/ui/dials/KeptGrid.svelte';
@@ -84,6 +85,12 @@
 			<button class="button text-xs" onclick={another}><Dices size={14} /> Another</button>
 		</div>
 		<p class="text-xs text-quiet">Every random value is drawn from it.</p>
+		<button
+			class="button mt-2 text-xs"
+			title="Its dials become settings of a node in other generators"
+			onclick={() => editor.place.shelveWhole()}
+			><PackagePlus size={14} /> Put the generator on the shelf</button
+		>
 
 		{#if messages.length}
 			<h3 class="mt-4 mb-1 text-[13px]">What needs a look</h3>
