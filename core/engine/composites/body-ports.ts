@@ -22,7 +22,7 @@ export function* inputBody(scope: Scope, node: GraphNode): Body {
 export function* outputBody(scope: Scope, node: GraphNode): Body {
 	const wire = scope.index.wiresInto(node.id, 'value').at(-1);
 	if (!wire)
-		throw new Incomplete(`Connect what leaves the subgraph to “${String(node.settings.name)}”.`, 'value');
+		throw new Incomplete(`Connect what leaves the subgraph to “${portOf(node).name}”.`, 'value');
 	return { value: scope.output(wire.from[0], wire.from[1]) };
 }
 

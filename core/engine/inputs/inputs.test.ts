@@ -134,3 +134,8 @@ test('a setting that an input does not take is left out when a file is opened, a
 		{ numRuns: 400 }
 	);
 });
+
+test('an Output whose name was lost is spoken of by the name that it begins with', () => {
+	const { document } = openDocument(writeDocument(withSettingOf('output', 'name', 3)));
+	assert.match(evaluateAll(document).error('it')!, /leaves the subgraph to “geometry”/);
+});
