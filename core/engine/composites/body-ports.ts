@@ -21,8 +21,7 @@ export function* inputBody(scope: Scope, node: GraphNode): Body {
 // eslint-disable-next-line require-yield -- it asks for nothing.
 export function* outputBody(scope: Scope, node: GraphNode): Body {
 	const wire = scope.index.wiresInto(node.id, 'value').at(-1);
-	if (!wire)
-		throw new Incomplete(`Connect what leaves the subgraph to “${portOf(node).name}”.`, 'value');
+	if (!wire) throw new Incomplete(`Connect what leaves the subgraph to “${portOf(node).name}”.`, 'value');
 	return { value: scope.output(wire.from[0], wire.from[1]) };
 }
 
