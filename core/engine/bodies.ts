@@ -6,7 +6,7 @@ import { constant, constantYesNo, vector } from '../varying/index.ts';
 import type { GeneratorDocument, Graph, GraphNode, Port, Setting, Wire } from './document.ts';
 import { isRange } from './document.ts';
 import { formulasOf } from './graph-index.ts';
-import { formulaTexts } from './settings-graph.ts';
+import { dialsSpokenOf, formulaTexts } from './settings-graph.ts';
 
 export interface BodyInterface {
 	inputs: readonly Port[];
@@ -166,12 +166,12 @@ export interface BodyFacts {
 	draws: boolean;
 	/** Whether something inside asks which pass it is, or which one further out. */
 	readsPass: boolean;
-	/** Whether a formula inside speaks of dials. */
-	readsDials: boolean;
+	/** The keys of the dials of which formulas inside speak. */
+	dials: readonly string[];
 }
 
 const factsKnown = new WeakMap<GeneratorDocument['graphs'], Map<string, BodyFacts>>();
-const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false, readsDials: false };
+const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false, dials: [] };
 
 /** What can be told of a body; found once for each state of the document's graphs. */
 export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts {
@@ -200,7 +200,7 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 			digest: facts.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest)).key(),
 			draws: own.draws || facts.some(({ draws }) => draws),
 			readsPass: own.readsPass || facts.some(({ readsPass }) => readsPass),
-			readsDials: own.readsDials || facts.some(({ readsDials }) => readsDials)
+			dials: [...new Set([own, ...facts].flatMap(({ dials }) => dials))].sort()
 		});
 		stack.pop();
 	}
@@ -246,7 +246,7 @@ function ownFacts(graph: Graph): BodyFacts {
 			digest: hasher.key(),
 			draws: graph.nodes.some(drawsItself),
 			readsPass: graph.nodes.some(readsPassItself),
-			readsDials: graph.nodes.some((node) => speaksBy(node, DIAL_NAMES))
+			dials: graph.nodes.flatMap((node) => dialsSpokenOf(node).map(([, key]) => key))
 		};
 		ownKnown.set(graph, facts);
 	}
@@ -256,12 +256,9 @@ function ownFacts(graph: Graph): BodyFacts {
 /** Names by which formulas ask for passes. */
 const PASS_NAMES = /\b(pass|passes|progress|outer)\b/;
 
-const DIAL_NAMES = /\bdial\b/;
-
-const speaksBy = (node: GraphNode, names: RegExp): boolean =>
-	Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => names.test(text)));
 const readsPassItself = (node: GraphNode): boolean =>
-	node.kind === 'pass-values' || speaksBy(node, PASS_NAMES);
+	node.kind === 'pass-values' ||
+	Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => PASS_NAMES.test(text)));
 
 const drawsItself = ({ kind, settings }: GraphNode): boolean =>
 	!!nodeKinds.get(kind)?.seeded ||

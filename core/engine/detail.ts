@@ -2,6 +2,7 @@
 import type { InputDefinition, NumberInput } from '../nodes/index.ts';
 import { inputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting } from './document.ts';
+import { withEveryGraph, withEveryNode, withNodes } from './document.ts';
 
 /** The levels of detail that there are: all of it, less, least. */
 export const DETAILS = [0, 1, 2] as const;
@@ -23,10 +24,8 @@ export const hasDrafts = (document: GeneratorDocument): boolean =>
 
 /** The generator as it is at a level of detail, whatever its nodes are set to. */
 export const atDetail = (document: GeneratorDocument, detail: Detail): GeneratorDocument =>
-	withGraphs(document, (graph) =>
-		withNodes(graph, (node) =>
-			node.kind === 'level-of-detail' ? { ...node, settings: { ...node.settings, level: detail } } : node
-		)
+	withEveryNode(document, (node) =>
+		node.kind === 'level-of-detail' ? { ...node, settings: { ...node.settings, level: detail } } : node
 	);
 
 const drafts = new WeakMap<GraphNode, GraphNode>();
@@ -46,7 +45,7 @@ export function withDrafts(
 			? drafted(node, dragged[1])
 			: remembered(drafts, node, (one) => drafted(one));
 	};
-	return withGraphs(document, (graph) =>
+	return withEveryGraph(document, (graph) =>
 		graph.nodes.some(({ id }) => id === dragged?.[0])
 			? withNodes(graph, make)
 			: remembered(draftGraphs, graph, () => withNodes(graph, make))
@@ -72,20 +71,6 @@ export function draftsWith(node: GraphNode, name: string, value: number | null):
 	void _before;
 	const all = value === null ? others : { ...others, [name]: value };
 	return Object.keys(all).length ? all : undefined;
-}
-
-function withNodes(graph: Graph, make: (node: GraphNode) => GraphNode): Graph {
-	const nodes = graph.nodes.map(make);
-	return nodes.some((node, i) => node !== graph.nodes[i]) ? { ...graph, nodes } : graph;
-}
-
-function withGraphs(document: GeneratorDocument, make: (graph: Graph) => Graph): GeneratorDocument {
-	const graphs = Object.fromEntries(
-		Object.entries(document.graphs).map(([id, graph]) => [id, make(graph)])
-	) as GeneratorDocument['graphs'];
-	return Object.keys(graphs).some((id) => graphs[id] !== document.graphs[id])
-		? { ...document, graphs }
-		: document;
 }
 
 function remembered<Key extends object>(known: WeakMap<Key, Key>, key: Key, make: (key: Key) => Key): Key {

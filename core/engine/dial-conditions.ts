@@ -1,11 +1,11 @@
 /** What dials mean in formulas, and which of them are shown. */
-import { NodeError } from '../math/index.ts';
 import type { Meaning, Names } from '../varying/index.ts';
 import {
 	bindFormula,
 	constant,
 	constantNumber,
 	constantYesNo,
+	namesOnly,
 	parseFormula,
 	vector
 } from '../varying/index.ts';
@@ -17,14 +17,7 @@ export function numbersOfDial({ value, unit, options }: Dial): Meaning | null {
 	if (typeof value === 'number') return { value: constant(value), unit };
 	if (typeof value === 'boolean') return { value: constantYesNo(value) };
 	if (typeof value === 'string' && options)
-		return {
-			value: constant(
-				Math.max(
-					0,
-					options.findIndex(({ id }) => id === value)
-				)
-			)
-		};
+		return { value: constant(options.map(({ id }) => id).indexOf(value)) };
 	if (!Array.isArray(value)) return null;
 	const [x, y, z] = value;
 	return typeof x === 'number' && typeof y === 'number' && typeof z === 'number'
@@ -40,19 +33,16 @@ function heard(dial: Dial): Meaning | null {
 }
 
 /** Conditions speak of dials by their keys, with `dial.` before them or without. */
-const namesOf = ({ dials }: GeneratorDocument): Names => ({
-	lookUp(name) {
-		const key = name.startsWith('dial.') ? name.slice('dial.'.length) : name;
-		const dial = dials.find((one) => one.key === key);
-		return dial ? heard(dial) : null;
-	},
-	names: () => dials.map(({ key }) => key),
-	attributes: false,
-	stream: () => {
-		throw new NodeError('A condition takes no random(): it would show others each time.');
-	},
-	noiseSeed: 0
-});
+const namesOf = ({ dials }: GeneratorDocument): Names =>
+	namesOnly(
+		'A condition',
+		() => dials.map(({ key }) => key),
+		(name) => {
+			const key = name.startsWith('dial.') ? name.slice('dial.'.length) : name;
+			const dial = dials.find((one) => one.key === key);
+			return dial ? heard(dial) : null;
+		}
+	);
 
 /** What is wrong with a condition, as a sentence; null where nothing is. */
 export function whyNoCondition(document: GeneratorDocument, condition: string): string | null {

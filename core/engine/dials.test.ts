@@ -20,6 +20,7 @@ import {
 import type { SettingIn } from './dials.ts';
 import { withGraph } from './document.ts';
 import { withValue } from './edits.ts';
+import { makeBody } from './make-body.ts';
 import { areInverse, inverseOf, solved, whyNoEquation } from './equations.ts';
 import { settled } from './settle.ts';
 import { disagreement, numberAt, proposedEquations, withTie, whyNoTie } from './ties.ts';
@@ -309,7 +310,10 @@ const equation: fc.Arbitrary<string> = fc.letrec<{ of: string }>((again) => ({
 			.tuple(number, fc.constantFrom('+', '-', '*', '/'), again('of'))
 			.map(([n, op, a]) => `${n} ${op} (${a})`),
 		again('of').map((a) => `-(${a})`),
-		again('of').map((a) => `exp((${a}) / 100)`)
+		again('of').map((a) => `exp((${a}) / 100)`),
+		fc
+			.tuple(number, number, fc.constantFrom('+', '-', '*', '/'), again('of'))
+			.map(([n, m, op, a]) => `(${n} + ${m}) ${op} exp((${a}) / 100)`)
 	)
 })).of;
 
@@ -345,4 +349,79 @@ test('a new tie proposes the proportion in which both stand', () => {
 	assert.equal(toB, '4 * x');
 	assert.equal(toA, 'x / 4');
 	assert.equal(numberAt(document, at(document, 'drum.radius')), 0.5);
+});
+
+test('a part of an equation that is no single value stays one value when it is turned round', () => {
+	// log(x) − (1 + 2) is a difference, whatever parentheses it begins and ends with.
+	for (const there of ['4 * exp(x + (1 + 2))', 'exp(x + (1 + 2)) / 5', '2 ^ 1 * sqrt(x - (0.5 - 0.2))']) {
+		const back = inverseOf(there)!;
+		assert.ok(Math.abs(solved(back, solved(there, 1.3)) - 1.3) < 1e-9, `${there} ↔ ${back}`);
+	}
+});
+
+test('a setting in a dial’s hand that becomes a formula is no more in its hand', () => {
+	const document = put(dialled('drum.radius'), 'drum.radius', formula('1 + 1'));
+	assert.deepEqual(readersOfDial(document, 'radius'), []);
+	assert.equal(document.dials[0].value, 0.5);
+	assert.deepEqual(settingOf(document, 'drum.radius'), formula('1 + 1'));
+	assert.deepEqual(openDocument(writeDocument(document)).document, document);
+});
+
+test('a range about a base stays within the limits of its dial', () => {
+	const document = withDialChanged(dialled('drum.radius'), 'radius', { min: 0.2, max: 2 });
+	const made = turned(document, { radius: { base: 1.8, variation: 0.9, stream: 's' } });
+	const { base, variation } = made.dials[0].value as { base: number; variation: number };
+	assert.ok(
+		base + variation <= 2 + 1e-12 && base - variation >= 0.2 && variation > 0,
+		`${base} ± ${variation}`
+	);
+});
+
+test('a circle by way of a dial that does not settle is refused too', () => {
+	let document = dialled('drum.radius');
+	document = withLink(document, at(document, 'cap.radius'), document.dials[0]);
+	assert.match(
+		whyNoTie(document, tie(document, 't', 'drum.radius', 'cap.radius', '2 * x', 'x / 2'))!,
+		/does not settle: .*Lower radius of drum → .*Lower radius of cap → Lower radius → Lower radius of drum/
+	);
+	assert.equal(whyNoTie(document, tie(document, 't', 'drum.radius', 'cap.radius', 'x', 'x')), null);
+});
+
+test('a dial of which nothing in a body speaks leaves the body alone', () => {
+	const dial = (key: string, value: number) => ({
+		key,
+		name: key,
+		kind: 'number' as const,
+		value,
+		start: value
+	});
+	const base = {
+		...withBodies([['subgraph', 'use', { body: 'inner' }]], {
+			inner: [
+				['sphere', 'ball', { radius: formula('dial.size') }],
+				['output', 'out', { name: 'mesh', carries: 'geometry' }, { value: 'ball.mesh' }]
+			]
+		}),
+		dials: [dial('size', 1), dial('other', 1)]
+	};
+	const by = new Evaluator();
+	const { id } = base.graphs.main.nodes[0];
+	by.evaluate(base, [id]);
+	assert.deepEqual(by.evaluate(turned(base, { other: 5 }), [id]).ran, []);
+	assert.ok(by.evaluate(turned(base, { size: 2 }), [id]).ran.length > 0, 'the other one is heard');
+});
+
+test('ties follow their nodes into a subgraph, and out again', () => {
+	const document = withTie(hut(), tie(hut(), 't', 'drum.radius', 'cap.radius', '2 * x', 'x / 2'));
+	const ids = new Set(['drum', 'cap'].map((short) => idOf(document, short)));
+	const made = makeBody(document, 'main', ids, 'subgraph');
+	assert.ok('document' in made, 'reason' in made ? made.reason : '');
+	const inside = settled(made.document, document);
+	const [{ a, b }] = inside.ties;
+	assert.ok('graph' in a && a.graph !== 'main' && 'graph' in b && b.graph === a.graph);
+	const moved = settled(
+		withGraph(inside, a.graph, (graph) => withValue(graph, a.node, 'radius', 3)),
+		inside
+	);
+	assert.equal(moved.graphs[a.graph].nodes.find(({ short }) => short === 'cap')!.settings.radius, 6);
 });

@@ -2,11 +2,11 @@
 import { NodeError } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameDotted, renameName } from '../varying/index.ts';
-import { mapFormulas, textsOf } from './build.ts';
+import { mapFormulas } from './build.ts';
 import { inputOf } from './connect.ts';
-import type { Dial, GeneratorDocument, Graph, GraphNode, Setting } from './document.ts';
-import { isFormula, isRamp, isRange, newStream, withGraph } from './document.ts';
-import { settingOf } from './settings-graph.ts';
+import type { Dial, GeneratorDocument, GraphNode, Setting } from './document.ts';
+import { isFormula, isRamp, isRange, newStream, withEveryNode, withGraph, withNodes } from './document.ts';
+import { dialsSpokenOf, settingOf } from './settings-graph.ts';
 
 /** A setting of a node of one of the document's graphs. */
 export interface SettingIn {
@@ -18,40 +18,36 @@ export interface SettingIn {
 export const dialOf = ({ dials }: GeneratorDocument, key: string): Dial | null =>
 	dials.find((one) => one.key === key) ?? null;
 
-/** The kind of dial that a setting would be; a sentence where it cannot be one. */
-function dialKindFor(input: InputDefinition, setting: Setting): Dial['kind'] | string {
+/** The kind of dial that a setting would be, or why it cannot be one. */
+function dialKindFor(
+	input: InputDefinition,
+	setting: Setting
+): { kind: Dial['kind'] } | { kind: null; reason: string } {
+	const refused = (reason: string) => ({ kind: null, reason: `“${input.label}” ${reason}` });
 	if (isFormula(setting) || (Array.isArray(setting) && setting.some((part) => typeof part !== 'number')))
-		return `“${input.label}” is a formula, or random in its parts: set it plainly first, or write dial and a name in the formula.`;
+		return refused(
+			'is a formula, or random in its parts: set it plainly first, or write dial and a name in the formula.'
+		);
 	switch (input.kind) {
 		case 'number':
-			return input.whole ? 'whole' : 'number';
+			return { kind: input.whole ? 'whole' : 'number' };
 		case 'value':
-			return typeof setting === 'boolean' ? 'yesno' : Array.isArray(setting) ? 'vector' : 'number';
+			return { kind: typeof setting === 'boolean' ? 'yesno' : Array.isArray(setting) ? 'vector' : 'number' };
 		case 'vector':
-			return Array.isArray(setting) ? 'vector' : 'number';
+			return { kind: Array.isArray(setting) ? 'vector' : 'number' };
 		case 'yesno':
 		case 'choice':
 		case 'colour':
 		case 'text':
 		case 'ramp':
-			return input.kind;
+			return { kind: input.kind };
 		case 'path':
 		case 'asset':
-			return `“${input.label}” is a curve or a file: users replace it by a slot.`;
+			return refused('is a curve or a file: users replace it by a slot.');
 		default:
-			return `“${input.label}” only takes what is wired to it.`;
+			return refused('only takes what is wired to it.');
 	}
 }
-const KINDS: ReadonlySet<string> = new Set([
-	'number',
-	'whole',
-	'yesno',
-	'choice',
-	'colour',
-	'text',
-	'vector',
-	'ramp'
-]);
 
 /** Whether a value is what a dial of a kind holds. */
 export function fitsDial({ kind, options }: Pick<Dial, 'kind' | 'options'>, value: Setting): boolean {
@@ -82,7 +78,9 @@ export function boundedBy({ kind, min = -Infinity, max = Infinity }: Dial, value
 	if (kind !== 'number' && kind !== 'whole') return value;
 	if (typeof value === 'number') return within(value);
 	if (!isRange(value)) return value;
-	return 'low' in value ? { ...value, low: within(value.low), high: within(value.high) } : value;
+	if ('low' in value) return { ...value, low: within(value.low), high: within(value.high) };
+	const base = within(value.base);
+	return { ...value, base, variation: Math.min(value.variation, max - base, base - min) };
 }
 
 /** What a setting in a dial's hand is: of a random range each draws numbers of its own. */
@@ -96,8 +94,8 @@ export function valueFrom(dial: Dial, setting: Setting): Setting {
 	return { ...setting, stream };
 }
 
-/** A key that no dial has. */
-function freeKey({ dials }: GeneratorDocument, wanted: string): string {
+/** A key of letters and digits that is not taken yet. */
+export function freeKey(taken: readonly { key: string }[], wanted: string, otherwise: string): string {
 	const words = wanted.match(/[a-zA-Z0-9]+/g) ?? [];
 	const joined = words.map((word, i) =>
 		i ? word[0].toUpperCase() + word.slice(1) : word[0].toLowerCase() + word.slice(1)
@@ -106,9 +104,9 @@ function freeKey({ dials }: GeneratorDocument, wanted: string): string {
 		joined
 			.join('')
 			.replace(/^[0-9]+/, '')
-			.slice(0, 40) || 'dial';
+			.slice(0, 40) || otherwise;
 	let key = base;
-	for (let n = 2; dials.some((one) => one.key === key); n++) key = `${base}${n}`;
+	for (let n = 2; taken.some((one) => one.key === key); n++) key = `${base}${n}`;
 	return key;
 }
 
@@ -126,8 +124,8 @@ export function whyNoDial(document: GeneratorDocument, at: SettingIn): string | 
 	if (!found) return 'There is no such setting.';
 	if (document.graphs[at.graph].wires.some(({ to }) => to[0] === at.node && to[1] === at.setting))
 		return `“${found.input.label}” is wired. Disconnect it first, or make what is wired to it a dial.`;
-	const kind = dialKindFor(found.input, settingOf(found.node, at.setting, found.input));
-	return KINDS.has(kind) ? null : kind;
+	const would = dialKindFor(found.input, settingOf(found.node, at.setting, found.input));
+	return would.kind ? null : would.reason;
 }
 
 /** A setting made a dial: named and bounded as the setting is. Throws a NodeError where it cannot be one. */
@@ -142,12 +140,16 @@ export function withDialFor(
 	const taken = document.dials.some(({ name }) => name === input.label);
 	const name =
 		taken || input.label.length < 3 ? `${input.label} of ${node.title ?? node.short}` : input.label;
-	const key = freeKey(document, document.dials.some((one) => one.key === at.setting) ? name : at.setting);
+	const key = freeKey(
+		document.dials,
+		document.dials.some((one) => one.key === at.setting) ? name : at.setting,
+		'dial'
+	);
 	const bounds = input.kind === 'number' ? input : null;
 	const blank: Dial = {
 		key,
 		name,
-		kind: dialKindFor(input, setting) as Dial['kind'],
+		kind: dialKindFor(input, setting).kind!,
 		value: setting,
 		start: setting,
 		help: input.help,
@@ -168,8 +170,8 @@ export function whyNotLinked(document: GeneratorDocument, at: SettingIn, key: st
 	const found = place(document, at);
 	const dial = dialOf(document, key);
 	if (!found || !dial) return 'There is no such dial or setting.';
-	const wanted = dialKindFor(found.input, typeof dial.value === 'number' ? 0 : dial.value);
-	const numeric = (kind: string) => kind === 'number' || kind === 'whole';
+	const wanted = dialKindFor(found.input, typeof dial.value === 'number' ? 0 : dial.value).kind;
+	const numeric = (kind: string | null) => kind === 'number' || kind === 'whole';
 	if (wanted !== dial.kind && !(numeric(wanted) && numeric(dial.kind)))
 		return `“${dial.name}” is ${ARTICLES[dial.kind]}; “${found.input.label}” takes something else.`;
 	if (found.input.kind === 'choice') {
@@ -216,31 +218,12 @@ export function withLinks(node: GraphNode, links: readonly (readonly [string, st
 	return links.length ? { ...rest, dials: Object.fromEntries(links) } : rest;
 }
 
-function withNodeIn(
+const withNodeIn = (
 	document: GeneratorDocument,
-	{ graph, node }: Pick<SettingIn, 'graph' | 'node'>,
+	{ graph, node: id }: SettingIn,
 	make: (node: GraphNode) => GraphNode
-): GeneratorDocument {
-	return withGraph(document, graph, (of) => ({
-		...of,
-		nodes: of.nodes.map((one) => (one.id === node ? make(one) : one))
-	}));
-}
-
-/** Every node changed; graphs in which none does stay the same objects. */
-export function withEveryNode(
-	document: GeneratorDocument,
-	make: (node: GraphNode, graph: string) => GraphNode
-): GeneratorDocument {
-	return Object.keys(document.graphs).reduce(
-		(made, id) =>
-			withGraph(made, id, (graph: Graph) => {
-				const nodes = graph.nodes.map((node) => make(node, id));
-				return nodes.some((node, i) => node !== graph.nodes[i]) ? { ...graph, nodes } : graph;
-			}),
-		document
-	);
-}
+): GeneratorDocument =>
+	withGraph(document, graph, (of) => withNodes(of, (node) => (node.id === id ? make(node) : node)));
 
 /** What a dial says of itself, changed. Its key changes wherever it is spoken of. */
 export function withDialChanged(
@@ -250,7 +233,8 @@ export function withDialChanged(
 ): GeneratorDocument {
 	const before = dialOf(document, key);
 	if (!before) return document;
-	const next = change.key === undefined || change.key === key ? key : freeKey(document, change.key);
+	const next =
+		change.key === undefined || change.key === key ? key : freeKey(document.dials, change.key, 'dial');
 	const dial = { ...before, ...change, key: next };
 	const made = {
 		...document,
@@ -319,6 +303,10 @@ export function withDialValues(
 	return dials.some((dial, i) => dial !== document.dials[i]) ? { ...document, dials } : document;
 }
 
+/** Of a random range only its ends are a dial's value: whose numbers it draws is the dial's own. */
+export const withoutStream = (value: Setting): Setting =>
+	isRange(value) ? { ...value, stream: '-' } : value;
+
 export const isSame = (a: Setting, b: Setting): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** A dial moved before another one, or to the end, and into its group. */
@@ -366,39 +354,20 @@ export function withoutDial(document: GeneratorDocument, key: string): Generator
 }
 
 /** Who reads a dial: settings in its hand, and formulas that speak of it. */
-export function readersOfDial(
+export const readersOfDial = (
 	{ graphs }: GeneratorDocument,
 	key: string
-): (SettingIn & { byFormula: boolean })[] {
-	return Object.entries(graphs).flatMap(([graph, { nodes }]) =>
+): (SettingIn & { byFormula: boolean })[] =>
+	Object.entries(graphs).flatMap(([graph, { nodes }]) =>
 		nodes.flatMap((node) => [
 			...Object.entries(node.dials ?? {})
 				.filter(([, of]) => of === key)
 				.map(([setting]) => ({ graph, node: node.id, setting, byFormula: false })),
-			...(textsOf(node).some((text) => speaksOf(text, key)) ? formulasThatSpeak(node, graph, key) : [])
+			...dialsSpokenOf(node)
+				.filter(([, of]) => of === key)
+				.map(([setting]) => ({ graph, node: node.id, setting, byFormula: true }))
 		])
 	);
-}
-
-const speaksOf = (text: string, key: string): boolean =>
-	text.includes('dial') && renameDotted(text, `dial.${key}`, 'ꙮ') !== text;
-
-function formulasThatSpeak(
-	node: GraphNode,
-	graph: string,
-	key: string
-): (SettingIn & { byFormula: boolean })[] {
-	return Object.entries(node.settings)
-		.filter(([, setting]) => {
-			const parts = Array.isArray(setting) ? setting : [setting];
-			return parts.some(
-				(part) =>
-					(isFormula(part) && speaksOf(part.formula, key)) ||
-					(typeof part === 'string' && speaksOf(part, key))
-			);
-		})
-		.map(([setting]) => ({ graph, node: node.id, setting, byFormula: true }));
-}
 
 /** What is wrong with a dial, as a sentence: nobody reads it, or what it has in hand hears something else. */
 export function troubleOfDial(document: GeneratorDocument, key: string): string | null {

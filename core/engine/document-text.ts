@@ -159,6 +159,8 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		...fresh,
 		name: take(nameSchema, raw.name, 'The name', fresh.name),
 		seed: take(documentSchema.shape.seed, raw.seed, 'The seed', fresh.seed),
+		...(typeof raw.preset === 'string' &&
+			documentSchema.shape.preset.safeParse(raw.preset).success && { preset: raw.preset }),
 		dials: rows(dialSchema, raw.dials, (_, i) => `Dial ${i + 1}`),
 		slots: rows(slotSchema, raw.slots, (_, i) => `Slot ${i + 1}`),
 		ties: rows(tieSchema, raw.ties, (_, i) => `Tie ${i + 1}`),
@@ -263,10 +265,14 @@ function soundHandedOut(document: GeneratorDocument, leftOut: string[]): Generat
 			if (!isFree) leftOut.push(`The ${what} “${name}” was left out: another has the same key.`);
 			return isFree;
 		});
-	const dials = own(document.dials, 'dial').map((dial) => {
-		if (fitsDial(dial, dial.value)) return dial;
-		leftOut.push(`The dial “${dial.name}” held something else than it takes; it begins anew.`);
-		return { ...dial, value: dial.start };
+	const dials = own(document.dials, 'dial').flatMap((dial) => {
+		const { name, value, start } = dial;
+		const sound = [value, start].filter((one) => fitsDial(dial, one));
+		if (sound.length === 2) return [dial];
+		leftOut.push(
+			`The dial “${name}” ${sound.length ? 'held something else than it takes; it begins anew' : 'was left out: it holds something else than it takes'}.`
+		);
+		return sound.map((one) => ({ ...dial, value: one, start: one }));
 	});
 	const nodes = new Set(document.graphs.main.nodes.map(({ id }) => id));
 	const slots = own(document.slots, 'slot').filter(({ name, node }) => {

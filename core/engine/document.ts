@@ -327,6 +327,28 @@ export function withGraph(
 	return after === before ? document : { ...document, graphs: { ...document.graphs, [id]: after } };
 }
 
+/** A graph with its nodes changed. The same object where none does. */
+export function withNodes(graph: Graph, make: (node: GraphNode) => GraphNode): Graph {
+	const nodes = graph.nodes.map(make);
+	return nodes.some((node, i) => node !== graph.nodes[i]) ? { ...graph, nodes } : graph;
+}
+
+/** The document with all its graphs changed. The same object where none does. */
+export const withEveryGraph = (
+	document: GeneratorDocument,
+	make: (graph: Graph, id: string) => Graph
+): GeneratorDocument =>
+	Object.keys(document.graphs).reduce(
+		(made, id) => withGraph(made, id, (graph) => make(graph, id)),
+		document
+	);
+
+/** The document with all its nodes changed, those of bodies too. */
+export const withEveryNode = (
+	document: GeneratorDocument,
+	make: (node: GraphNode, graph: string) => GraphNode
+): GeneratorDocument => withEveryGraph(document, (graph, id) => withNodes(graph, (node) => make(node, id)));
+
 /** An empty generator. */
 export function newDocument(title = 'Untitled generator'): GeneratorDocument {
 	return {

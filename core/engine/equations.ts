@@ -1,18 +1,22 @@
 /** The equations of ties: formulas in `x`, worked out for a number, and turned round where that can be done. */
 import { NodeError } from '../math/index.ts';
 import type { Names, Tree } from '../varying/index.ts';
-import { FormulaError, bindFormula, constant, constantNumber, parseFormula } from '../varying/index.ts';
+import {
+	FormulaError,
+	bindFormula,
+	constant,
+	constantNumber,
+	namesOnly,
+	parseFormula
+} from '../varying/index.ts';
 
 /** What an equation may speak of: `x`, the other end. */
-const namesFor = (x: number): Names => ({
-	lookUp: (name) => (name === 'x' ? { value: constant(x) } : null),
-	names: () => ['x'],
-	attributes: false,
-	stream: () => {
-		throw new NodeError('An equation takes no random(): it would say something else each time.');
-	},
-	noiseSeed: 0
-});
+const namesFor = (x: number): Names =>
+	namesOnly(
+		'An equation',
+		() => ['x'],
+		(name) => (name === 'x' ? { value: constant(x) } : null)
+	);
 
 /** The equation worked out. Throws a NodeError where it says no number. */
 export function solved(equation: string, x: number): number {
@@ -78,30 +82,31 @@ export function inverseOf(equation: string): string | null {
 		return null;
 	}
 	if (countOfX(tree) !== 1) return null;
-	const text = ({ from, to }: Tree): string => {
+	/** A part as it is written, in parentheses unless it stands alone by itself. */
+	const text = ({ kind, from, to }: Tree): string => {
 		const own = equation.slice(from, to);
-		return /^[\p{L}_\d.]+$/u.test(own) ? own : `(${own})`;
+		return kind === 'number' || kind === 'name' || kind === 'call' ? own : `(${own})`;
 	};
 	let y = 'x';
-	const bracketed = (): string => (/^[\p{L}_\d.]+(\(.*\))?$/u.test(y) ? y : `(${y})`);
 	for (let at = tree; at.kind !== 'name';) {
+		// All that was made so far is one value of the next step.
+		const whole = y === 'x' ? y : `(${y})`;
 		if (at.kind === 'call') {
 			if (at.args.length !== 1 || !Object.hasOwn(TURNED, at.name)) return null;
-			y = TURNED[at.name](bracketed());
+			y = TURNED[at.name](whole);
 			[at] = at.args;
 			continue;
 		}
 		if (at.kind !== 'operator') return null;
 		if (at.args.length === 1) {
 			if (at.op !== '-' && at.op !== 'negate') return null;
-			y = `-${bracketed()}`;
+			y = `-${whole}`;
 			[at] = at.args;
 			continue;
 		}
 		const [left, right] = at.args;
 		const isLeft = countOfX(left) > 0;
-		const other = text(isLeft ? right : left);
-		const turned = undone(at.op, isLeft, bracketed(), other);
+		const turned = undone(at.op, isLeft, whole, text(isLeft ? right : left));
 		if (turned === null) return null;
 		y = turned;
 		at = isLeft ? left : right;

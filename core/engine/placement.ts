@@ -12,7 +12,7 @@ import {
 } from './document.ts';
 import { isSame, withDialValues } from './dials.ts';
 import { settled } from './settle.ts';
-import { slotNode, withSlotFilled } from './slots.ts';
+import { isFilled, slotNode, withSlotFilled } from './slots.ts';
 
 export const placementSchema = z.object({
 	/** The generator of which it is. */
@@ -26,9 +26,11 @@ export const placementSchema = z.object({
 	/** The files that those read. */
 	assets: z.record(z.string(), z.object({ name: nameSchema, bytes: z.number().int().min(0) })).default({}),
 	preset: z.string().max(40).optional(),
-	/** Presets and kept variations of the user's own. */
+	/** Presets and kept variations of the user's own, and those of the generator that the user has changed. */
 	presets: z.array(presetSchema).max(500).default([]),
 	kept: z.array(keptSchema).max(2000).default([]),
+	/** The ids of those that the user has deleted. */
+	gone: z.array(z.string().max(40)).max(2500).default([]),
 	view: viewSchema.optional()
 });
 export type Placement = z.infer<typeof placementSchema>;
@@ -39,10 +41,11 @@ export function placed(
 	placement: Placement,
 	say: (sentence: string) => void = () => {}
 ): GeneratorDocument {
-	const known = <Row extends { id: string }>(own: readonly Row[], added: readonly Row[]): Row[] => [
-		...own,
-		...added.filter(({ id }) => !own.some((one) => one.id === id))
-	];
+	const known = <Row extends { id: string }>(own: readonly Row[], changed: readonly Row[]): Row[] => {
+		const byId = new Map(changed.map((one) => [one.id, one]));
+		const kept = own.filter(({ id }) => !placement.gone.includes(id)).map((one) => byId.get(one.id) ?? one);
+		return [...kept, ...changed.filter(({ id }) => !own.some((one) => one.id === id))];
+	};
 	let made: GeneratorDocument = {
 		...generator,
 		seed: placement.seed,
@@ -73,15 +76,14 @@ export function placementOf(
 	}
 	const slots: Placement['slots'] = {};
 	for (const { key } of document.slots) {
-		const [now, was] = [slotNode(document, key), slotNode(base, key)];
-		if (
-			now &&
-			(!was || now.kind !== was.kind || JSON.stringify(now.settings) !== JSON.stringify(was.settings))
-		)
-			slots[key] = { kind: now.kind, settings: now.settings };
+		const now = slotNode(document, key);
+		if (now && isFilled(document, base, key)) slots[key] = { kind: now.kind, settings: now.settings };
 	}
-	const added = <Row extends { id: string }>(rows: readonly Row[], own: readonly Row[]): Row[] =>
-		rows.filter(({ id }) => !own.some((one) => one.id === id));
+	const changed = <Row extends { id: string }>(rows: readonly Row[], own: readonly Row[]): Row[] =>
+		rows.filter((row) => !own.some((one) => JSON.stringify(one) === JSON.stringify(row)));
+	const gone = [...base.presets, ...base.kept].filter(
+		({ id }) => ![...document.presets, ...document.kept].some((one) => one.id === id)
+	);
 	return {
 		generator,
 		name,
@@ -92,8 +94,21 @@ export function placementOf(
 			Object.entries(document.assets).filter(([hash]) => !Object.hasOwn(base.assets, hash))
 		),
 		...(document.preset !== undefined && { preset: document.preset }),
-		presets: added(document.presets, base.presets),
-		kept: added(document.kept, base.kept),
+		presets: changed(document.presets, base.presets),
+		kept: changed(document.kept, base.kept),
+		gone: gone.map(({ id }) => id),
 		view: document.view
 	};
+}
+
+/** A document with a slot as its generator has it; all else that a user has done stays. */
+export function withSlotEmptied(
+	document: GeneratorDocument,
+	base: GeneratorDocument,
+	key: string
+): GeneratorDocument {
+	const placement = placementOf(document, base, { generator: '', name: '' });
+	const { [key]: _content, ...slots } = placement.slots;
+	void _content;
+	return placed(base, { ...placement, slots });
 }

@@ -7,7 +7,7 @@ import { evaluateAll, generator } from '../testing/index.ts';
 import { withDialFor, withDialValues, withDialChanged, withoutDial } from './dials.ts';
 import { withGraph } from './document.ts';
 import { withValue } from './edits.ts';
-import { placed, placementOf, placementSchema } from './placement.ts';
+import { placed, placementOf, placementSchema, withSlotEmptied } from './placement.ts';
 import {
 	changedSince,
 	withKept,
@@ -15,6 +15,7 @@ import {
 	withPreset,
 	withPresetChanged,
 	withPresetTaken,
+	withoutKept,
 	withoutPreset
 } from './presets.ts';
 import { settled } from './settle.ts';
@@ -130,8 +131,8 @@ test('a slot takes another curve in its node’s place: what hangs from it follo
 	const bounds = evaluateAll(filled).evaluation.results.get(base.graphs.main.nodes[2].id)!.bounds!;
 	assert.ok(Math.abs(bounds.high[2] - 5) < 0.05, 'the rope runs along it');
 	assert.match(withSlotFilled(made, 'wire', { kind: 'sphere', settings: {} }) as string, /takes a curve/);
-	assert.match(slotTakes(base, base.graphs.main.nodes[2]), /where a curve, a mesh or an image begins/);
-	assert.match(slotTakes(made, wire), /already/);
+	assert.equal(slotTakes(base, base.graphs.main.nodes[2]), null, 'nothing begins there');
+	assert.equal(slotTakes(made, wire), null, 'it is one already');
 });
 
 test('a placement follows its generator, and says what cannot be any more', () => {
@@ -157,4 +158,42 @@ test('a placement follows its generator, and says what cannot be any more', () =
 	const less = placed(withoutDial(base, 'height'), placement, (sentence) => said.push(sentence));
 	assert.equal(less.graphs.main.nodes[0].settings.height, 3);
 	assert.match(said[0], /no dial “height” any more/);
+});
+
+test('what a user does with the generator’s own presets stays with the placement; a slot is emptied by itself', () => {
+	const base = withKept(withPreset(withSlot(lantern(), lantern().graphs.main.nodes[1].id), 'Plain'), 'First');
+	const other = withPreset(base, 'Other');
+	const path = { path: [{ at: [0, 0, 0] }, { at: [0, 0, 5] }] } as unknown as Setting;
+	const filled = withSlotFilled(other, 'wire', {
+		kind: 'draw-curve',
+		settings: { path }
+	}) as GeneratorDocument;
+	const used = withoutKept(
+		withPresetChanged(turned(filled, { height: 6 }), base.presets[0].id, { name: 'Renamed' }),
+		base.kept[0].id
+	);
+	const placement = placementSchema.parse(
+		JSON.parse(JSON.stringify(placementOf(used, base, { generator: 'g', name: 'Mine' })))
+	);
+	const again = placed(base, placement);
+	assert.deepEqual(
+		again.presets.map(({ name }) => name),
+		['Renamed', 'Other']
+	);
+	assert.deepEqual(again.kept, []);
+	assert.deepEqual(again, used);
+	const emptied = withSlotEmptied(used, base, 'wire');
+	assert.deepEqual(emptied.graphs.main.nodes[1], base.graphs.main.nodes[1]);
+	assert.equal(valueOf(emptied, 'height'), 6);
+	assert.deepEqual(emptied.graphs.main.wires, base.graphs.main.wires);
+});
+
+test('what a slot or a kept setting would not take is left as the node has it', () => {
+	const made = withSlot(lantern(), lantern().graphs.main.nodes[1].id);
+	const odd = { type: 7, segments: 'many', nothing: 1 } as unknown as Record<string, Setting>;
+	const filled = withSlotFilled(made, 'wire', { kind: 'draw-curve', settings: odd }) as GeneratorDocument;
+	const { settings } = filled.graphs.main.nodes[1];
+	assert.equal(typeof settings.segments, 'number');
+	assert.equal(Object.hasOwn(settings, 'nothing'), false);
+	assert.equal(openDocument(writeDocument(filled)).leftOut.length, 0);
 });

@@ -1,7 +1,7 @@
 /** Presets and kept variations: dials as they were set once. */
 import type { Dial, GeneratorDocument, Kept, Preset, Setting } from './document.ts';
-import { isRange, newStream } from './document.ts';
-import { isSame, withDialValues } from './dials.ts';
+import { newStream } from './document.ts';
+import { isSame, withDialValues, withoutStream } from './dials.ts';
 import { settled } from './settle.ts';
 
 const newId = (): string => `p${newStream().slice(0, 10)}`;
@@ -24,9 +24,6 @@ export function changedSince(document: GeneratorDocument): Dial[] {
 			!isSame(withoutStream(preset.values[key]), withoutStream(value))
 	);
 }
-
-/** Of a random range only its ends are a dial's value: whose numbers it draws is the dial's own. */
-const withoutStream = (value: Setting): Setting => (isRange(value) ? { ...value, stream: '-' } : value);
 
 /** The dials as they are, as a preset more; it is the one taken last. */
 export function withPreset(

@@ -1,10 +1,10 @@
 /** One node's settings, kept under a name and used on others of its kind, in other generators too. */
 import { z } from 'zod';
-import { mapStreams } from './build.ts';
-import { inputOf, inputsOf } from './connect.ts';
+import { nodeKinds, rowsIn } from '../nodes/index.ts';
+import { withStreams } from './build.ts';
+import { inputOf } from './connect.ts';
 import type { Graph, GraphNode, Setting } from './document.ts';
-import { nameSchema, newStream, nodeSchema } from './document.ts';
-import { withNodeChanged } from './edits.ts';
+import { nameSchema, newStream, nodeSchema, withNodes } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 
 export const savedSettingsSchema = z.object({
@@ -16,24 +16,31 @@ export const savedSettingsSchema = z.object({
 });
 export type SavedSettings = z.infer<typeof savedSettingsSchema>;
 
-/** What of a node is kept: all that its kind lets be set by hand, but for files, which stay with their generator. */
+/** What of a node is kept: all that is set by hand, but for files, which stay with their generator. */
 export const settingsToSave = (node: GraphNode): GraphNode['settings'] =>
 	Object.fromEntries(
-		inputsOf(node).flatMap(([name, input]): [string, Setting][] =>
-			input.kind !== 'asset' && name !== 'body' && Object.hasOwn(node.settings, name)
-				? [[name, node.settings[name]]]
-				: []
-		)
+		Object.entries(node.settings).filter(([name]) => inputOf(node, name)?.kind !== 'asset' && name !== 'body')
 	);
 
-/** A node with saved settings; what it does not know, or would not take, is left as it is. Random ranges draw numbers of their own. */
-export function withSavedSettings(graph: Graph, id: string, saved: SavedSettings): Graph {
-	const node = graph.nodes.find((one) => one.id === id);
-	if (!node || node.kind !== saved.kind) return graph;
-	const taken = Object.entries(saved.settings).flatMap(([name, setting]): [string, Setting][] => {
-		const input = inputOf(node, name);
-		const schema = input && inputKind(input).schema;
-		return schema?.safeParse(setting).success ? [[name, mapStreams(setting, newStream)]] : [];
-	});
-	return withNodeChanged(graph, id, () => ({ settings: { ...node.settings, ...Object.fromEntries(taken) } }));
+/** Whether a node takes a setting: one of a name that it does not know it leaves alone. */
+export const takesSetting = (node: GraphNode, name: string, setting: Setting): boolean => {
+	const input = inputOf(node, name);
+	return !!input && !!inputKind(input).schema?.safeParse(setting).success;
+};
+
+/** A node with those of some settings that it takes; how many rows it has comes first. */
+export function withTaken(node: GraphNode, settings: GraphNode['settings']): GraphNode {
+	const { rows } = settings;
+	const rowed =
+		nodeKinds.get(node.kind)?.rows && typeof rows === 'number'
+			? { ...node, settings: { ...node.settings, rows: rowsIn(settings) } }
+			: node;
+	const taken = Object.entries(settings).filter(([name, setting]) => takesSetting(rowed, name, setting));
+	return { ...rowed, settings: { ...rowed.settings, ...Object.fromEntries(taken) } };
 }
+
+/** A node with saved settings. Random ranges draw numbers of their own. */
+export const withSavedSettings = (graph: Graph, id: string, { kind, settings }: SavedSettings): Graph =>
+	withNodes(graph, (node) =>
+		node.id === id && node.kind === kind ? withTaken(node, withStreams(settings, newStream)) : node
+	);

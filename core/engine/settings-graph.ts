@@ -390,3 +390,20 @@ export function settingOf(node: GraphNode, name: string, input: InputDefinition)
 	if (own) return own.value;
 	return inputKind(input).start(input) ?? 0;
 }
+
+const dialsKnown = new WeakMap<GraphNode, readonly (readonly [string, string])[]>();
+const DIAL_NAMES = /\bdial\s*\.\s*([a-zA-Z][a-zA-Z0-9]*)/g;
+
+/** The dials of which a node's formulas speak: settings, each with the key of a dial. Found once for each node. */
+export function dialsSpokenOf(node: GraphNode): readonly (readonly [setting: string, key: string])[] {
+	let known = dialsKnown.get(node);
+	if (!known) {
+		known = formulaNames(node).flatMap((name) => {
+			const texts = formulaTexts(node, name).join(' ');
+			const keys = new Set([...texts.matchAll(DIAL_NAMES)].map(([, key]) => key));
+			return [...keys].map((key) => [name, key] as const);
+		});
+		dialsKnown.set(node, known);
+	}
+	return known;
+}

@@ -5,9 +5,19 @@
 import { NodeError } from '../math/index.ts';
 import { inputOf } from './connect.ts';
 import type { SettingIn } from './dials.ts';
-import { boundedBy, dialOf, isSame, settingFrom, valueFrom, withEveryNode, withLinks } from './dials.ts';
-import type { Dial, GeneratorDocument, GraphNode, Setting, TieEnd } from './document.ts';
-import { isRange } from './document.ts';
+import {
+	boundedBy,
+	dialOf,
+	fitsDial,
+	isSame,
+	settingFrom,
+	valueFrom,
+	withLinks,
+	withoutLink,
+	withoutStream
+} from './dials.ts';
+import type { Dial, GeneratorDocument, GraphNode, Setting, Tie, TieEnd } from './document.ts';
+import { withEveryGraph, withEveryNode, withNodes } from './document.ts';
 import { settingOf } from './settings-graph.ts';
 import { across, isWhole, keyOfEnd, numberAt, settingWith } from './ties.ts';
 import { solved } from './equations.ts';
@@ -45,22 +55,41 @@ export function withDialsInHand(document: GeneratorDocument): GeneratorDocument 
  * are new and hold something else, as where they were pasted from another generator.
  */
 function withoutLoose(document: GeneratorDocument, before: GeneratorDocument): GeneratorDocument {
-	const ties = document.ties.filter((tie) => isWhole(document, tie));
-	const whole = withoutLooseSlots(ties.length === document.ties.length ? document : { ...document, ties });
-	if (whole.graphs === before.graphs && whole.dials === before.dials) return whole;
-	const known = new Set(Object.values(before.graphs).flatMap(({ nodes }) => nodes.map(({ id }) => id)));
-	const isKept = (node: GraphNode, setting: string, key: string): boolean => {
-		const dial = dialOf(whole, key);
-		if (!dial) return false;
-		const plain = (value: Setting) => (isRange(value) ? { ...value, stream: '-' } : value);
-		return known.has(node.id) || isSame(plain(dial.value), plain(valueOf(node, setting)));
-	};
-	return withEveryNode(whole, (node) => {
-		const links = Object.entries(node.dials ?? {});
-		const kept = links.filter(([setting, key]) => isKept(node, setting, key));
-		if (kept.length === links.length) return node;
-		return withLinks(node, kept);
+	const ties = document.ties
+		.map((tie) => followed(tie, document, before))
+		.filter((tie) => isWhole(document, tie));
+	const isSameTies = ties.length === document.ties.length && ties.every((tie, i) => tie === document.ties[i]);
+	const whole = withoutLooseSlots(isSameTies ? document : { ...document, ties });
+	return withEveryGraph(whole, (graph, id) => {
+		const old = Object.hasOwn(before.graphs, id) ? before.graphs[id] : null;
+		const isAsBefore = graph === old && whole.dials === before.dials;
+		if (isAsBefore || !graph.nodes.some(({ dials }) => dials)) return graph;
+		const known = new Set(old?.nodes.map((node) => node.id));
+		return withNodes(graph, (node) => {
+			const links = Object.entries(node.dials ?? {});
+			const kept = links.filter(([setting, key]) => {
+				const dial = dialOf(whole, key);
+				return (
+					dial &&
+					(known.has(node.id) || isSame(withoutStream(dial.value), withoutStream(valueOf(node, setting))))
+				);
+			});
+			return kept.length === links.length ? node : withLinks(node, kept);
+		});
 	});
+}
+
+/** A tie whose ends went into another graph, as where a subgraph was made of their nodes or taken apart. */
+function followed(tie: Tie, document: GeneratorDocument, before: GeneratorDocument): Tie {
+	const follow = (end: TieEnd): TieEnd => {
+		if ('dial' in end || nodeIn(document, end.graph, end.node)) return end;
+		const graph = Object.keys(document.graphs).find(
+			(id) => nodeIn(document, id, end.node) && !nodeIn(before, id, end.node)
+		);
+		return graph === undefined ? end : { ...end, graph };
+	};
+	const [a, b] = [follow(tie.a), follow(tie.b)];
+	return a === tie.a && b === tie.b ? tie : { ...tie, a, b };
 }
 
 /** Slots whose nodes are there. The same document where all are. */
@@ -152,7 +181,10 @@ class Settling {
 		const key = node?.dials?.[at.setting];
 		const dial = key === undefined ? null : dialOf(this.#document, key);
 		if (!node || !dial || this.#done.has(keyOfEnd({ dial: dial.key }))) return;
-		const value = boundedBy(dial, valueFrom(dial, valueOf(node, at.setting)));
+		const given = valueOf(node, at.setting);
+		// What the dial cannot be, as a formula, is no more in its hand.
+		if (!fitsDial(dial, given)) return void (this.#document = withoutLink(this.#document, at));
+		const value = boundedBy(dial, valueFrom(dial, given));
 		if (!isSame(value, dial.value)) this.#putDial(dial, value);
 		queue.push({ dial: dial.key });
 		this.#done.add(keyOfEnd({ dial: dial.key }));

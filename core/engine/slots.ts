@@ -2,6 +2,8 @@
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { withKind } from './change-kind.ts';
+import { freeKey } from './dials.ts';
+import { withTaken } from './saved-settings.ts';
 import { settled } from './settle.ts';
 import type { GeneratorDocument, GraphNode, Slot } from './document.ts';
 import { withGraph } from './document.ts';
@@ -9,29 +11,29 @@ import { withGraph } from './document.ts';
 /** What a user put into a slot: a kind of node and its settings. */
 export type SlotContent = Pick<GraphNode, 'kind' | 'settings'>;
 
-/** What a slot in the place of a node would take; a sentence where it can be none. */
-export function slotTakes(document: GeneratorDocument, { id, kind }: GraphNode): Slot['takes'] | string {
-	if (document.slots.some(({ node }) => node === id)) return 'It is a slot already.';
-	const of = nodeKinds.get(kind);
-	const file = inputsOfKind(kind).find((input) => input.kind === 'asset');
-	if (file?.kind === 'asset' && file.accept.some((ending) => /png|jpe?g/i.test(ending))) return 'image';
-	if (of?.family === 'curves' && !hasGeometryInput(kind)) return 'curve';
-	if (of?.family === 'meshes' && !hasGeometryInput(kind)) return 'mesh';
-	return 'A slot stands where a curve, a mesh or an image begins: take a node that nothing is wired to, such as Draw curve or Import mesh.';
-}
 const inputsOfKind = (kind: string): InputDefinition[] =>
 	Object.values((nodeKinds.get(kind)?.inputs ?? {}) as Record<string, InputDefinition>);
-const hasGeometryInput = (kind: string): boolean =>
-	inputsOfKind(kind).some((input) => input.kind === 'geometry' && !input.optional);
+
+/** What a slot in the place of a node would take; null where nothing begins there, or one is there already. */
+export function slotTakes(document: GeneratorDocument, { id, kind }: GraphNode): Slot['takes'] | null {
+	if (document.slots.some(({ node }) => node === id)) return null;
+	const inputs = inputsOfKind(kind);
+	if (
+		inputs.some((input) => input.kind === 'asset' && input.accept.some((ending) => /png|jpe?g/i.test(ending)))
+	)
+		return 'image';
+	if (inputs.some((input) => input.kind === 'geometry' && !input.optional)) return null;
+	const family = nodeKinds.get(kind)?.family;
+	return family === 'curves' ? 'curve' : family === 'meshes' ? 'mesh' : null;
+}
 
 /** A node made a slot. The same document where it cannot be one. */
 export function withSlot(document: GeneratorDocument, id: string): GeneratorDocument {
 	const node = document.graphs.main.nodes.find((one) => one.id === id);
-	const takes = node ? slotTakes(document, node) : '';
-	if (!node || (takes !== 'curve' && takes !== 'mesh' && takes !== 'image')) return document;
+	const takes = node ? slotTakes(document, node) : null;
+	if (!node || !takes) return document;
 	const name = node.title ?? node.short.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
-	let key = node.short.replace(/[^a-zA-Z0-9]/g, '') || 'slot';
-	for (let n = 2; document.slots.some((one) => one.key === key); n++) key = `${node.short}${n}`;
+	const key = freeKey(document.slots, node.short, 'slot');
 	const slot: Slot = { key, name: name[0].toUpperCase() + name.slice(1), takes, node: id };
 	return { ...document, slots: [...document.slots, slot] };
 }
@@ -54,6 +56,12 @@ export const slotNode = ({ graphs, slots }: GeneratorDocument, key: string): Gra
 	const slot = slots.find((one) => one.key === key);
 	return (slot && graphs.main.nodes.find(({ id }) => id === slot.node)) ?? null;
 };
+
+/** Whether something else is in a slot than what its generator has there. */
+export function isFilled(document: GeneratorDocument, base: GeneratorDocument, key: string): boolean {
+	const [now, was] = [slotNode(document, key), slotNode(base, key)];
+	return now?.kind !== was?.kind || JSON.stringify(now?.settings) !== JSON.stringify(was?.settings);
+}
 
 /** The kinds of node that a slot takes in its node's place. */
 const TAKEN: Readonly<Record<Slot['takes'], readonly string[]>> = {
@@ -79,9 +87,7 @@ export function withSlotFilled(
 			...changed,
 			nodes: changed.nodes.map((one) =>
 				// Its name stays, so that formulas that speak of it go on doing so.
-				one.id === node.id
-					? { ...one, short: node.short, settings: { ...one.settings, ...content.settings } }
-					: one
+				one.id === node.id ? withTaken({ ...one, short: node.short }, content.settings) : one
 			)
 		};
 	});

@@ -68,36 +68,47 @@ function whyNotTied(document: GeneratorDocument, end: TieEnd): string | null {
 	return null;
 }
 
-/** The ties from one end to another, in order; null where none lead there. */
-function pathBetween(ties: readonly Tie[], from: TieEnd, to: TieEnd): TieEnd[] | null {
-	const cameFrom = new Map<string, TieEnd | null>([[keyOfEnd(from), null]]);
-	const queue = [from];
-	for (const at of queue) {
-		if (isSameEnd(at, to)) {
-			const path: TieEnd[] = [];
-			for (let end: TieEnd | null = at; end; end = cameFrom.get(keyOfEnd(end))!) path.unshift(end);
-			return path;
-		}
-		for (const tie of ties) {
-			const next = across(tie, at)?.to;
-			if (!next || cameFrom.has(keyOfEnd(next))) continue;
-			cameFrom.set(keyOfEnd(next), at);
-			queue.push(next);
-		}
-	}
-	return null;
+/** One step from an end: over a tie, or by the hand of a dial, which holds the same number as all that is in it. */
+function stepsFrom(
+	document: GeneratorDocument,
+	ties: readonly Tie[],
+	from: TieEnd
+): { to: TieEnd; equation: string }[] {
+	const steps = ties.flatMap((tie) => across(tie, from) ?? []);
+	if ('dial' in from)
+		for (const [graph, { nodes }] of Object.entries(document.graphs))
+			for (const { id: node, dials } of nodes)
+				for (const [setting, key] of Object.entries(dials ?? {}))
+					if (key === from.dial) steps.push({ to: { graph, node, setting }, equation: 'x' });
+	const hand = 'node' in from && from.part === undefined && nodeOfEnd(document, from)?.dials?.[from.setting];
+	if (hand) steps.push({ to: { dial: hand }, equation: 'x' });
+	return steps;
 }
 
-/** A number taken along a path of ends. */
-function along(ties: readonly Tie[], path: readonly TieEnd[], x: number): number {
-	let value = x;
-	for (let i = 1; i < path.length; i++) {
-		const step = ties
-			.map((tie) => across(tie, path[i - 1]))
-			.find((one) => one && isSameEnd(one.to, path[i]))!;
-		value = solved(step.equation, value);
+/** The way from one end to another: the ends, and the equation by which each was reached; null where none leads there. */
+function wayBetween(
+	document: GeneratorDocument,
+	ties: readonly Tie[],
+	from: TieEnd,
+	to: TieEnd
+): { end: TieEnd; equation: string }[] | null {
+	const cameBy = new Map<string, { end: TieEnd; equation: string; before: TieEnd | null }>([
+		[keyOfEnd(from), { end: from, equation: 'x', before: null }]
+	]);
+	for (const { end: at } of cameBy.values()) {
+		if (isSameEnd(at, to)) {
+			const way: { end: TieEnd; equation: string }[] = [];
+			for (let end: TieEnd | null = at; end;) {
+				const step: { end: TieEnd; equation: string; before: TieEnd | null } = cameBy.get(keyOfEnd(end))!;
+				way.unshift(step);
+				end = step.before;
+			}
+			return way;
+		}
+		for (const { to: next, equation } of stepsFrom(document, ties, at))
+			if (!cameBy.has(keyOfEnd(next))) cameBy.set(keyOfEnd(next), { end: next, equation, before: at });
 	}
-	return value;
+	return null;
 }
 
 /** Why a tie cannot be made; null where it can. */
@@ -114,19 +125,19 @@ export function whyNoTie(document: GeneratorDocument, tie: Tie): string | null {
 
 /** A circle of ties must bring every number back to what it was. */
 function whyNotSettling(document: GeneratorDocument, others: readonly Tie[], tie: Tie): string | null {
-	const back = pathBetween(others, tie.b, tie.a);
+	const back = wayBetween(document, others, tie.b, tie.a);
 	if (!back) return null;
 	const x = numberAt(document, tie.a)!;
 	const isSettled = [x, x + 1, 2 * x + 0.5].every((from) => {
 		try {
-			const round = along(others, back, solved(tie.toB, from));
+			const round = back.reduce((value, { equation }) => solved(equation, value), solved(tie.toB, from));
 			return Math.abs(round - from) <= 1e-9 * Math.max(1, Math.abs(from));
 		} catch {
 			return false;
 		}
 	});
 	if (isSettled) return null;
-	const names = [tie.a, ...back].map((end) => nameOfEnd(document, end));
+	const names = [tie.a, ...back.map(({ end }) => end)].map((end) => nameOfEnd(document, end));
 	return `That would close a circle which does not settle: ${names.join(' → ')}. Take one of these ties away, or change its equation.`;
 }
 

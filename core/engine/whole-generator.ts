@@ -4,9 +4,9 @@ import { renameDotted } from '../varying/index.ts';
 import { freeShort, mapFormulas, newNode, resultNode, withWire } from './build.ts';
 import { inputOf } from './connect.ts';
 import type { Dial, GeneratorDocument, Graph, GraphNode } from './document.ts';
-import { VERSION, isRamp, isRange, withGraph } from './document.ts';
+import { VERSION, isRange, withEveryNode, withGraph } from './document.ts';
 import { inputKind } from './inputs/index.ts';
-import { withEveryNode, withoutDial } from './dials.ts';
+import { readersOfDial, withoutDial } from './dials.ts';
 import type { ShelfItem } from './shelf.ts';
 import { usedFrom } from './bodies.ts';
 
@@ -28,7 +28,7 @@ export function wholeGenerator(
 	let made = document;
 	const handed: Dial[] = [];
 	for (const dial of document.dials) {
-		const why = whyNoInput(dial);
+		const why = whyNoInput(document, dial);
 		if (why) leftOut.push(`The dial “${dial.name}” stays inside as it is: ${why}.`);
 		else handed.push(dial);
 	}
@@ -58,10 +58,18 @@ export function wholeGenerator(
 }
 
 /** Why a dial cannot be a setting of a use; null where it can. */
-function whyNoInput({ kind, value }: Dial): string | null {
+function whyNoInput(document: GeneratorDocument, { key, kind, value }: Dial): string | null {
 	if (isRange(value)) return 'it is a random range';
 	if (kind === 'choice' || kind === 'text') return 'no wire carries a word';
-	return null;
+	if (kind === 'ramp') return 'a ramp is drawn where it stands';
+	const readers = readersOfDial(document, key);
+	if (readers.some(({ graph }) => graph !== 'main')) return 'a subgraph inside hears it';
+	const isHeard = ({ node, setting, byFormula }: (typeof readers)[number]): boolean => {
+		const of = document.graphs.main.nodes.find(({ id }) => id === node);
+		const input = of && inputOf(of, setting);
+		return byFormula || (!!input && inputKind(input).fits(kind, input).fits);
+	};
+	return readers.some(isHeard) ? null : 'no wire reaches what it has in hand';
 }
 
 /** An Input in place of a dial: wired to what the dial has in hand, and spoken of where formulas spoke of the dial. */
@@ -85,8 +93,7 @@ function withInputFor(document: GeneratorDocument, dial: Dial): GeneratorDocumen
 	const links = main.nodes.flatMap((node) =>
 		Object.entries(node.dials ?? {}).flatMap(([setting, of]) => {
 			const input = of === key ? inputOf(node, setting) : undefined;
-			// A ramp inside keeps standing where nothing arrives, and a wire to what takes none cannot be.
-			const fits = input && !isRamp(value) && inputKind(input).fits(kind as 'number', input).fits;
+			const fits = input && inputKind(input).fits(kind as 'number', input).fits;
 			return fits
 				? [{ from: [made.id, 'value'] as [string, string], to: [node.id, setting] as [string, string] }]
 				: [];

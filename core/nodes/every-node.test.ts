@@ -215,7 +215,7 @@ for (const kind of offeredKinds)
 		const document = !kind.body
 			? plain
 			: withPorts({ ...plain, graphs: { main: withBody(plain.graphs.main, kind.id), part: BODY } });
-		const evaluator = new Evaluator({ memory: 500e6, seconds: 20 });
+		const evaluator = new Evaluator({ memory: 500e6, seconds: 10 });
 		const { nodes } = document.graphs.main;
 		const sources = nodes.slice(0, BASE.length).map(({ id }) => id);
 		const before = evaluator.evaluate(document, sources);
@@ -228,7 +228,7 @@ for (const kind of offeredKinds)
 		const wanted = digests(before);
 		const run = evaluateAll(document, {}, evaluator);
 		assert.deepEqual(digests(before), wanted, 'inputs were changed');
-		const again = evaluateAll(document, { memory: 500e6, seconds: 20 });
+		const again = evaluateAll(document, { memory: 500e6, seconds: 10 });
 		let worked = 0;
 		for (const [, short, settings, wires] of rows) {
 			const what = `${kind.id} ${JSON.stringify(settings)} ${JSON.stringify(wires)}`;

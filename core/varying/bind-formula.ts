@@ -37,6 +37,21 @@ export interface Names {
 	readonly noiseSeed: number;
 }
 
+/** The names of a small language: a few that mean something, no attributes, nothing random. @param what such as “A condition”. */
+export const namesOnly = (
+	what: string,
+	known: () => Iterable<string>,
+	lookUp: (name: string) => Meaning | null
+): Names => ({
+	lookUp,
+	names: known,
+	attributes: false,
+	stream: () => {
+		throw new NodeError(`${what} takes no random(): it would say something else each time.`);
+	},
+	noiseSeed: 0
+});
+
 const CONSTANTS = new Map([
 	['pi', PI],
 	['tau', TAU],

@@ -15,14 +15,14 @@ export type { Body, Request, Tools } from './body.ts';
 
 /** What of the body belongs to a node's key: all that stands in it, and, where something inside asks for it, which use this is. */
 function keyOfUse(scope: Scope, node: GraphNode): string {
-	const { digest, draws, readsPass, readsDials } = bodyFacts(scope.document, bodyNameOf(node) ?? '');
+	const { digest, draws, readsPass, dials } = bodyFacts(scope.document, bodyNameOf(node) ?? '');
 	const hasher = new Hasher().text(digest).number(scope.seed);
+	const heard = scope.document.dials.filter(({ key }) => dials.includes(key));
 	// All uses that draw the same are one.
 	const isSame = node.kind === 'subgraph' && node.settings.same === true;
-	const { dials } = scope.document;
-	const drawsByDials = readsDials && dials.some(({ value }) => isRange(value));
-	if (draws || drawsByDials) hasher.text(scope.path).text(isSame ? '' : node.stream);
-	if (readsDials) hasher.text(JSON.stringify(dials.map(({ key, value }) => [key, value])));
+	if (draws || heard.some(({ value }) => isRange(value)))
+		hasher.text(scope.path).text(isSame ? '' : node.stream);
+	for (const { key, value } of heard) hasher.text(key).text(JSON.stringify(value));
 	if (readsPass) hasher.text(keyOfPasses(scope));
 	return hasher.key();
 }
