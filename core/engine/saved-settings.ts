@@ -23,7 +23,7 @@ export const settingsToSave = (node: GraphNode): GraphNode['settings'] =>
 	);
 
 /** Whether a node takes a setting: one of a name that it does not know it leaves alone. */
-export const takesSetting = (node: GraphNode, name: string, setting: Setting): boolean => {
+const takesSetting = (node: GraphNode, name: string, setting: Setting): boolean => {
 	const input = inputOf(node, name);
 	return !!input && !!inputKind(input).schema?.safeParse(setting).success;
 };

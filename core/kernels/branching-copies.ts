@@ -205,7 +205,10 @@ function placeSized(before: Sized, next: Level, places: Sized, steps: Steps): vo
 			t = 4 * s,
 			b = 4 * p;
 		const size = sizes[p];
-		const [x, y, z, w] = [turns[b], turns[b + 1], turns[b + 2], turns[b + 3]];
+		const x = turns[b],
+			y = turns[b + 1],
+			z = turns[b + 2],
+			w = turns[b + 3];
 		quaternion.rotate(way, 0, x, y, z, w, size * ways[a], size * ways[a + 1], size * ways[a + 2]);
 		made.positions[k] = positions[3 * p] + way[0];
 		made.positions[k + 1] = positions[3 * p + 1] + way[1];
@@ -250,7 +253,8 @@ class LocalBySibling {
 	}
 
 	/** Takes the step at `k` of sibling `s`. */
-	set(s: number, { moves, turns, scales }: Steps, k: number): void {
+	set(s: number, steps: Steps, k: number): void {
+		const { moves, turns, scales } = steps;
 		const known = this.#known;
 		const o = 7 * s;
 		if (
@@ -268,19 +272,24 @@ class LocalBySibling {
 			known[o + 3 + c] = turns[k + c];
 		}
 		known[o + 6] = scales[k];
-		this.#workOut(s, known.subarray(o, o + 7));
+		this.#workOut(s, steps, k);
 	}
 
-	#workOut(s: number, [mx, my, mz, rx, ry, rz, scale]: ArrayLike<number> & Iterable<number>): void {
+	#workOut(s: number, { moves, turns: angles, scales }: Steps, k: number): void {
 		const { positions, turns, sizes } = this.#places;
 		const size = sizes[s];
-		const q = [0, 1, 2, 3].map((c) => turns[4 * s + c]) as [number, number, number, number];
-		const [way, turn] = [this.#way, this.#turn];
-		quaternion.rotate(way, 0, ...q, size * mx, size * my, size * mz);
+		const way = this.#way,
+			turn = this.#turn;
+		const t = 4 * s;
+		const x = turns[t],
+			y = turns[t + 1],
+			z = turns[t + 2],
+			w = turns[t + 3];
+		quaternion.rotate(way, 0, x, y, z, w, size * moves[k], size * moves[k + 1], size * moves[k + 2]);
 		for (let c = 0; c < 3; c++) this.ways[3 * s + c] = way[c] + positions[3 * s + c];
-		quaternion.fromAngles(turn, 0, rx, ry, rz);
-		quaternion.multiply(this.turned, 4 * s, ...q, turn[0], turn[1], turn[2], turn[3]);
-		this.sized[s] = size * scale;
+		quaternion.fromAngles(turn, 0, angles[k], angles[k + 1], angles[k + 2]);
+		quaternion.multiply(this.turned, t, x, y, z, w, turn[0], turn[1], turn[2], turn[3]);
+		this.sized[s] = size * scales[k];
 	}
 }
 

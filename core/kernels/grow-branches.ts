@@ -15,6 +15,7 @@ import type { Elements } from '../varying/index.ts';
 import type { Bending, Front } from './branch-way.ts';
 import { cross, front, growWay, normalise, settle } from './branch-way.ts';
 import type { BoxTree } from './box-tree.ts';
+import type { Ring } from './collars.ts';
 import { ringsOf } from './collars.ts';
 import { grownElements, progressOf } from './grown-elements.ts';
 
@@ -445,17 +446,31 @@ function sharesAt(forks: readonly { u: number; share: number }[]): number[] {
 
 /** Branches as curves: at each point `radius`; on each curve `level`, `progress`, `parent`, `u`, `sibling`. */
 export function curvesOf(made: Branches, levels: number): Curves {
-	const position = new Growing('float'),
-		radius = new Growing('float');
 	const { size } = made;
+	/** Those with a collar have rings of their own; the others their points as they stand. */
+	const collared = new Map<number, Ring[]>();
 	const starts = allocate('index', size + 1);
-	// Branches were grown parent by parent, in the order of their rows.
 	for (let b = 0; b < size; b++) {
-		starts[b] = radius.length;
-		if (made.parent.at(b) >= 0 && made.collar.at(b) > 0) putCollared(made, b, position, radius);
-		else putPlain(made, b, position, radius);
+		pollAt(b);
+		const rings = collarOf(made, b);
+		if (rings) collared.set(b, rings);
+		starts[b + 1] = starts[b] + (rings?.length ?? made.count.at(b));
 	}
-	starts[size] = radius.length;
+	const points = starts[size];
+	const position = allocate('float', 3 * points);
+	const radius = allocate('float', points);
+	const [p, r] = [made.p.view(), made.radius.view()];
+	for (let b = 0; b < size; b++) {
+		const rings = collared.get(b);
+		const first = made.first.at(b);
+		for (let o = starts[b]; o < starts[b + 1]; o++) {
+			pollAt(o);
+			const i = o - starts[b];
+			const at = rings ? placeAt(made, b, rings[i].t).p : null;
+			for (let k = 0; k < 3; k++) position[3 * o + k] = at ? at[k] : p[3 * (first + i) + k];
+			radius[o] = rings ? radiusAt(made, b, rings[i].t) + rings[i].wider : r[first + i];
+		}
+	}
 	const numbers = (type: 'float' | 'int', read: (b: number) => number): Column => {
 		const data = allocate(type, size);
 		for (let b = 0; b < size; b++) {
@@ -476,34 +491,20 @@ export function curvesOf(made: Branches, levels: number): Curves {
 		},
 		made.ids.take()
 	);
-	const table = withColumns(makeTable(radius.length, {}), {
-		position: column('vec3', 'position', position.take()),
-		radius: column('float', 'plain', radius.take())
+	const table = withColumns(makeTable(points, {}), {
+		position: column('vec3', 'position', position),
+		radius: column('float', 'plain', radius)
 	});
 	return { points: table, curves, starts };
 }
 
-type Floats = Growing<'float'>;
-
-function putPlain(made: Branches, b: number, position: Floats, radius: Floats): void {
-	const first = made.first.at(b),
-		end = first + made.count.at(b);
-	for (let i = first; i < end; i++) {
-		pollAt(i);
-		for (let k = 0; k < 3; k++) position.push(made.p.at(3 * i + k));
-		radius.push(made.radius.at(i));
-	}
-}
-
-function putCollared(made: Branches, b: number, position: Floats, radius: Floats): void {
+/** The rings of a branch that has a collar; null where it has none. */
+function collarOf(made: Branches, b: number): Ring[] | null {
 	const parent = made.parent.at(b),
 		u = made.u.at(b);
-	for (const { t, wider } of ringsOf(made, b, radiusAt(made, parent, u), placeAt(made, parent, u).d)) {
-		pollAt(radius.length);
-		const { p } = placeAt(made, b, t);
-		for (let k = 0; k < 3; k++) position.push(p[k]);
-		radius.push(radiusAt(made, b, t) + wider);
-	}
+	return parent >= 0 && made.collar.at(b) > 0
+		? ringsOf(made, b, radiusAt(made, parent, u), placeAt(made, parent, u).d)
+		: null;
 }
 
 /** The radius of a branch at a share of its length, as its points have it. */
