@@ -35,15 +35,23 @@ export function withPreset(
 	return { ...document, presets: [...document.presets, preset], preset: preset.id };
 }
 
+/** Rows of which one is changed; the same where it is not there. */
+const changedRow = <Row extends { id: string }>(
+	rows: Row[],
+	id: string,
+	change: Partial<NoInfer<Row>>
+): Row[] =>
+	rows.some((one) => one.id === id) ? rows.map((one) => (one.id === id ? { ...one, ...change } : one)) : rows;
+
 /** A preset with the dials as they are, or with other words or another picture. */
-export const withPresetChanged = (
+export function withPresetChanged(
 	document: GeneratorDocument,
 	id: string,
 	change: Partial<Pick<Preset, 'name' | 'says' | 'picture' | 'values'>>
-): GeneratorDocument => ({
-	...document,
-	presets: document.presets.map((one) => (one.id === id ? { ...one, ...change } : one))
-});
+): GeneratorDocument {
+	const presets = changedRow(document.presets, id, change);
+	return presets === document.presets ? document : { ...document, presets };
+}
 
 export function withoutPreset(document: GeneratorDocument, id: string): GeneratorDocument {
 	const { preset, ...rest } = document;
@@ -84,14 +92,14 @@ export function withKept(
 	return { ...document, kept: [...document.kept, kept] };
 }
 
-export const withKeptChanged = (
+export function withKeptChanged(
 	document: GeneratorDocument,
 	id: string,
 	change: Partial<Pick<Kept, 'name' | 'picture'>>
-): GeneratorDocument => ({
-	...document,
-	kept: document.kept.map((one) => (one.id === id ? { ...one, ...change } : one))
-});
+): GeneratorDocument {
+	const kept = changedRow(document.kept, id, change);
+	return kept === document.kept ? document : { ...document, kept };
+}
 
 export const withoutKept = (document: GeneratorDocument, id: string): GeneratorDocument => ({
 	...document,

@@ -117,7 +117,9 @@ export class Session {
 	/** Evaluated apart from what is looked at, which stays as it is. */
 	#exportDetails(wanted: ExportOptions): { name: string; bytes: Uint8Array }[] {
 		const assets = new Map([...this.#assets].map(([hash, { bytes }]) => [hash, bytes]));
-		const options = { memory: this.#memory, seconds: this.#seconds, poll: () => this.#poll() };
+		// What is looked at stays; the other levels take what is left.
+		const memory = this.#memory - this.evaluator.ledger.held;
+		const options = { memory, seconds: this.#seconds, poll: () => this.#poll() };
 		return exportDetails({ document: this.#document!, assets, leftOut: [] }, options, wanted);
 	}
 

@@ -2,21 +2,25 @@
 import { toast } from 'svelte-sonner';
 import type { GeneratorDocument, Placement, Slot } from '$core/index';
 import {
+	isFilled,
 	nodeKinds,
 	openRaw,
 	placed,
 	placementOf,
 	placementSchema,
 	slotNode,
+	withSlotEmptied,
 	withSlotFilled
 } from '$core/index';
 import type { StoredPlacement } from '$lib/store/database';
-import { loadGenerator, newId, saveAsset } from '$lib/store/database';
+import { loadGenerator, newId, saveAsset, whileClosed } from '$lib/store/database';
 import { placementsOf, savePlacement, takePlacement } from '$lib/store/placements';
 import { readFile } from '$lib/worker/reading';
 import { Editor } from './editor.svelte';
 import { Saving } from './saving.svelte';
 
+/** What a placement is called among what tabs have open. */
+const lockName = (id: string): string => `placement-${id}`;
 /** Ids in the order in which they were made. */
 const placementId = (): string => `${Date.now().toString(36)}-${newId()}`;
 
@@ -77,9 +81,9 @@ export class Dress {
 		const document = placement ? placed(this.base, placement, (sentence) => said.push(sentence)) : this.base;
 		for (const sentence of said.slice(0, 4))
 			toast.warning(`The generator has changed since: ${sentence}`, { duration: 12_000 });
-		const saving = new Saving(`placement-${id}`, (now) => this.#save(id, now));
+		const saving = new Saving(lockName(id), (now) => this.#save(id, now));
 		await saving.claim();
-		const editor = new Editor(`placement-${id}`, document, saving);
+		const editor = new Editor(lockName(id), document, saving);
 		await editor.open();
 		this.editor = editor;
 	}
@@ -94,35 +98,44 @@ export class Dress {
 	async rename(name: string): Promise<void> {
 		const wanted = name.trim().slice(0, 200);
 		const { editor, id } = this;
-		if (!wanted || wanted === this.name || !editor) return;
+		if (!wanted || wanted === this.name || !editor?.saving.writes) return;
 		this.name = wanted;
 		this.list = this.list.map((one) => (one.id === id ? { ...one, name: wanted } : one));
 		editor.saving.note(editor.document);
 		await editor.saving.flush();
 	}
 
-	/** Takes a placement away; it can be had back for a while. */
+	/** Takes a placement away, unless another tab has it open; it can be had back for a while. */
 	async remove(id: string): Promise<void> {
-		const before = this.list;
-		if (id === this.id) await this.editor?.saving.flush();
-		const taken = await takePlacement(id);
-		this.list = before.filter((one) => one.id !== id);
-		if (id === this.id) {
+		let taken: StoredPlacement | null = null;
+		const take = async () => void (taken = await takePlacement(id));
+		const isOpen = id === this.id;
+		if (isOpen && this.editor?.saving.writes) {
+			await this.editor.close();
+			await take();
+		} else if (isOpen || !(await whileClosed(lockName(id), take)))
+			return void toast.error('This placement is open in another tab. Close it there first.');
+		this.list = this.list.filter((one) => one.id !== id);
+		if (isOpen) {
 			const [first] = this.list;
 			if (first) await this.choose(first.id);
 			else await this.add();
 		}
-		if (taken)
-			toast(`“${taken.name}” was deleted.`, {
-				duration: 10_000,
-				action: {
-					label: 'Undo',
-					onClick: async () => {
-						await savePlacement(taken);
-						this.list = [...this.list, taken].sort((a, b) => a.id.localeCompare(b.id));
-					}
+		this.#offerBack(taken);
+	}
+
+	#offerBack(taken: StoredPlacement | null): void {
+		if (!taken) return;
+		toast(`“${taken.name}” was deleted.`, {
+			duration: 10_000,
+			action: {
+				label: 'Undo',
+				onClick: async () => {
+					await savePlacement(taken);
+					this.list = [...this.list, taken].sort((a, b) => a.id.localeCompare(b.id));
 				}
-			});
+			}
+		});
 	}
 
 	async close(): Promise<void> {
@@ -133,12 +146,11 @@ export class Dress {
 	contentOf({ key }: Slot): { own: boolean; words: string } {
 		const { editor } = this;
 		const now = editor && slotNode(editor.document, key);
-		const was = slotNode(this.base, key);
 		if (!editor || !now) return { own: true, words: '' };
-		const own = now.kind === was?.kind && JSON.stringify(now.settings) === JSON.stringify(was?.settings);
+		if (!isFilled(editor.document, this.base, key)) return { own: true, words: 'the generator’s own' };
 		const { file } = now.settings;
 		const name = typeof file === 'string' ? editor.document.assets[file]?.name : undefined;
-		return { own, words: own ? 'the generator’s own' : (name ?? nodeKinds.get(now.kind)?.name ?? '') };
+		return { own: false, words: name ?? nodeKinds.get(now.kind)?.name ?? '' };
 	}
 
 	/** A curve to be drawn in the View stands in a slot; where one does already, it is taken up again. */
@@ -174,25 +186,8 @@ export class Dress {
 	}
 
 	/** The slot holds again what its maker put there. */
-	empty({ key, node }: Slot): void {
-		const was = slotNode(this.base, key);
-		if (!was) return;
-		this.editor?.change('The generator’s own again', (document) => {
-			const filled = withSlotFilled(document, key, { kind: was.kind, settings: was.settings });
-			return typeof filled === 'string'
-				? document
-				: {
-						...filled,
-						graphs: {
-							...filled.graphs,
-							main: {
-								...filled.graphs.main,
-								nodes: filled.graphs.main.nodes.map((one) => (one.id === node ? was : one)),
-								wires: this.base.graphs.main.wires
-							}
-						}
-					};
-		});
+	empty({ key }: Slot): void {
+		this.editor?.change('The generator’s own again', (document) => withSlotEmptied(document, this.base, key));
 		this.editor?.select([]);
 	}
 }

@@ -176,6 +176,12 @@ export class Editor {
 	get ghosts(): string[] {
 		return this.#view.ghosts.filter((id) => this.viewNode(id) && !this.shown.includes(id));
 	}
+	/** The digest of the generator's result, where that is what the View shows. */
+	get resultHash(): string | null {
+		const { shown } = this;
+		const isResult = shown.length === 1 && shown[0] === resultNode(this.document)?.id;
+		return isResult && !this.place.isInView ? this.evaluation.hash : null;
+	}
 	node(id: string): GraphNode | null {
 		return this.graph.nodes.find((node) => node.id === id) ?? null;
 	}
@@ -192,7 +198,7 @@ export class Editor {
 	evaluate(): void {
 		const { shown, ghosts, heat } = this;
 		const { way: into, isInView: inside } = this.place;
-		const dragged = hasDrafts(this.document) ? this.#dragged : null;
+		const dragged = this.#dragged && hasDrafts(this.document) ? this.#dragged : null;
 		this.evaluation.evaluate(this.document, { shown, ghosts, heat, into, inside, dragged });
 	}
 

@@ -34,10 +34,11 @@ export class History<State> {
 		this.current = after;
 	}
 
-	/** Ends a gesture: the next change is a step of its own. */
-	endGesture(): void {
+	/** Ends a gesture, or only one of that name: the next change is a step of its own. */
+	endGesture(gesture?: string): void {
 		const last = this.#done.at(-1);
-		if (last?.gesture) this.#done = [...this.#done.slice(0, -1), { ...last, gesture: null }];
+		if (last?.gesture && (gesture === undefined || gesture === last.gesture))
+			this.#done = [...this.#done.slice(0, -1), { ...last, gesture: null }];
 	}
 
 	/** Begins anew with a state that came from elsewhere: steps that led to another one make no sense any more. */

@@ -97,7 +97,7 @@ export class Presets {
 	/** Keeps the dials and the seed as they are. */
 	keep(name: string): Promise<void> {
 		const gesture = `kept ${Date.now()}`;
-		const { hash } = this.#editor.evaluation;
+		const { resultHash: hash } = this.#editor;
 		this.#editor.change(
 			'Keep this variation',
 			(document) => withKept(document, name, { ...(hash && { hash }) }),
@@ -138,10 +138,14 @@ export class Presets {
 		if (shot)
 			this.#editor.change(
 				'The View’s picture',
-				(document) => put(withAsset(document, shot), shot.hash),
+				(document) => {
+					const made = put(document, shot.hash);
+					// What it was taken for may be gone by now, as by an undo.
+					return made === document ? document : withAsset(made, shot);
+				},
 				gesture
 			);
-		this.#editor.endGesture();
+		if (gesture) this.#editor.history.endGesture(gesture);
 	}
 }
 

@@ -103,7 +103,7 @@ export async function changeGenerator(
 	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
 	const now = await tx.store.get(id);
 	const made = now ? make(now) : null;
-	if (made) await tx.store.put(made);
+	if (made && made !== now) await tx.store.put(made);
 	await tx.done;
 	return made;
 }
@@ -136,23 +136,28 @@ export async function whileClosed(id: string, work: () => Promise<void>): Promis
 }
 
 /**
- * Takes away the files that no generator reads any more. Only when the Library opens, and no generator is open in a tab:
+ * Takes away the files that no generator reads any more, and placements of generators that are gone. Only when the Library opens, and no generator is open in a tab:
  * an undo there may still want one.
  */
 export async function dropUnreadAssets(): Promise<void> {
 	const held = (await navigator.locks?.query())?.held;
 	if (!held || held.some(({ name }) => name?.startsWith(lockOf('')))) return;
 	const tx = (await database()).transaction(['generators', 'assets', 'shelf', 'placements'], 'readwrite');
-	// What lies on the shelf says nowhere which files it reads: their digests stand in its settings.
-	const shelved =
-		JSON.stringify(await tx.objectStore('shelf').getAll()) +
-		JSON.stringify(await tx.objectStore('placements').getAll());
-	const read = new Set(
-		(await tx.objectStore('generators').getAll()).flatMap(({ document }) => Object.keys(document.assets))
-	);
+	const generators = await tx.objectStore('generators').getAll();
+	// Placements of generators that are gone go with them.
+	const there = new Set(generators.map(({ id }) => id));
+	const placements = await tx.objectStore('placements').getAll();
+	for (const { id, generator } of placements)
+		if (!there.has(generator)) await tx.objectStore('placements').delete(id);
+	// What lies on the shelf, and what is placed, says nowhere which files it reads: their digests stand in its settings.
+	const elsewhere = JSON.stringify([
+		await tx.objectStore('shelf').getAll(),
+		placements.filter(({ generator }) => there.has(generator))
+	]);
+	const read = new Set(generators.flatMap(({ document }) => Object.keys(document.assets)));
 	const assets = tx.objectStore('assets');
 	for (const hash of await assets.getAllKeys())
-		if (!read.has(hash) && !shelved.includes(hash)) await assets.delete(hash);
+		if (!read.has(hash) && !elsewhere.includes(hash)) await assets.delete(hash);
 	await tx.done;
 }
 

@@ -19,10 +19,10 @@
 	/** What stands as it was kept, and came to something else than then: the generator has been changed since. */
 	const hasChanged = (kept: Kept) =>
 		!!kept.hash &&
-		!!editor.evaluation.hash &&
+		!!editor.resultHash &&
 		!editor.evaluation.working &&
 		standsAs(editor.document, kept) &&
-		kept.hash !== editor.evaluation.hash;
+		kept.hash !== editor.resultHash;
 	const presetName = (id: string | undefined) => presets.all.find((one) => one.id === id)?.name;
 </script>
 

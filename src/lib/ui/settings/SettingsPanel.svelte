@@ -39,9 +39,7 @@
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
 	const report = $derived(node ? editor.evaluation.reports.get(node.id) : undefined);
 	/** Whether users may put something of their own in its place. */
-	const mayBeSlot = $derived(
-		!!node && !editor.place.isInside && ['curve', 'mesh', 'image'].includes(slotTakes(editor.document, node))
-	);
+	const mayBeSlot = $derived(!!node && !editor.place.isInside && !!slotTakes(editor.document, node));
 	const hasBody = $derived(!!node && bodyNameOf(node) !== null);
 	const rows = $derived(node ? inputsShown(node).filter(([name]) => !hasBody || name !== 'body') : []);
 	const ownNames = $derived(new Set((node?.inputs ?? []).map((one) => one.name)));
@@ -107,7 +105,7 @@
 					aria-expanded={changing}
 					onclick={() => (changing = !changing)}>{kind.name}<ChevronDown size={13} /></button
 				>
-				<SavedSettingsMenu {editor} {node} />
+				{#if !kind.ownPorts}<SavedSettingsMenu {editor} {node} />{/if}
 				<SearchList
 					bind:open={changing}
 					anchor={kindButton}
