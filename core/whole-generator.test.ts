@@ -5,12 +5,14 @@ import test from 'node:test';
 import { digestOf } from './geometry/index.ts';
 import {
 	Evaluator,
+	dissolve,
 	fromShelf,
 	interfaceOf,
 	isGeometry,
 	newDocument,
 	newNode,
 	openDocument,
+	presetOfUse,
 	readShelfItem,
 	resultNode,
 	settled,
@@ -18,7 +20,11 @@ import {
 	withDialValues,
 	withGraph,
 	withPorts,
-	withValue
+	withPresetTaken,
+	withSlotFilled,
+	withUsePreset,
+	withValue,
+	withWire
 } from './index.ts';
 import type { GeneratorDocument, Setting } from './index.ts';
 import { NO_STEP } from './engine/document.ts';
@@ -53,13 +59,14 @@ for (const file of readdirSync('samples').filter((name) => name.endsWith('.json'
 		assert.equal(digest(outer, use, by), digest(document, resultNode(document)!.id, by));
 	});
 
-test('its dials are settings of the use, with what they had: turned there they do what they do by themselves', () => {
+test('its dials and slots are inputs of the use: turned there they do what they do by themselves', () => {
 	const document = open('drying-rack.embrell.json');
 	const { outer, use } = usedIn(document);
 	const node = outer.graphs.main.nodes[0];
 	const body = outer.graphs[String(node.settings.body)];
 	const { inputs } = interfaceOf(body);
-	assert.deepEqual(inputs.map(({ name }) => name).sort(), document.dials.map(({ key }) => key).sort());
+	const keys = [...document.dials.map(({ key }) => key), 'path'];
+	assert.deepEqual(inputs.map(({ name }) => name).sort(), keys.sort());
 	const values: Record<string, Setting> = { height: 3, bars: 6, angle: 20 };
 	const turned = settled(withDialValues(document, values), document);
 	const set = Object.entries(values).reduce(
@@ -68,14 +75,48 @@ test('its dials are settings of the use, with what they had: turned there they d
 	);
 	const by = new Evaluator();
 	assert.equal(digest(set, use, by), digest(turned, resultNode(turned)!.id, by));
+	// Another curve at the slot: as with that curve in the slot itself.
+	const ring = { kind: 'circle', settings: { radius: 4, points: 48 } };
+	const filled = withSlotFilled(document, document.slots[0].key, ring);
+	assert.ok(typeof filled !== 'string');
+	const wired = withGraph(outer, 'main', (graph) => {
+		const circle = newNode(graph, ring.kind, [0, 0], ring.settings);
+		return withWire(
+			{ ...graph, nodes: [...graph.nodes, circle] },
+			{ from: [circle.id, 'curve'], to: [use, 'path'] }
+		);
+	});
+	assert.equal(digest(wired, use, by), digest(filled, resultNode(filled)!.id, by));
+	// Taken apart, what stood in the slot stands there still.
+	const loose = dissolve(outer, 'main', use);
+	assert.ok('document' in loose);
+	assert.equal(digest(loose.document, resultNode(loose.document)!.id, by), digest(outer, use, by));
+});
+
+test('presets are a choice of the use, with both ends of random ranges: each gives what it gives by itself', () => {
+	for (const file of ['mangrove', 'sea-lavender', 'drying-rack', 'sedge-tussock']) {
+		const document = open(`${file}.embrell.json`);
+		const { outer, use } = usedIn(document);
+		const by = new Evaluator();
+		const node = (of: GeneratorDocument) => of.graphs.main.nodes.find(({ id }) => id === use)!;
+		assert.equal(presetOfUse(outer, node(outer))?.name, document.presets[0].name, file);
+		for (const { id, name } of document.presets) {
+			const taken = withUsePreset(outer, 'main', use, name);
+			assert.equal(presetOfUse(taken, node(taken))?.name, name);
+			const alone = withPresetTaken(document, id);
+			assert.equal(digest(taken, use, by), digest(alone, resultNode(alone)!.id, by), `${file}: ${name}`);
+		}
+	}
 });
 
 test('what cannot go along is said', () => {
-	const { leftOut } = wholeGenerator(open('mangrove.embrell.json'), { id: 'g', version: 1 });
-	assert.ok(
-		leftOut.some((sentence) => /Length of the limbs.*random range/.test(sentence)),
-		leftOut.join(' ')
-	);
-	const rack = wholeGenerator(open('drying-rack.embrell.json'), { id: 'g', version: 1 });
-	assert.ok(rack.leftOut.some((sentence) => /slot “Path”/.test(sentence)));
+	const { leftOut } = wholeGenerator(open('rope-rail.embrell.json'), { id: 'g', version: 1 });
+	assert.deepEqual(leftOut, []);
+	const rack = open('drying-rack.embrell.json');
+	const worded = {
+		...rack,
+		dials: rack.dials.map((dial) => ({ ...dial, kind: 'text' as const, value: 'a', start: 'a' }))
+	};
+	const { leftOut: said } = wholeGenerator(worded, { id: 'g', version: 1 });
+	assert.ok(said.length === rack.dials.length && said.every((one) => /no wire carries a word/.test(one)));
 });

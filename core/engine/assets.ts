@@ -10,5 +10,7 @@ export function usedAssets({ graphs, presets, kept, assets }: GeneratorDocument)
 	for (const { nodes } of Object.values(graphs))
 		for (const { settings } of nodes) Object.values(settings).forEach(take);
 	for (const { picture } of [...presets, ...kept]) take(picture);
+	for (const { slots } of presets)
+		for (const { settings } of Object.values(slots ?? {})) Object.values(settings).forEach(take);
 	return [...used];
 }

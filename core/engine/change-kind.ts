@@ -33,7 +33,7 @@ export function withKind(graph: Graph, id: string, kindId: string): Graph {
 		...(keepsBody && { ports: node.ports }),
 		id,
 		stream: node.stream,
-		title: node.title,
+		...(node.title !== undefined && { title: node.title }),
 		short: ownName ? node.short : made.short
 	};
 	let out: Graph = { ...graph, nodes: graph.nodes.map((one) => (one.id === id ? next : one)), wires: [] };

@@ -9,11 +9,14 @@ import {
 	readersOfDial,
 	troubleOfDial,
 	whyNoDial,
+	whyNoMaterialDial,
+	whyNotLinked,
 	withDialChanged,
 	withDialFor,
 	withDialMoved,
 	withDialValues,
 	withLink,
+	withMaterialDial,
 	withoutDial,
 	withoutLink
 } from './dials.ts';
@@ -424,4 +427,46 @@ test('ties follow their nodes into a subgraph, and out again', () => {
 		inside
 	);
 	assert.equal(moved.graphs[a.graph].nodes.find(({ short }) => short === 'cap')!.settings.radius, 6);
+});
+
+test('a material is one dial: its parts follow it, and it hears of each; what cannot be one says why', () => {
+	const hull = generator([
+		['box', 'box', {}],
+		[
+			'material',
+			'paint',
+			{ name: 'Tar', colour: [0.1, 0.1, 0.1], roughness: 0.4, rows: 2 },
+			{ geometry: 'box.mesh' }
+		],
+		['material', 'other', { name: 'Oak' }, { geometry: 'paint.geometry' }]
+	]);
+	const { document, key } = withMaterialDial(hull, at(hull, 'paint.colour'));
+	assert.deepEqual(document.dials[0].value, {
+		material: { name: 'Tar', colour: [0.1, 0.1, 0.1], roughness: 0.4, metallic: 0, twoSided: false }
+	});
+	// Another takes the same material, and the second row of the first node too.
+	const linked = ['other.name', 'paint.roughness2'].reduce((made, name) => {
+		assert.equal(whyNotLinked(made, at(made, name), key), null);
+		return withLink(made, at(made, name), made.dials[0]);
+	}, document);
+	assert.equal(readersOfDial(linked, key).length, 15);
+	const rusty = { name: 'Rust', colour: [0.5, 0.2, 0.1], roughness: 0.9, metallic: 1, twoSided: true };
+	const up = turned(linked, { [key]: { material: rusty } as Setting });
+	for (const [short, row] of [
+		['paint', ''],
+		['paint', '2'],
+		['other', '']
+	])
+		for (const [part, value] of Object.entries(rusty))
+			assert.deepEqual(settingOf(up, `${short}.${part}${row}`), value, `${short}.${part}${row}`);
+	const down = put(up, 'other.roughness', 0.25);
+	assert.equal(settingOf(down, 'paint.roughness2'), 0.25);
+	assert.deepEqual(down.dials[0].value, { material: { ...rusty, roughness: 0.25 } });
+	// A formula takes only that one setting out of its hand.
+	const loose = put(down, 'other.roughness', formula('0.5'));
+	assert.equal(readersOfDial(loose, key).length, 14);
+	assert.deepEqual(openDocument(writeDocument(down)).document, down);
+	assert.match(whyNoMaterialDial(loose, at(loose, 'other.colour'))!, /wired, random or a formula/);
+	assert.match(whyNoMaterialDial(loose, at(loose, 'box.size'))!, /Only a Material node/);
+	assert.match(whyNotLinked(down, at(down, 'box.size'), key)!, /Only a Material node/);
 });

@@ -5,7 +5,17 @@ import { renameDotted, renameName } from '../varying/index.ts';
 import { mapFormulas } from './build.ts';
 import { inputOf } from './connect.ts';
 import type { Dial, GeneratorDocument, GraphNode, Setting } from './document.ts';
-import { isFormula, isRamp, isRange, newStream, withEveryNode, withGraph, withNodes } from './document.ts';
+import {
+	isFormula,
+	isMaterial,
+	isRamp,
+	isRange,
+	materialSetting,
+	newStream,
+	withEveryNode,
+	withGraph,
+	withNodes
+} from './document.ts';
 import { dialsSpokenOf, settingOf } from './settings-graph.ts';
 
 /** A setting of a node of one of the document's graphs. */
@@ -66,7 +76,31 @@ export function fitsDial({ kind, options }: Pick<Dial, 'kind' | 'options'>, valu
 			return Array.isArray(value) && value.every((part) => typeof part === 'number');
 		case 'ramp':
 			return isRamp(value);
+		case 'material':
+			return isMaterial(value);
 	}
+}
+
+/** What a material dial has in hand of each row of a Material node. */
+const MATERIAL_PARTS = ['name', 'colour', 'roughness', 'metallic', 'twoSided'] as const;
+type MaterialPart = (typeof MATERIAL_PARTS)[number];
+
+/** The part of a material that a setting of a Material node is, and the number of its row in its name; null for other settings. */
+function materialPart({ kind }: GraphNode, setting: string): { part: MaterialPart; row: string } | null {
+	if (kind !== 'material') return null;
+	const [, name, row] = /^(.*?)(\d*)$/.exec(setting)!;
+	const part = MATERIAL_PARTS.find((one) => one === name);
+	return part ? { part, row } : null;
+}
+
+/** A row of a Material node as a dial would hold it; null where some of it is a formula, a random range or the like. */
+function materialAt(node: GraphNode, row: string): Setting | null {
+	const parts = MATERIAL_PARTS.map((part): [string, Setting] => {
+		const name = `${part}${row}`;
+		return [part, settingOf(node, name, inputOf(node, name)!)];
+	});
+	const read = materialSetting.safeParse({ material: Object.fromEntries(parts) });
+	return read.success ? read.data : null;
 }
 
 /** A value within what a dial can never pass. */
@@ -83,9 +117,24 @@ export function boundedBy({ kind, min = -Infinity, max = Infinity }: Dial, value
 	return { ...value, base, variation: Math.min(value.variation, max - base, base - min) };
 }
 
-/** What a setting in a dial's hand is: of a random range each draws numbers of its own. */
-export const settingFrom = ({ value }: Dial, node: GraphNode, setting: string): Setting =>
-	isRange(value) ? { ...value, stream: `${value.stream} ${node.stream} ${setting}`.slice(-400) } : value;
+/** What a setting in a dial's hand is: of a random range each draws numbers of its own, of a material each is a part. */
+export function settingFrom({ value }: Dial, node: GraphNode, setting: string): Setting {
+	if (isMaterial(value)) return value.material[materialPart(node, setting)?.part ?? 'name'];
+	return isRange(value)
+		? { ...value, stream: `${value.stream} ${node.stream} ${setting}`.slice(-400) }
+		: value;
+}
+
+/** What a dial is once a setting in its hand was changed; null where it cannot be that. */
+export function dialFrom(dial: Dial, node: GraphNode, setting: string, given: Setting): Setting | null {
+	if (isMaterial(dial.value)) {
+		const part = materialPart(node, setting)?.part;
+		const material = { ...dial.value.material, ...(part && { [part]: given }) };
+		const read = materialSetting.safeParse({ material });
+		return read.success ? read.data : null;
+	}
+	return fitsDial(dial, given) ? boundedBy(dial, valueFrom(dial, given)) : null;
+}
 
 /** What a dial is whose setting was changed by hand: a random range draws from the dial's own stream. */
 export function valueFrom(dial: Dial, setting: Setting): Setting {
@@ -165,11 +214,52 @@ export function withDialFor(
 	return { document: withLink({ ...document, dials: [...document.dials, dial] }, at, dial), key };
 }
 
+/** The row of a Material node in which a setting stands, as a dial would hold it, and its settings; else why there is none. */
+function materialRow(
+	document: GeneratorDocument,
+	at: SettingIn
+): { value: Setting; settings: string[] } | { why: string } {
+	const found = place(document, at);
+	const own = found && materialPart(found.node, at.setting);
+	if (!own) return { why: 'Only a Material node holds a material.' };
+	const settings = MATERIAL_PARTS.map((part) => `${part}${own.row}`);
+	const isWired = document.graphs[at.graph].wires.some(
+		({ to }) => to[0] === at.node && settings.includes(to[1])
+	);
+	const value = materialAt(found.node, own.row);
+	return isWired || !value
+		? { why: 'Part of this material is wired, random or a formula: set it plainly first.' }
+		: { value, settings };
+}
+
+/** Why a whole material cannot become a dial; null where it can. */
+export function whyNoMaterialDial(document: GeneratorDocument, at: SettingIn): string | null {
+	const row = materialRow(document, at);
+	return 'why' in row ? row.why : null;
+}
+
+/** A row of a Material node made one dial. Throws a NodeError where it cannot be. */
+export function withMaterialDial(
+	document: GeneratorDocument,
+	at: SettingIn
+): { document: GeneratorDocument; key: string } {
+	const row = materialRow(document, at);
+	if ('why' in row) throw new NodeError(row.why);
+	const { node } = place(document, at)!;
+	const { value } = row;
+	const named = isMaterial(value) ? value.material.name : '';
+	const name = named || (node.title ?? node.short);
+	const key = freeKey(document.dials, name, 'material');
+	const dial: Dial = { key, name, kind: 'material', value, start: value };
+	return { document: withLink({ ...document, dials: [...document.dials, dial] }, at, dial), key };
+}
+
 /** Why a dial cannot take a setting in hand; null where it can. */
 export function whyNotLinked(document: GeneratorDocument, at: SettingIn, key: string): string | null {
 	const found = place(document, at);
 	const dial = dialOf(document, key);
 	if (!found || !dial) return 'There is no such dial or setting.';
+	if (dial.kind === 'material') return whyNoMaterialDial(document, at);
 	const wanted = dialKindFor(found.input, typeof dial.value === 'number' ? 0 : dial.value).kind;
 	const numeric = (kind: string | null) => kind === 'number' || kind === 'whole';
 	if (wanted !== dial.kind && !(numeric(wanted) && numeric(dial.kind)))
@@ -189,16 +279,23 @@ const ARTICLES: Readonly<Record<Dial['kind'], string>> = {
 	colour: 'a colour',
 	text: 'a text',
 	vector: 'a vector',
-	ramp: 'a ramp'
+	ramp: 'a ramp',
+	material: 'a material'
 };
 
-/** A setting taken in hand by a dial. */
-export const withLink = (document: GeneratorDocument, at: SettingIn, dial: Dial): GeneratorDocument =>
-	withNodeIn(document, at, (node) => ({
+/** A setting taken in hand by a dial; by a material all of its row. */
+export function withLink(document: GeneratorDocument, at: SettingIn, dial: Dial): GeneratorDocument {
+	const row = dial.kind === 'material' ? materialRow(document, at) : null;
+	const names = row && 'settings' in row ? row.settings : [at.setting];
+	return withNodeIn(document, at, (node) => ({
 		...node,
-		settings: { ...node.settings, [at.setting]: settingFrom(dial, node, at.setting) },
-		dials: { ...node.dials, [at.setting]: dial.key }
+		settings: {
+			...node.settings,
+			...Object.fromEntries(names.map((name) => [name, settingFrom(dial, node, name)]))
+		},
+		dials: { ...node.dials, ...Object.fromEntries(names.map((name) => [name, dial.key])) }
 	}));
+}
 
 /** A setting out of its dial's hand; it stays as it is. */
 export const withoutLink = (document: GeneratorDocument, at: SettingIn): GeneratorDocument =>

@@ -158,7 +158,12 @@ class Taker {
 		/** What comes out of an output of a node of the body, outside: null where nothing does. */
 		const outside = ([id, port]: Wire['from']): Wire['from'] | null => {
 			const input = this.#inputs.get(id);
-			if (input) return this.#wireInto(portOf(input).name)?.from ?? null;
+			if (input) {
+				const wire = this.#wireInto(portOf(input).name);
+				if (wire) return wire.from;
+				const otherwise = this.#body.wires.findLast(({ to }) => to[0] === id && to[1] === 'otherwise');
+				return otherwise ? outside(otherwise.from) : null;
+			}
 			const own = this.#ids.get(id);
 			return own ? [own, port] : null;
 		};

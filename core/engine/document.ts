@@ -54,10 +54,21 @@ export const pathSetting = z.object({
 		.max(5000)
 });
 export const textSetting = z.string().max(20_000);
+/** What a dial of the kind material holds: one row of a Material node. */
+export const materialSetting = z.object({
+	material: z.object({
+		name: textSetting,
+		colour: z.tuple([finite, finite, finite]),
+		roughness: unit,
+		metallic: unit,
+		twoSided: z.boolean()
+	})
+});
 export const settingSchema = z.union([
 	scalarSetting,
 	rampSetting,
 	pathSetting,
+	materialSetting,
 	z.boolean(),
 	textSetting,
 	z.tuple([scalarSetting, scalarSetting, scalarSetting])
@@ -133,12 +144,27 @@ const graphSchema = z.object({
 	/** In order: where an input takes several wires, they arrive so. */
 	wires: z.array(wireSchema).max(20_000),
 	notes: z.array(noteSchema).max(2000).default([]),
+	/** Of a body that is a whole generator: its presets, as settings of its uses. */
+	presets: z
+		.array(z.object({ name: nameSchema, values: z.record(settingName, settingSchema) }))
+		.max(500)
+		.optional(),
 	/** Of a body that lies on the artist's shelf: which it is there, and as of which version. */
 	shelf: z
 		.object({ id: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/), version: z.number().int().min(1) })
 		.optional()
 });
-const DIAL_KINDS = ['number', 'whole', 'yesno', 'choice', 'colour', 'text', 'vector', 'ramp'] as const;
+const DIAL_KINDS = [
+	'number',
+	'whole',
+	'yesno',
+	'choice',
+	'colour',
+	'text',
+	'vector',
+	'ramp',
+	'material'
+] as const;
 /** A setting that is handed to the generator's users. */
 export const dialSchema = z.object({
 	key: dialKey,
@@ -197,6 +223,12 @@ export const slotSchema = z.object({
 	/** A node of the main graph: what it makes stands there until a user brings something. */
 	node: id
 });
+/** What stands in a slot: a kind of node, its settings, and what is wired to it. */
+export const slotContentSchema = z.object({
+	kind: z.string().max(80),
+	settings: nodeSchema.shape.settings,
+	wires: z.array(wireSchema).max(200).optional()
+});
 /** Dials as they were set once, with a name. */
 export const presetSchema = z.object({
 	id,
@@ -207,7 +239,9 @@ export const presetSchema = z.object({
 		.string()
 		.regex(/^[0-9a-f]{32,64}$/)
 		.optional(),
-	values: dialValues
+	values: dialValues,
+	/** What stands in slots, where the preset holds that too. */
+	slots: z.record(dialKey, slotContentSchema).optional()
 });
 /** A seed, with dials, that somebody liked. */
 export const keptSchema = z.object({
@@ -286,6 +320,7 @@ export type Tie = z.infer<typeof tieSchema>;
 export type TieEnd = z.infer<typeof tieEndSchema>;
 export type Preset = z.infer<typeof presetSchema>;
 export type Slot = z.infer<typeof slotSchema>;
+export type SlotContent = z.infer<typeof slotContentSchema>;
 export type Kept = z.infer<typeof keptSchema>;
 export type Wire = z.infer<typeof wireSchema>;
 export type Note = z.infer<typeof noteSchema>;
@@ -302,6 +337,8 @@ export const isFormula = (s: unknown): s is FormulaSetting =>
 	typeof s === 'object' && s !== null && !Array.isArray(s) && 'formula' in s;
 export const isRamp = (s: unknown): s is z.infer<typeof rampSetting> =>
 	typeof s === 'object' && s !== null && 'stops' in s;
+export const isMaterial = (s: unknown): s is z.infer<typeof materialSetting> =>
+	typeof s === 'object' && s !== null && 'material' in s;
 export const isPath = (s: unknown): s is z.infer<typeof pathSetting> =>
 	typeof s === 'object' && s !== null && 'path' in s;
 /** The lowest and highest value of a random range. */

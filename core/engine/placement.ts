@@ -5,9 +5,9 @@ import {
 	dialKey,
 	keptSchema,
 	nameSchema,
-	nodeSchema,
 	presetSchema,
 	settingSchema,
+	slotContentSchema,
 	viewSchema
 } from './document.ts';
 import { isSame, withDialValues } from './dials.ts';
@@ -22,7 +22,7 @@ export const placementSchema = z.object({
 	/** Dials that stand otherwise than in the generator. */
 	values: z.record(dialKey, settingSchema),
 	/** What is in slots. */
-	slots: z.record(dialKey, z.object({ kind: z.string().max(80), settings: nodeSchema.shape.settings })),
+	slots: z.record(dialKey, slotContentSchema),
 	/** The files that those read. */
 	assets: z.record(z.string(), z.object({ name: nameSchema, bytes: z.number().int().min(0) })).default({}),
 	preset: z.string().max(40).optional(),

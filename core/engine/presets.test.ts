@@ -3,6 +3,7 @@ import test from 'node:test';
 import fc from 'fast-check';
 import { openDocument, writeDocument } from '../index.ts';
 import type { GeneratorDocument, Setting } from '../index.ts';
+import type { SlotContent } from './document.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { withDialFor, withDialValues, withDialChanged, withoutDial } from './dials.ts';
 import { withGraph } from './document.ts';
@@ -14,7 +15,9 @@ import {
 	withKeptTaken,
 	withPreset,
 	withPresetChanged,
+	withPresetHolding,
 	withPresetTaken,
+	withPresetUpdated,
 	withoutKept,
 	withoutPreset
 } from './presets.ts';
@@ -196,4 +199,43 @@ test('what a slot or a kept setting would not take is left as the node has it', 
 	assert.equal(typeof settings.segments, 'number');
 	assert.equal(Object.hasOwn(settings, 'nothing'), false);
 	assert.equal(openDocument(writeDocument(filled)).leftOut.length, 0);
+});
+
+test('a preset that holds what is in slots brings it back with its wires, and says what was changed since', () => {
+	const base = withSlot(lantern(), lantern().graphs.main.nodes[1].id);
+	// What stands in the slot first hears a number by a wire.
+	const far = generator([['number', 'far', { value: 5 }]]).graphs.main.nodes[0];
+	const [, wire] = base.graphs.main.nodes;
+	const wired = withGraph(base, 'main', (graph) => ({
+		...graph,
+		nodes: [...graph.nodes, { ...far, id: 'far' }],
+		wires: [...graph.wires, { from: ['far', 'value'], to: [wire.id, 'points'] }]
+	}));
+	const { key } = wired.slots[0];
+	const held = withPreset(wired, 'Straight');
+	const made = withPresetHolding(held, held.preset!, true);
+	const path = { path: [{ at: [0, 0, 0] }, { at: [1, 0, 2] }] } as Setting;
+	const drawn = withSlotFilled(made, key, { kind: 'draw-curve', settings: { curve: path } });
+	assert.ok(typeof drawn !== 'string');
+	assert.deepEqual(
+		changedSince(drawn).map((one) => one.key),
+		[key]
+	);
+	const second = withPreset(drawn, 'Drawn');
+	const both = withPresetHolding(second, second.preset!, true);
+	const back = withPresetTaken(both, made.preset!);
+	assert.deepEqual(back.graphs, made.graphs);
+	assert.deepEqual(changedSince(back), []);
+	const forth = withPresetTaken(back, second.preset!);
+	assert.deepEqual(forth.graphs, drawn.graphs);
+	assert.deepEqual(withPresetUpdated(forth, made.preset!).presets[0].slots, forth.presets[1].slots);
+	assert.deepEqual(openDocument(writeDocument(both)).document, both);
+	// One that holds no slots leaves them.
+	const without = withPresetHolding(both, made.preset!, false);
+	assert.deepEqual(withPresetTaken(without, made.preset!).graphs, drawn.graphs);
+	// What is wired in a circle by a stranger’s file is not wired.
+	const [tube] = both.graphs.main.nodes.filter(({ kind }) => kind === 'tube');
+	const odd = { kind: 'line', settings: {}, wires: [{ from: [tube.id, 'mesh'], to: [wire.id, 'points'] }] };
+	const taken = withSlotFilled(both, key, odd as SlotContent);
+	assert.ok(typeof taken !== 'string' && !taken.graphs.main.wires.some(({ to }) => to[0] === wire.id));
 });

@@ -1,8 +1,9 @@
 /** Presets and kept variations: dials as they were set once. */
-import type { Dial, GeneratorDocument, Kept, Preset, Setting } from './document.ts';
+import type { Dial, GeneratorDocument, Kept, Preset, Setting, Slot } from './document.ts';
 import { newStream } from './document.ts';
 import { isSame, withDialValues, withoutStream } from './dials.ts';
 import { settled } from './settle.ts';
+import { holds, slotContents, withSlotFilled } from './slots.ts';
 
 const newId = (): string => `p${newStream().slice(0, 10)}`;
 
@@ -13,16 +14,21 @@ export const valuesOf = ({ dials }: GeneratorDocument): Record<string, Setting> 
 export const presetOf = ({ presets, preset }: GeneratorDocument): Preset | null =>
 	presets.find(({ id }) => id === preset) ?? null;
 
-/** The dials that stand otherwise than in the preset that was taken last. */
-export function changedSince(document: GeneratorDocument): Dial[] {
+/** The dials and slots that stand otherwise than in the preset that was taken last. */
+export function changedSince(document: GeneratorDocument): (Dial | Slot)[] {
 	const preset = presetOf(document);
 	if (!preset) return [];
-	return document.dials.filter(
+	const dials = document.dials.filter(
 		({ key, value, leftOut }) =>
 			!leftOut &&
 			Object.hasOwn(preset.values, key) &&
 			!isSame(withoutStream(preset.values[key]), withoutStream(value))
 	);
+	const slots = document.slots.filter(({ key }) => {
+		const held = preset.slots?.[key];
+		return held && !holds(document, key, held);
+	});
+	return [...dials, ...slots];
 }
 
 /** The dials as they are, as a preset more; it is the one taken last. */
@@ -43,11 +49,29 @@ const changedRow = <Row extends { id: string }>(
 ): Row[] =>
 	rows.some((one) => one.id === id) ? rows.map((one) => (one.id === id ? { ...one, ...change } : one)) : rows;
 
-/** A preset with the dials as they are, or with other words or another picture. */
+/** A preset with the dials as they are, and with what is in slots where it holds that. */
+export function withPresetUpdated(document: GeneratorDocument, id: string): GeneratorDocument {
+	const preset = document.presets.find((one) => one.id === id);
+	const values = valuesOf(document);
+	return withPresetChanged(document, id, {
+		values,
+		...(preset?.slots && { slots: slotContents(document) })
+	});
+}
+
+/** A preset that holds what is in slots, or does so no more. */
+export const withPresetHolding = (
+	document: GeneratorDocument,
+	id: string,
+	isHolding: boolean
+): GeneratorDocument =>
+	withPresetChanged(document, id, { slots: isHolding ? slotContents(document) : undefined });
+
+/** A preset with other dials, words or another picture. */
 export function withPresetChanged(
 	document: GeneratorDocument,
 	id: string,
-	change: Partial<Pick<Preset, 'name' | 'says' | 'picture' | 'values'>>
+	change: Partial<Omit<Preset, 'id'>>
 ): GeneratorDocument {
 	const presets = changedRow(document.presets, id, change);
 	return presets === document.presets ? document : { ...document, presets };
@@ -70,8 +94,15 @@ export function withPresetTaken(
 ): GeneratorDocument {
 	const preset = document.presets.find((one) => one.id === id);
 	if (!preset) return document;
-	const turned = withDialValues(document, preset.values, say);
-	return settled(turned.preset === id ? turned : { ...turned, preset: id }, document);
+	let made = document;
+	for (const [key, content] of Object.entries(preset.slots ?? {})) {
+		if (holds(made, key, content)) continue;
+		const filled = withSlotFilled(made, key, content);
+		if (typeof filled === 'string') say(filled);
+		else made = filled;
+	}
+	const turned = withDialValues(made, preset.values, say);
+	return settled(turned.preset === id ? turned : { ...turned, preset: id }, made);
 }
 
 /** The dials and the seed as they are, kept. */

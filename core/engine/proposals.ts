@@ -46,7 +46,7 @@ export function proposalsAt(
 				says: own.has(name) ? 'An input of this node.' : settingSays(input)
 			})),
 		...dials
-			.filter(({ kind }) => kind !== 'text' && kind !== 'choice' && kind !== 'ramp')
+			.filter(({ kind }) => kind !== 'text' && kind !== 'choice' && kind !== 'ramp' && kind !== 'material')
 			.map(({ key, name, unit }): Proposal => ({
 				name: `dial.${key}`,
 				kind: 'setting',

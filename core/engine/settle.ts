@@ -7,11 +7,10 @@ import { inputOf } from './connect.ts';
 import type { SettingIn } from './dials.ts';
 import {
 	boundedBy,
+	dialFrom,
 	dialOf,
-	fitsDial,
 	isSame,
 	settingFrom,
-	valueFrom,
 	withLinks,
 	withoutLink,
 	withoutStream
@@ -71,7 +70,8 @@ function withoutLoose(document: GeneratorDocument, before: GeneratorDocument): G
 				const dial = dialOf(whole, key);
 				return (
 					dial &&
-					(known.has(node.id) || isSame(withoutStream(dial.value), withoutStream(valueOf(node, setting))))
+					(known.has(node.id) ||
+						isSame(withoutStream(settingFrom(dial, node, setting)), withoutStream(valueOf(node, setting))))
 				);
 			});
 			return kept.length === links.length ? node : withLinks(node, kept);
@@ -182,9 +182,9 @@ class Settling {
 		const dial = key === undefined ? null : dialOf(this.#document, key);
 		if (!node || !dial || this.#done.has(keyOfEnd({ dial: dial.key }))) return;
 		const given = valueOf(node, at.setting);
+		const value = dialFrom(dial, node, at.setting, given);
 		// What the dial cannot be, as a formula, is no more in its hand.
-		if (!fitsDial(dial, given)) return void (this.#document = withoutLink(this.#document, at));
-		const value = boundedBy(dial, valueFrom(dial, given));
+		if (value === null) return void (this.#document = withoutLink(this.#document, at));
 		if (!isSame(value, dial.value)) this.#putDial(dial, value);
 		queue.push({ dial: dial.key });
 		this.#done.add(keyOfEnd({ dial: dial.key }));

@@ -5,18 +5,20 @@ import { withKind } from './change-kind.ts';
 import { freeKey } from './dials.ts';
 import { withTaken } from './saved-settings.ts';
 import { settled } from './settle.ts';
-import type { GeneratorDocument, GraphNode, Slot } from './document.ts';
+import type { GeneratorDocument, Graph, GraphNode, Slot, SlotContent, Wire } from './document.ts';
 import { withGraph } from './document.ts';
-
-/** What a user put into a slot: a kind of node and its settings. */
-export type SlotContent = Pick<GraphNode, 'kind' | 'settings'>;
+import { throughPorts, withWire } from './build.ts';
+import { fits, inputOf, outputOf, pathBetween } from './connect.ts';
 
 const inputsOfKind = (kind: string): InputDefinition[] =>
 	Object.values((nodeKinds.get(kind)?.inputs ?? {}) as Record<string, InputDefinition>);
 
 /** What a slot in the place of a node would take; null where nothing begins there, or one is there already. */
-export function slotTakes(document: GeneratorDocument, { id, kind }: GraphNode): Slot['takes'] | null {
-	if (document.slots.some(({ node }) => node === id)) return null;
+export const slotTakes = (document: GeneratorDocument, { id, kind }: GraphNode): Slot['takes'] | null =>
+	document.slots.some(({ node }) => node === id) ? null : beganBy(kind);
+
+/** What begins with a kind of node; null where it changes what comes in. */
+function beganBy(kind: string): Slot['takes'] | null {
 	const inputs = inputsOfKind(kind);
 	if (
 		inputs.some((input) => input.kind === 'asset' && input.accept.some((ending) => /png|jpe?g/i.test(ending)))
@@ -63,12 +65,64 @@ export function isFilled(document: GeneratorDocument, base: GeneratorDocument, k
 	return now?.kind !== was?.kind || JSON.stringify(now?.settings) !== JSON.stringify(was?.settings);
 }
 
-/** The kinds of node that a slot takes in its node's place. */
-const TAKEN: Readonly<Record<Slot['takes'], readonly string[]>> = {
-	curve: ['draw-curve', 'import-svg'],
-	mesh: ['import-mesh'],
-	image: []
-};
+/** What stands in each slot. */
+export const slotContents = (document: GeneratorDocument): Record<string, SlotContent> =>
+	Object.fromEntries(
+		document.slots.flatMap(({ key }) => {
+			const node = slotNode(document, key);
+			if (!node) return [];
+			const wires = document.graphs.main.wires.filter(({ to }) => to[0] === node.id);
+			return [[key, { kind: node.kind, settings: node.settings, ...(wires.length && { wires }) }]];
+		})
+	);
+
+/** Whether a slot holds something, as a preset says it. */
+export function holds(document: GeneratorDocument, key: string, content: SlotContent): boolean {
+	const { [key]: now } = slotContents(document);
+	return (
+		!!now && now.kind === content.kind && JSON.stringify(now.settings) === JSON.stringify(content.settings)
+	);
+}
+
+/** The graph with these wires into a node, as far as they can be, and no others. */
+function withWiresInto(graph: Graph, id: string, wires: readonly Wire[]): Graph {
+	const now = graph.wires.filter(({ to }) => to[0] === id);
+	if (JSON.stringify(now) === JSON.stringify(wires)) return graph;
+	const none = { ...graph, wires: graph.wires.filter(({ to }) => to[0] !== id) };
+	const node = graph.nodes.find((one) => one.id === id)!;
+	return wires.reduce((made, wire) => {
+		const carried = outputOf(
+			made.nodes.find((one) => one.id === wire.from[0]),
+			wire.from[1]
+		);
+		const input = wire.to[0] === id ? inputOf(node, wire.to[1]) : null;
+		const can = carried && input && fits(carried.kind, input).fits && !pathBetween(made, id, wire.from[0]);
+		return can ? withWire(made, wire) : made;
+	}, none);
+}
+
+/** Materials of the generator that come over those of what is in a slot: their names, and whether all faces get them. */
+export function materialsOver(
+	{ graphs: { main } }: GeneratorDocument,
+	slot: string
+): { name: string; whole: boolean }[] {
+	const nodes = new Map(main.nodes.map((node) => [node.id, node]));
+	const found: { name: string; whole: boolean }[] = [];
+	const reached = new Set([slot]);
+	for (const id of reached)
+		for (const { from, to } of main.wires) {
+			const node = from[0] === id ? nodes.get(to[0]) : undefined;
+			// On it goes where it is handed through, merged, or copied as it is.
+			if (!node || (to[1] !== throughPorts(node)?.input && to[1] !== 'source')) continue;
+			reached.add(node.id);
+			if (node.kind !== 'material' || node.bypassed) continue;
+			const { name, where = true } = node.settings;
+			const isWhole =
+				where === true && !main.wires.some((one) => one.to[0] === node.id && one.to[1] === 'where');
+			found.push({ name: typeof name === 'string' ? name : 'Material', whole: isWhole });
+		}
+	return found;
+}
 
 /** Something put into a slot; a sentence where the slot takes something else. */
 export function withSlotFilled(
@@ -79,17 +133,18 @@ export function withSlotFilled(
 	const slot = document.slots.find((one) => one.key === key);
 	const node = slotNode(document, key);
 	if (!slot || !node) return `There is no slot “${key}” any more; what stood there was left out.`;
-	if (node.kind !== content.kind && !TAKEN[slot.takes].includes(content.kind))
+	if (node.kind !== content.kind && beganBy(content.kind) !== slot.takes)
 		return `The slot “${slot.name}” takes ${slot.takes === 'image' ? 'an image' : `a ${slot.takes}`}; ${nodeKinds.get(content.kind)?.name ?? content.kind} is none.`;
 	const made = withGraph(document, 'main', (graph) => {
 		const changed = withKind(graph, node.id, content.kind);
-		return {
+		const filled = {
 			...changed,
 			nodes: changed.nodes.map((one) =>
 				// Its name stays, so that formulas that speak of it go on doing so.
 				one.id === node.id ? withTaken({ ...one, short: node.short }, content.settings) : one
 			)
 		};
+		return content.wires ? withWiresInto(filled, node.id, content.wires) : filled;
 	});
 	return settled(made, document);
 }

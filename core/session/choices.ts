@@ -5,6 +5,7 @@ import { hashBytes } from '../formats/index.ts';
 import { constantNumber, nearestName, parseQuantity } from '../varying/index.ts';
 import type { Dial, GeneratorDocument, Kept, Preset, Setting } from '../engine/index.ts';
 import {
+	isMaterial,
 	isRange,
 	settled,
 	withDialValues,
@@ -81,6 +82,18 @@ export function chosen(file: OpenedFile, choices: Choices, say: (sentence: strin
 	return { ...file, document, assets };
 }
 
+/** A material with another colour, and roughness and metallic where those are given too. */
+function materialFrom({ name, value }: Dial, parts: readonly number[]): Setting {
+	const [red, green, blue, ...rest] = parts;
+	const isSound = parts.length >= 3 && parts.length <= 5 && rest.every((part) => part >= 0 && part <= 1);
+	if (!isSound || !isMaterial(value))
+		throw new NodeError(
+			`“${name}” takes a colour as three numbers, such as 0.4,0.3,0.2, then, if wanted, roughness and metallic from 0 to 1.`
+		);
+	const [roughness = value.material.roughness, metallic = value.material.metallic] = rest;
+	return { material: { ...value.material, colour: [red, green, blue], roughness, metallic } };
+}
+
 /** What a dial is set to by words typed by hand. Throws a NodeError that says what it takes. */
 export function dialValue(dial: Dial, text: string): Setting {
 	const number = (typed: string): number => {
@@ -116,5 +129,7 @@ export function dialValue(dial: Dial, text: string): Setting {
 			return text;
 		case 'ramp':
 			throw new NodeError(`“${dial.name}” is a ramp: it cannot be set by words.`);
+		case 'material':
+			return materialFrom(dial, text.split(',').map(number));
 	}
 }

@@ -11,6 +11,8 @@ export function* inputBody(scope: Scope, node: GraphNode): Body {
 	const { name } = portOf(node);
 	const value = scope.arrivals.get(name)?.value ?? startOf(node);
 	if (value) return { value };
+	const wire = scope.index.wiresInto(node.id, 'otherwise').at(-1);
+	if (wire) return { value: scope.output(wire.from[0], wire.from[1]) };
 	throw new Incomplete(
 		`Nothing arrives at “${name}” of this subgraph. Connect something to it where it is used.`,
 		''

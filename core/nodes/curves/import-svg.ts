@@ -4,6 +4,7 @@ import type { Outline } from '../../formats/svg-path.ts';
 import { readPathText, readSvg } from '../../formats/svg.ts';
 import { facingInput, facingTo } from './curve-tools.ts';
 import { asset, choice, defineNode, number, output, text } from '../define.ts';
+import { placeHandles, placeInputs, standing } from '../place-inputs.ts';
 
 export const importSvg = defineNode({
 	id: 'import-svg',
@@ -49,10 +50,12 @@ export const importSvg = defineNode({
 			slider: [1, 64],
 			whole: true
 		}),
-		facing: { ...facingInput, default: 'front' }
+		facing: { ...facingInput, default: 'front' },
+		...placeInputs
 	},
+	handles: placeHandles,
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
-	run({ file, data, size, width, segments, facing }, context) {
+	run({ file, data, size, width, segments, facing, move, rotation }, context) {
 		if (!file && !data) {
 			context.warn('Choose an SVG file, or paste path data.');
 			return { curve: curvesOf([], 1, facing) };
@@ -63,9 +66,8 @@ export const importSvg = defineNode({
 				`Left out: ${read.ignored.slice(0, 8).join(', ')}${read.ignored.length > 8 ? ', …' : ''}.`
 			);
 		if (!read.outlines.length) context.warn('There are no outlines in this drawing.');
-		return {
-			curve: curvesOf(read.outlines, size === 'width' && read.width > 0 ? width / read.width : 1, facing)
-		};
+		const scale = size === 'width' && read.width > 0 ? width / read.width : 1;
+		return { curve: standing(curvesOf(read.outlines, scale, facing), { move, rotation }) };
 	}
 });
 

@@ -2,6 +2,7 @@ import type { Geometry } from '../../geometry/index.ts';
 import { boundsOf, geometryOf, matrix, transformGeometry } from '../../geometry/index.ts';
 import { readMesh } from '../../formats/read-mesh.ts';
 import { asset, choice, defineNode, number, output } from '../define.ts';
+import { placeHandles, placeInputs, standing } from '../place-inputs.ts';
 
 /** Metres to one of each unit. */
 const IMPORT_UNITS: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 };
@@ -59,10 +60,12 @@ export const importMesh = defineNode({
 			min: 0.000001,
 			slider: [0.01, 10],
 			unit: '×'
-		})
+		}),
+		...placeInputs
 	},
+	handles: placeHandles,
 	outputs: { mesh: output('geometry', 'Mesh', 'The mesh, with its materials.') },
-	run({ file, unit, up, origin, scale }, context) {
+	run({ file, unit, up, origin, scale, move, rotation }, context) {
 		if (!file) {
 			context.warn('No file is chosen yet.');
 			return { mesh: geometryOf({}) };
@@ -75,7 +78,8 @@ export const importMesh = defineNode({
 			s === 1 && up === 'y'
 				? read.geometry
 				: transformGeometry(read.geometry, matrix.affineFrom([0, 0, 0], angles, [s, s, s]));
-		return { mesh: origin === 'kept' ? sized : fromOrigin(sized, origin === 'base') };
+		const own = origin === 'kept' ? sized : fromOrigin(sized, origin === 'base');
+		return { mesh: standing(own, { move, rotation }) };
 	}
 });
 

@@ -1,4 +1,4 @@
-import { choice, defineNode, number, text, vector, yesNo } from '../define.ts';
+import { choice, defineNode, geometry, number, text, vector, yesNo } from '../define.ts';
 
 type Settings = Record<string, unknown>;
 
@@ -70,6 +70,13 @@ export const bodyInput = defineNode({
 			help: 'What stands there where nothing is connected.',
 			default: false,
 			when: ({ carries }) => carries === 'yesno'
+		}),
+		otherwise: geometry({
+			label: 'Otherwise',
+			help: 'What stands there where nothing is connected.',
+			needs: 'anything',
+			optional: true,
+			when: ({ carries }: Settings) => carries === undefined || carries === 'geometry'
 		}),
 		unit: choice({
 			label: 'Unit',

@@ -15,6 +15,7 @@ import {
 	withDialMoved,
 	withDialValues,
 	withLink,
+	withMaterialDial,
 	withTie,
 	withoutDial,
 	withoutLink,
@@ -52,10 +53,17 @@ export class Dials {
 
 	/** Makes a setting a dial. */
 	make(node: string, setting: string): void {
+		this.#make((document) => withDialFor(document, this.at(node, setting)));
+	}
+	/** Makes the material in whose row a setting stands a dial. */
+	makeMaterial(node: string, setting: string): void {
+		this.#make((document) => withMaterialDial(document, this.at(node, setting)));
+	}
+	#make(make: (document: GeneratorDocument) => { document: GeneratorDocument; key: string }): void {
 		let key = '';
 		const isMade = this.#tell(() =>
 			this.#editor.change('Make a dial', (document) => {
-				const made = withDialFor(document, this.at(node, setting));
+				const made = make(document);
 				({ key } = made);
 				return made.document;
 			})
@@ -113,7 +121,12 @@ export class Dials {
 
 	/** The settings that read a dial, each with words for it. */
 	readers(key: string): (SettingIn & { byFormula: boolean; words: string })[] {
-		return readersOfDial(this.#document, key).map((reader) => {
+		const isMaterial = dialOf(this.#document, key)?.kind === 'material';
+		// Of a material in hand one part stands for all.
+		const all = readersOfDial(this.#document, key).filter(
+			({ setting }) => !isMaterial || setting.startsWith('name')
+		);
+		return all.map((reader) => {
 			const node = this.#document.graphs[reader.graph].nodes.find(({ id }) => id === reader.node);
 			const body =
 				reader.graph === 'main' ? '' : `${this.#document.graphs[reader.graph].name || reader.graph}: `;

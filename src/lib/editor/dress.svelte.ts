@@ -1,6 +1,6 @@
 /** A generator in use: its placements, the one that is set up, and what is put into its slots. */
 import { toast } from 'svelte-sonner';
-import type { GeneratorDocument, Placement, Slot } from '$core/index';
+import type { GeneratorDocument, Placement, Slot, SlotContent } from '$core/index';
 import {
 	isFilled,
 	nodeKinds,
@@ -13,7 +13,8 @@ import {
 	withSlotFilled
 } from '$core/index';
 import type { StoredPlacement } from '$lib/store/database';
-import { loadGenerator, newId, saveAsset, whileClosed } from '$lib/store/database';
+import { loadAsset, loadGenerator, newId, saveAsset, whileClosed } from '$lib/store/database';
+import type { SlotOffer } from '$lib/store/slot-offers';
 import { placementsOf, savePlacement, takePlacement } from '$lib/store/placements';
 import { readFile } from '$lib/worker/reading';
 import { Editor } from './editor.svelte';
@@ -165,8 +166,23 @@ export class Dress {
 		editor.select([node]);
 	}
 
+	/** Something of the library is put into a slot. */
+	async pick(slot: Slot, { name, file, content }: SlotOffer): Promise<void> {
+		if (content) return this.#put(slot.key, name, content);
+		const asset = file === undefined ? undefined : await loadAsset(file);
+		if (!asset) return void toast.error(`“${name}” is not there any more.`);
+		await this.fill(slot, new File([asset.bytes as BlobPart], asset.name));
+	}
+
+	#put(key: string, name: string, content: SlotContent): void {
+		const { editor } = this;
+		const filled = editor && withSlotFilled(editor.document, key, content);
+		if (typeof filled === 'string') toast.error(filled);
+		else if (filled) editor.change(`Put ${name} into the slot`, () => filled);
+	}
+
 	/** A file is put into a slot. What cannot be is told in a sentence, and nothing changes. */
-	async fill({ key }: Slot, file: File): Promise<void> {
+	async fill({ key, node }: Slot, file: File): Promise<void> {
 		const { editor } = this;
 		if (!editor) return;
 		try {
@@ -180,6 +196,8 @@ export class Dress {
 				...filled,
 				assets: { ...filled.assets, [hash]: { name: asset.name, bytes: bytes.length } }
 			}));
+			// Its handles, and the staff of 2 m beside it.
+			editor.select([node]);
 		} catch (error) {
 			toast.error((error as Error).message, { duration: 12_000 });
 		}

@@ -94,6 +94,8 @@ export class Editor {
 	/** What is handed to the generator's users. */
 	readonly dials = new Dials(this);
 	readonly presets = new Presets(this);
+	/** What is looked at beside the generator: how it would be, and how it becomes that. */
+	compared = $state.raw<{ name: string; document: GeneratorDocument; take: () => void } | null>(null);
 	/** A note that was just added and waits for its text. */
 	newNote: string | null = null;
 

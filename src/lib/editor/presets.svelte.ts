@@ -1,17 +1,18 @@
 /** Presets and kept variations of the open generator, with their pictures. */
 import { toast } from 'svelte-sonner';
-import type { Dial, GeneratorDocument, Kept, Preset } from '$core/index';
+import type { Dial, GeneratorDocument, Kept, Preset, Slot } from '$core/index';
 import {
 	changedSince,
 	hashBytes,
 	presetOf,
-	valuesOf,
 	withKept,
 	withKeptChanged,
 	withKeptTaken,
 	withPreset,
 	withPresetChanged,
+	withPresetHolding,
 	withPresetTaken,
+	withPresetUpdated,
 	withoutKept,
 	withoutPreset
 } from '$core/index';
@@ -40,7 +41,7 @@ export class Presets {
 	get current(): Preset | null {
 		return presetOf(this.#editor.document);
 	}
-	readonly changed: Dial[] = $derived.by(() => changedSince(this.#editor.document));
+	readonly changed: (Dial | Slot)[] = $derived.by(() => changedSince(this.#editor.document));
 
 	/** Takes a preset; what of it cannot be any more is told of. */
 	take(id: string): void {
@@ -65,26 +66,28 @@ export class Presets {
 		const { preset } = this.#editor.document;
 		return this.#shoot(gesture, (document, picture) => withPresetChanged(document, preset!, { picture }));
 	}
-	/** The dials as they are, in a preset's place. */
+	/** The dials, and what is in slots where it holds that, as they are, in a preset's place. */
 	update(id: string): Promise<void> {
 		const gesture = `preset ${Date.now()}`;
-		this.#editor.change(
-			'Update the preset',
-			(document) => withPresetChanged(document, id, { values: valuesOf(document) }),
-			gesture
-		);
+		this.#editor.change('Update the preset', (document) => withPresetUpdated(document, id), gesture);
 		return this.#shoot(gesture, (document, picture) => withPresetChanged(document, id, { picture }));
 	}
 	change(id: string, change: Partial<Pick<Preset, 'name' | 'says'>>): void {
 		this.#editor.change('Change the preset', (document) => withPresetChanged(document, id, change));
 	}
+	/** Lets a preset hold what is in slots, or no more. */
+	hold(id: string, isHolding: boolean): void {
+		this.#editor.change(isHolding ? 'Hold what is in slots' : 'Hold no slots', (document) =>
+			withPresetHolding(document, id, isHolding)
+		);
+	}
 	remove(id: string): void {
 		this.#editor.change('Delete the preset', (document) => withoutPreset(document, id));
 	}
-	/** The View's picture for a preset, or one of the artist's own. */
+	/** The View's picture for a preset or a kept variation, or one of the artist's own. */
 	async picture(id: string, file: File | null): Promise<void> {
 		const put = (document: GeneratorDocument, picture: string) =>
-			withPresetChanged(document, id, { picture });
+			withKeptChanged(withPresetChanged(document, id, { picture }), id, { picture });
 		if (!file) return this.#shoot(null, put);
 		try {
 			const own = await keep(await scaled(file), file.name);
@@ -118,6 +121,11 @@ export class Presets {
 			const { id } = made.kept[made.kept.length - 1];
 			return shot ? withKeptChanged(withAsset(made, shot), id, { picture: shot.hash }) : made;
 		});
+	}
+	/** Looks at a kept variation beside the generator as it is. */
+	compare({ id, name }: Kept): void {
+		const document = withKeptTaken(this.#editor.document, id);
+		this.#editor.compared = { name, document, take: () => this.takeKept(id) };
 	}
 	renameKept(id: string, name: string): void {
 		this.#editor.change('Rename the variation', (document) => withKeptChanged(document, id, { name }));

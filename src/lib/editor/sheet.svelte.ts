@@ -132,6 +132,13 @@ export class Sheet {
 		this.#editor.change('Take the variation', (document) => varied(document, variation));
 	}
 
+	/** Looks at a variation beside the generator as it is. */
+	compare(specimen: Specimen): void {
+		const { variation } = specimen;
+		const document = varied(this.#editor.document, variation);
+		this.#editor.compared = { name: variation.label, document, take: () => this.take(specimen) };
+	}
+
 	/** Keeps a variation under a name, with its picture. */
 	async keep(specimen: Specimen): Promise<void> {
 		const { variation, blob, hash } = specimen;

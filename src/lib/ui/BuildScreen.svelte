@@ -4,7 +4,7 @@
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { downloadGenerator } from '$lib/store/files';
-	import ViewPane from '$lib/viewport/ViewPane.svelte';
+	import Views from '$lib/viewport/Views.svelte';
 	import BuildHeader from './BuildHeader.svelte';
 	import { commandsOf, pressed } from './commands';
 	import CommandDialog from './dialogs/CommandDialog.svelte';
@@ -23,7 +23,8 @@
 	let listing = $state(false);
 	let commanding = $state(false);
 	let graph = $state<ReturnType<typeof GraphPane>>();
-	let view = $state<ReturnType<typeof ViewPane>>();
+	let views = $state<ReturnType<typeof Views>>();
+	const view = $derived(views?.view());
 	const flow = () => graph?.commands();
 
 	async function openFile(file: File, at: [number, number]) {
@@ -128,7 +129,7 @@
 				aria-label="Width of the settings"
 			/>
 			<Pane defaultSize={47} minSize={15}
-				><div class={placeOf(3)}><ViewPane bind:this={view} {editor} /></div></Pane
+				><div class={placeOf(3)}><Views bind:this={views} {editor} /></div></Pane
 			>
 		</PaneGroup>
 	</main>

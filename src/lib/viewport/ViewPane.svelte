@@ -5,6 +5,7 @@
 	import { theme } from '$lib/ui/theme.svelte';
 	import AxisNames from './AxisNames.svelte';
 	import { backgroundIn } from './backgrounds';
+	import type { CameraLink } from './camera-link.svelte';
 	import { CardPicture, SHELF_PICTURE } from './card-picture';
 	import { USUAL_LIGHT } from './light';
 	import HeatLegend from './HeatLegend.svelte';
@@ -32,8 +33,10 @@
 		dressed?: boolean;
 		/** Whether something lies over it, so that it need not be refined. */
 		covered?: boolean;
+		/** Cameras that move as one; the first of them leads those that come. */
+		link?: CameraLink;
 	}
-	let { editor, dressed = false, covered = false }: Props = $props();
+	let { editor, dressed = false, covered = false, link }: Props = $props();
 
 	let around = $state<HTMLElement>();
 	let scene = $state.raw<ViewScene>();
@@ -47,7 +50,7 @@
 	let picturing = $state(false);
 	/** A node without a result, in whose place the last good picture stands. */
 	let keptFor = $state<string | null>(null);
-	let fittedOnce = false;
+	let fittedOnce = untrack(() => !!link?.isLed);
 	/** Of how many copies one is drawn. */
 	let oneIn = $state(1);
 	/** Whether the browser has taken the graphics away. */
@@ -81,6 +84,7 @@
 		made.onLost = (gone) => (lost = gone);
 		made.onMove = () => {
 			moves++;
+			link?.moved(made);
 			measuring.placeLabel();
 		};
 		made.onDrawn = () => {
@@ -89,12 +93,14 @@
 		if (untrack(() => editor.graph.nodes.length)) made.painter.expectContent();
 		const { camera } = untrack(() => editor.document.view);
 		if (camera) made.cameraState = camera;
+		link?.join(made);
 		const observer = new ResizeObserver(() => made.resize(around!.clientWidth, around!.clientHeight));
 		observer.observe(around!);
 		// For tests and screenshots, which look at the picture from outside.
 		(window as unknown as { embrellView?: ViewScene }).embrellView = made;
 		return () => {
 			observer.disconnect();
+			link?.leave(made);
 			picture.close().finally(() => giveBackView(made));
 		};
 	});
@@ -161,7 +167,15 @@
 	export function look(next: Direction) {
 		direction = next;
 		scene?.look(next);
+		if (link) link.direction = next;
 	}
+	$effect(() => {
+		const next = link?.direction;
+		if (next && scene && next !== untrack(() => direction)) {
+			direction = next;
+			scene.look(next);
+		}
+	});
 	export function setHandleMode(mode: HandleMode) {
 		handleMode = mode;
 	}

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Dial, Setting, varying } from '$core/index';
-	import { endsOfRange, isRamp, isRange } from '$core/index';
+	import { endsOfRange, isMaterial, isRamp, isRange } from '$core/index';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import Tick from '$lib/ui/fields/Tick.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
@@ -35,6 +35,13 @@
 			? { low: a, high: b, stream: value.stream }
 			: { base: (a + b) / 2, variation: (b - a) / 2, stream: value.stream };
 	}
+	const PARTS = [
+		['roughness', 'Roughness'],
+		['metallic', 'Metallic']
+	] as const;
+	/** The material with a part of it changed. */
+	const made = (change: object): Setting =>
+		isMaterial(value) ? { material: { ...value.material, ...change } } : value;
 	const tidy = (x: number): number => (isWhole ? Math.round(x) : Number(x.toFixed(6)));
 </script>
 
@@ -143,6 +150,31 @@
 				{step}
 				onchange={(next, done) => onturn(value.map((part, i) => (i === k ? next : part)) as Setting, done)}
 			/>
+		{/each}
+	</div>
+{:else if isMaterial(value)}
+	{@const { material } = value}
+	<div class="flex items-center gap-1.5">
+		<input
+			type="color"
+			class="h-7 w-10 shrink-0 cursor-pointer rounded border border-line bg-sheet p-0.5"
+			aria-label="{name}, colour"
+			value={toHex(material.colour)}
+			oninput={(event) => onturn(made({ colour: fromHex(event.currentTarget.value) }), false)}
+			onchange={(event) => onturn(made({ colour: fromHex(event.currentTarget.value) }), true)}
+		/>
+		{#each PARTS as [part, label] (part)}
+			<span class="min-w-0 flex-1 text-xs text-quiet" title={label}
+				>{label}
+				<NumberField
+					label="{name}, {label.toLowerCase()}"
+					value={material[part]}
+					min={0}
+					max={1}
+					step={0.01}
+					onchange={(next, done) => onturn(made({ [part]: next }), done)}
+				/></span
+			>
 		{/each}
 	</div>
 {:else if isRamp(value)}

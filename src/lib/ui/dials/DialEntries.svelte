@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
 	import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
-	import { whyNoDial } from '$core/index';
+	import { whyNoDial, whyNoMaterialDial } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
@@ -14,6 +14,7 @@
 	const { dials } = $derived(editor);
 	const own = $derived(dials.ofSetting(node, name));
 	const why = $derived(own ? null : whyNoDial(editor.document, dials.at(node, name)));
+	const mayBeMaterial = $derived(!own && !whyNoMaterialDial(editor.document, dials.at(node, name)));
 	const others = $derived(dials.fitting(node, name).filter(({ key }) => key !== own?.key));
 </script>
 
@@ -24,6 +25,11 @@
 {:else if !why}
 	<DropdownMenu.Item class="menu-item" onSelect={() => dials.make(node, name)}
 		><SlidersHorizontal size={14} /> Make it a dial</DropdownMenu.Item
+	>
+{/if}
+{#if mayBeMaterial}
+	<DropdownMenu.Item class="menu-item" onSelect={() => dials.makeMaterial(node, name)}
+		><SlidersHorizontal size={14} /> Make the whole material a dial</DropdownMenu.Item
 	>
 {/if}
 {#if others.length && !why}

@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
+	import Columns2 from '@lucide/svelte/icons/columns-2';
 	import Pin from '@lucide/svelte/icons/pin';
-	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import type { Kept } from '$core/index';
 	import { standsAs } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import PictureCard from './PictureCard.svelte';
+	import PictureEntries from './PictureEntries.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 
@@ -38,11 +39,13 @@
 					under={hasChanged(kept) ? 'not as it was' : undefined}
 					ontake={() => presets.takeKept(kept.id)}
 					onrename={(name) => presets.renameKept(kept.id, name)}
+					ondelete={() => presets.removeKept(kept.id)}
 				>
 					{#snippet entries()}
-						<DropdownMenu.Item class="menu-item text-plum" onSelect={() => presets.removeKept(kept.id)}
-							><Trash2 size={14} /> Delete</DropdownMenu.Item
+						<DropdownMenu.Item class="menu-item" onSelect={() => presets.compare(kept)}
+							><Columns2 size={14} /> Compare side by side</DropdownMenu.Item
 						>
+						<PictureEntries {editor} id={kept.id} />
 					{/snippet}
 				</PictureCard>
 			{/each}

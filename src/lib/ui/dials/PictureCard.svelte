@@ -3,6 +3,7 @@
 	import { DropdownMenu } from 'bits-ui';
 	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
 	import Pencil from '@lucide/svelte/icons/pencil';
+	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import AssetPicture from './AssetPicture.svelte';
 
 	interface Props {
@@ -15,10 +16,11 @@
 		under?: string;
 		ontake: () => void;
 		onrename: (name: string) => void;
+		ondelete: () => void;
 		/** The other entries of its menu. */
 		entries?: Snippet;
 	}
-	let { name, picture, says, current = false, under, ontake, onrename, entries }: Props = $props();
+	let { name, picture, says, current = false, under, ontake, onrename, ondelete, entries }: Props = $props();
 
 	let isRenaming = $state(false);
 </script>
@@ -67,6 +69,9 @@
 						><Pencil size={14} /> Rename</DropdownMenu.Item
 					>
 					{@render entries?.()}
+					<DropdownMenu.Item class="menu-item text-plum" onSelect={ondelete}
+						><Trash2 size={14} /> Delete</DropdownMenu.Item
+					>
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>

@@ -1,22 +1,20 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
-	import Camera from '@lucide/svelte/icons/camera';
-	import ImageUp from '@lucide/svelte/icons/image-up';
 	import Plus from '@lucide/svelte/icons/plus';
 	import RefreshCw from '@lucide/svelte/icons/refresh-cw';
-	import Trash2 from '@lucide/svelte/icons/trash-2';
+	import SquareDashed from '@lucide/svelte/icons/square-dashed';
+	import SquareCheck from '@lucide/svelte/icons/square-check';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import PictureCard from './PictureCard.svelte';
+	import PictureEntries from './PictureEntries.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 
 	const { presets } = $derived(editor);
 	const { current, changed } = $derived(presets);
 	let naming = $state(false);
-	let fileFor = '';
-	let files: HTMLInputElement;
 
 	function save(field: HTMLInputElement) {
 		const name = field.value.trim();
@@ -37,41 +35,27 @@
 					under={preset === current && changed.length ? 'changed' : undefined}
 					ontake={() => presets.take(preset.id)}
 					onrename={(name) => presets.change(preset.id, { name })}
+					ondelete={() => presets.remove(preset.id)}
 				>
 					{#snippet entries()}
 						<DropdownMenu.Item class="menu-item" onSelect={() => presets.update(preset.id)}
 							><RefreshCw size={14} /> Update to the dials as they are</DropdownMenu.Item
 						>
-						<DropdownMenu.Item class="menu-item" onSelect={() => presets.picture(preset.id, null)}
-							><Camera size={14} /> The View’s picture</DropdownMenu.Item
-						>
-						<DropdownMenu.Item
-							class="menu-item"
-							onSelect={() => {
-								fileFor = preset.id;
-								files.click();
-							}}><ImageUp size={14} /> A picture of one’s own …</DropdownMenu.Item
-						>
-						<DropdownMenu.Item class="menu-item text-plum" onSelect={() => presets.remove(preset.id)}
-							><Trash2 size={14} /> Delete</DropdownMenu.Item
-						>
+						{#if editor.document.slots.length}
+							<DropdownMenu.CheckboxItem
+								class="menu-item"
+								checked={!!preset.slots}
+								onCheckedChange={(isHolding) => presets.hold(preset.id, isHolding)}
+								>{#if preset.slots}<SquareCheck size={14} />{:else}<SquareDashed size={14} />{/if} Hold what is
+								in slots</DropdownMenu.CheckboxItem
+							>
+						{/if}
+						<PictureEntries {editor} id={preset.id} />
 					{/snippet}
 				</PictureCard>
 			{/each}
 		</ul>
 	{/if}
-	<input
-		bind:this={files}
-		type="file"
-		accept="image/png,image/jpeg,image/webp"
-		class="hidden"
-		aria-label="A picture for the preset"
-		onchange={(event) => {
-			const [file] = event.currentTarget.files ?? [];
-			if (file) void presets.picture(fileFor, file);
-			event.currentTarget.value = '';
-		}}
-	/>
 	{#if current && changed.length}
 		<p class="mt-1.5 text-xs" role="status">
 			Changed since “{current.name}”:

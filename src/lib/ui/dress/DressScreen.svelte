@@ -17,7 +17,7 @@
 	import ExportDialog from '$lib/ui/dialogs/ExportDialog.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { theme } from '$lib/ui/theme.svelte';
-	import ViewPane from '$lib/viewport/ViewPane.svelte';
+	import Views from '$lib/viewport/Views.svelte';
 	import SpecimenSheet from './SpecimenSheet.svelte';
 	import SlotRow from './SlotRow.svelte';
 
@@ -148,7 +148,7 @@
 			</p>
 		</nav>
 		<div class="relative min-w-0">
-			{#if editor}{#key editor}<ViewPane {editor} dressed covered={sheeting} />{/key}
+			{#if editor}{#key editor}<Views {editor} dressed covered={sheeting} />{/key}
 			{:else}<p class="p-6 text-quiet">Opening …</p>{/if}
 			{#if editor && sheeting}{#key editor}<SpecimenSheet
 						{editor}

@@ -1,12 +1,17 @@
 <script lang="ts">
 	import FileUp from '@lucide/svelte/icons/file-up';
+	import LibraryBig from '@lucide/svelte/icons/library-big';
+	import Move from '@lucide/svelte/icons/move';
 	import PenLine from '@lucide/svelte/icons/pen-line';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import type { ChoiceInput, Slot } from '$core/index';
-	import { inputsOf, nodeKinds, slotNode } from '$core/index';
+	import { inputsOf, materialsOver, slotNode } from '$core/index';
 	import type { Dress } from '$lib/editor/dress.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import type { SlotOffer } from '$lib/store/slot-offers';
+	import { slotOffers } from '$lib/store/slot-offers';
 	import Choice from '$lib/ui/fields/Choice.svelte';
+	import SearchList from '$lib/ui/SearchList.svelte';
 
 	let { dress, editor, slot }: { dress: Dress; editor: Editor; slot: Slot } = $props();
 
@@ -22,7 +27,7 @@
 	const ways = $derived(
 		node && !content.own
 			? inputsOf(node).flatMap(([name, input]) =>
-					input.kind === 'choice' && ['unit', 'up', 'origin'].includes(name)
+					input.kind === 'choice' && ['unit', 'up', 'origin', 'facing'].includes(name)
 						? [{ name, input: input as ChoiceInput }]
 						: []
 				)
@@ -34,6 +39,25 @@
 			`${[0, 1, 2].map((k) => (report.bounds!.high[k] - report.bounds!.low[k]).toFixed(2)).join(' × ')} m`
 	);
 	let files: HTMLInputElement;
+	/** What the library has for it, asked for when the list is opened. */
+	let offers = $state.raw<readonly SlotOffer[]>([]);
+	let picking = $state(false);
+	let pickButton = $state<HTMLElement | null>(null);
+	async function openLibrary() {
+		offers = await slotOffers(slot.takes);
+		picking = true;
+	}
+	/** Whose material is seen on an imported mesh. */
+	const material = $derived.by(() => {
+		if (node?.kind !== 'import-mesh') return '';
+		const over = materialsOver(editor.document, node.id);
+		const last = over.findLast(({ whole }) => whole);
+		if (last) return `The generator’s “${last.name}” covers its own materials.`;
+		const parts = over.map(({ name }) => `“${name}”`).join(', ');
+		return parts
+			? `It keeps its own materials, but where the generator’s ${parts} is laid over them.`
+			: 'It keeps its own materials.';
+	});
 </script>
 
 <div class="py-1">
@@ -51,6 +75,33 @@
 		<button class="button text-xs" aria-label="{slot.name}: a file" onclick={() => files.click()}
 			><FileUp size={13} /> File …</button
 		>
+		<button
+			bind:this={pickButton}
+			class="button text-xs"
+			aria-label="{slot.name}: from the library"
+			title="Files and curves of your other generators"
+			onclick={openLibrary}><LibraryBig size={13} /></button
+		>
+		<SearchList
+			bind:open={picking}
+			anchor={pickButton}
+			label="From the library"
+			items={() => offers}
+			empty="No other generator of yours has something that fits."
+			onpick={(id) => {
+				const offer = offers.find((one) => one.id === id);
+				if (offer) void dress.pick(slot, offer);
+			}}
+		/>
+		{#if ways.length}
+			<button
+				class="button text-xs"
+				aria-label="{slot.name}: move it in the View"
+				aria-pressed={isDrawing}
+				title="Move and turn it in the View"
+				onclick={() => editor.select(isDrawing ? [] : [slot.node])}><Move size={13} /></button
+			>
+		{/if}
 		{#if !content.own}
 			<button
 				class="button text-xs"
@@ -85,11 +136,7 @@
 					/></span
 				>
 			{/each}
-			{#if size}<p class="text-quiet">
-					It is {size} large{nodeKinds.get(node!.kind)?.id === 'import-mesh'
-						? ', and keeps its own materials'
-						: ''}.
-				</p>{/if}
+			{#if size}<p class="text-quiet">It is {size} large. {material}</p>{/if}
 		</div>
 	{/if}
 	{#if report?.error}<p class="mt-1 text-xs text-plum" role="alert">{report.error.message}</p>{/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { onDestroy, untrack } from 'svelte';
+	import Columns2 from '@lucide/svelte/icons/columns-2';
 	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
 	import Pin from '@lucide/svelte/icons/pin';
 	import Square from '@lucide/svelte/icons/square';
@@ -25,7 +26,7 @@
 	const counts = $derived(sheet.counts.map((count) => ({ id: String(count), label: `${count} of them` })));
 	const dials = $derived(
 		editor.document.dials
-			.filter(({ kind }) => kind !== 'ramp')
+			.filter(({ kind }) => kind !== 'ramp' && kind !== 'material')
 			.map(({ key, name }) => ({ id: key, label: name }))
 	);
 	const isNow = (seed: number) => seed === editor.document.seed;
@@ -137,6 +138,16 @@
 				</button>
 				<div class="flex items-center gap-1 px-1.5 py-0.5 text-xs">
 					<span class="min-w-0 flex-1 truncate">{one.variation.label}</span>
+					<button
+						class="icon-button h-5 w-5"
+						disabled={!one.url}
+						aria-label="Compare {one.variation.label}"
+						title="Compare it side by side"
+						onclick={() => {
+							sheet.compare(one);
+							onclose();
+						}}><Columns2 size={12} /></button
+					>
 					<button
 						class="icon-button h-5 w-5"
 						disabled={!one.url}

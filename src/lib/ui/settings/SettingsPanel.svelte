@@ -25,6 +25,7 @@
 	import BodyRow from './BodyRow.svelte';
 	import NodeHelp from './NodeHelp.svelte';
 	import GeneratorPanel from './GeneratorPanel.svelte';
+	import UsePreset from './UsePreset.svelte';
 	import SavedSettingsMenu from './SavedSettingsMenu.svelte';
 	import SettingRow from './SettingRow.svelte';
 
@@ -134,6 +135,7 @@
 					{@render mendings(node.id, report.error.fixes)}
 				</div>
 			{/if}
+			<UsePreset {editor} {node} />
 			{#each report?.warnings ?? [] as warning (warning.message)}
 				<div class="mx-3 mt-2 rounded border border-ochre p-2 text-xs" role="status">
 					<p class="flex gap-1.5">
