@@ -8,20 +8,27 @@ import {
 	isGeometry,
 	openDocument,
 	resultNode,
+	unpackGenerator,
 	troubleOfDial,
 	withKeptTaken,
 	withPresetTaken
 } from './index.ts';
 import type { GeneratorDocument } from './index.ts';
 
-const FILES = readdirSync('samples').filter((name) => name.endsWith('.json'));
+const FILES = readdirSync('samples').filter((name) => /\.(json|zip)$/.test(name));
 
 for (const file of FILES) {
-	const { document } = openDocument(readFileSync(`samples/${file}`, 'utf8'));
+	const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`samples/${file}`)), file);
+	const { document } = openDocument(text);
 	test(`${document.name}: dials are read, three presets and three kept variations differ`, () => {
 		assert.ok(document.dials.length >= 2, 'dials');
 		for (const { key, name } of document.dials) assert.equal(troubleOfDial(document, key), null, name);
-		const by = new Evaluator();
+		const by = new Evaluator({
+			asset: (hash) => {
+				const bytes = assets.get(hash);
+				return bytes ? { hash, name: document.assets[hash].name, bytes } : null;
+			}
+		});
 		const hash = (of: GeneratorDocument): string => {
 			const { id } = resultNode(of)!;
 			const result = by.evaluate(of, [id]).results.get(id)!;

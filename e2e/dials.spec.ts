@@ -99,6 +99,7 @@ test('a label dropped on another ties both; either end moves the other, an uneve
 	await back.press('Enter');
 	await expect(slip).toContainText('The two disagree');
 	await evaluated(page, () => setNumber(page, 'Size y', '5'));
+	await expect(page.getByTestId('saved')).toHaveText('Saved');
 	await page.reload();
 	await select(page, 'cylinder');
 	await expect(setting(page, 'Height')).toHaveValue('5 m');

@@ -131,3 +131,87 @@ test('a specimen sheet comes picture by picture, is stopped at once, and a varia
 	await evaluated(page, () => sheet.getByRole('button', { name: 'Take Plants 3' }).click());
 	await expect(page.getByRole('spinbutton', { name: 'Plants, as a number' })).toHaveValue('3');
 });
+
+test('two variations stand side by side under one camera, and the other one is taken', async ({ page }) => {
+	await toDress(page, 'Lantern post');
+	const before = await hash(page);
+	await kept(page).getByRole('button', { name: 'What to do with Nearly level' }).click();
+	await page.getByRole('menuitem', { name: 'Compare side by side' }).click();
+	const beside = page.getByRole('region', { name: 'Compared: Nearly level' });
+	await expect(beside).toHaveAttribute('data-working', 'false');
+	await expect(beside).not.toHaveAttribute('data-hash', before!);
+	const [left, right] = [
+		page.getByLabel('Picture of the result').first(),
+		beside.getByLabel('Picture of the result')
+	];
+	await expect(right).toBeVisible();
+	// Turning one turns the other.
+	const places = () =>
+		page.evaluate(() =>
+			[...document.querySelectorAll('canvas[aria-label="Picture of the result"]')].map((canvas) => {
+				const { cameraState } = (canvas as unknown as { embrellView: { cameraState: object } }).embrellView;
+				return JSON.stringify(cameraState);
+			})
+		);
+	const [first, second] = await places();
+	expect(first).toEqual(second);
+	const box = (await left.boundingBox())!;
+	await page.mouse.move(box.x + 100, box.y + 200);
+	await page.mouse.down();
+	await page.mouse.move(box.x + 180, box.y + 220, { steps: 4 });
+	await page.mouse.up();
+	await expect.poll(async () => (await places())[0]).not.toEqual(first);
+	await expect.poll(async () => new Set(await places()).size).toBe(1);
+	const compared = await beside.getAttribute('data-hash');
+	await evaluated(page, () => beside.getByRole('button', { name: 'Take it' }).click());
+	await expect(beside).toBeHidden();
+	expect(await hash(page)).toBe(compared);
+	await expect(page.getByRole('spinbutton', { name: 'Seed' })).toHaveValue('35');
+	// Its picture is replaced by one of one's own.
+	const asked = page.waitForEvent('filechooser');
+	await kept(page).getByRole('button', { name: 'What to do with Nearly level' }).click();
+	const picture = kept(page).getByRole('button', { name: 'Take Nearly level' }).locator('img');
+	const old = await picture.getAttribute('src');
+	await page.getByRole('menuitem', { name: 'A picture of one’s own' }).click();
+	await (await asked).setFiles('static/samples/reed-bed.webp');
+	await expect(picture).not.toHaveAttribute('src', old!);
+});
+
+test('a yes hangs a cluster, its number is shown only then, and a tie moves the arm with the post', async ({
+	page
+}) => {
+	await toDress(page, 'Lantern post');
+	await expect(page.getByRole('slider', { name: 'How many, from' })).toBeHidden();
+	await evaluated(page, () => page.getByRole('checkbox', { name: 'A cluster of lanterns' }).click());
+	await expect(page.getByRole('slider', { name: 'How many, from' })).toBeVisible();
+	const size = await page.getByTestId('size').textContent();
+	await evaluated(page, () => page.getByRole('slider', { name: 'Height of the post' }).fill('4'));
+	await expect(page.getByTestId('size')).not.toHaveText(size!);
+	await evaluated(page, () => page.getByLabel('The panes, colour').fill('#b02010'));
+	await expect(presets(page)).toContainText('Changed since “At the stairs”');
+});
+
+test('a slot takes a curve of another generator, and a preset of one’s own holds it', async ({ page }) => {
+	// A generator with a drawn curve, kept because something in it was changed.
+	await openSample(page, 'Drying rack');
+	await evaluated(page, () => page.getByRole('slider', { name: 'Height' }).fill('3'));
+	await expect(page.getByTestId('saved')).toHaveText('Saved');
+	await toDress(page, 'Rope rail');
+	const own = await hash(page);
+	await page.getByRole('button', { name: 'Course: from the library' }).click();
+	await evaluated(page, () => page.getByRole('option', { name: /course/ }).click());
+	await expect.poll(() => hash(page)).not.toBe(own);
+	const other = await hash(page);
+	// A preset of this user's own holds the footprint too.
+	await presets(page).getByRole('button', { name: 'Save as a preset' }).click();
+	await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Along the rack');
+	await page.keyboard.press('Enter');
+	await presets(page).getByRole('button', { name: 'What to do with Along the rack' }).click();
+	await page.getByRole('menuitemcheckbox', { name: 'Hold what is in slots' }).click();
+	await page.keyboard.press('Escape');
+	await evaluated(page, () => page.getByRole('button', { name: 'Course: the generator’s own' }).click());
+	await expect(presets(page)).toContainText('Changed since “Along the rack”: Course');
+	expect(await hash(page)).toBe(own);
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Revert' }).click());
+	expect(await hash(page)).toBe(other);
+});

@@ -12,6 +12,7 @@ import { glasswort, mangrove, seaLavender, sedgeTussock } from './samples-growth
 import { floatLine, shingledRoof } from './samples-bodies.ts';
 import { handedOut } from './samples-handed.ts';
 import { oysterPlots } from './samples-shore.ts';
+import { lanternPost, stiltPlatform } from './samples-village.ts';
 
 function reedBed(): GeneratorDocument {
 	const b = new Builder('reed');
@@ -294,7 +295,9 @@ for (const [file, document] of [
 	['shingled-roof', shingledRoof()],
 	['sedge-tussock', sedgeTussock()],
 	['sea-lavender', seaLavender()],
-	['mangrove', mangrove()]
+	['mangrove', mangrove()],
+	['lantern-post', lanternPost()],
+	['stilt-platform', stiltPlatform()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(handedOut(await tidied(document))));
@@ -305,5 +308,5 @@ const bytes = new Uint8Array(readFileSync('samples/assets/tide-wave.svg'));
 const drawing: Asset = { hash: hashBytes(bytes), name: 'tide-wave.svg', bytes };
 writeFileSync(
 	'samples/painted-sign.embrell.zip',
-	packGenerator(writeDocument(await tidied(paintedSign(drawing))), [drawing])
+	packGenerator(writeDocument(handedOut(await tidied(paintedSign(drawing)))), [drawing])
 );

@@ -1,18 +1,23 @@
 /** What each sample hands to its users: dials, slots, presets and kept variations. */
 import type { Dial, GeneratorDocument, Setting } from '../core/index.ts';
 import {
+	valuesOf,
 	isRange,
 	settled,
 	withDialChanged,
 	withDialFor,
 	withDialValues,
+	withMaterialDial,
 	withSlot,
-	withSlotChanged
+	withSlotChanged,
+	withTie
 } from '../core/index.ts';
 
 interface Handed {
-	/** The setting (`node.setting`), the dial's key and name, and what else is said of it. */
+	/** The setting (`node.setting`; of a material `node.*`), the dial's key and name, and what else is said of it. */
 	dials: readonly (readonly [place: string, key: string, name: string, more: Partial<Dial>])[];
+	/** Two settings, and what each is of the other. */
+	ties?: readonly (readonly [a: string, b: string, toB: string, toA: string])[];
 	/** The node, the slot's name, and what a user shall put there. */
 	slots?: readonly (readonly [node: string, name: string, help: string])[];
 	presets: Readonly<Record<string, Readonly<Record<string, Setting>>>>;
@@ -26,6 +31,15 @@ const span = (low: number, high: number, step?: number): Partial<Dial> => ({
 	...(step && { step })
 });
 const between = (low: number, high: number): Setting => ({ low, high, stream: 'handed' });
+
+const painted = (
+	name: string,
+	colour: [number, number, number],
+	roughness: number,
+	metallic = 0
+): Setting => ({
+	material: { name, colour, roughness, metallic, twoSided: false }
+});
 
 const HANDED: Readonly<Record<string, Handed>> = {
 	'Reed bed': {
@@ -233,6 +247,111 @@ const HANDED: Readonly<Record<string, Handed>> = {
 		},
 		kept: { 'Six apart': 4, 'One in front': 18, 'A thick group': 39 }
 	},
+	'Painted sign': {
+		dials: [
+			['letters.text', 'words', 'What it says', {}],
+			['letters.size', 'tall', 'Height of the letters', { ...span(0.2, 1, 0.01) }],
+			['outline.width', 'wide', 'Width of the board', { ...span(0.6, 6, 0.05), group: 'Board' }],
+			['wood.*', 'board', 'The board', { group: 'Board' }],
+			['gilt.*', 'paint', 'The letters', { group: 'Board' }]
+		],
+		presets: {
+			'Over the landing': {
+				words: 'Saltreed',
+				wide: 2.6,
+				board: painted('Blue board', [0.05, 0.14, 0.17], 0.8),
+				paint: painted('Old gilt', [0.62, 0.44, 0.14], 0.45, 0.5)
+			},
+			'The net loft': {
+				words: 'Nets',
+				wide: 1.6,
+				board: painted('Tarred board', [0.06, 0.05, 0.045], 0.9),
+				paint: painted('Chalk', [0.8, 0.78, 0.7], 0.95)
+			},
+			'Low water': {
+				words: 'Ebb steps',
+				wide: 3,
+				board: painted('Red lead', [0.36, 0.08, 0.05], 0.7),
+				paint: painted('Bone', [0.72, 0.66, 0.5], 0.6)
+			}
+		},
+		kept: { 'A steady hand': 2, 'In a hurry': 16, 'On a windy day': 43 }
+	},
+	'Lantern post': {
+		dials: [
+			['post.height', 'tall', 'Height of the post', { ...span(1.6, 5, 0.05), min: 0.8 }],
+			['cluster.value', 'cluster', 'A cluster of lanterns', { help: 'One lantern, or several of them.' }],
+			[
+				'some.value',
+				'many',
+				'How many',
+				{
+					...span(2, 9, 1),
+					kind: 'whole',
+					min: 1,
+					max: 12,
+					shownIf: 'cluster',
+					help: 'Random, once for each seed.'
+				}
+			],
+			['horn.*', 'pane', 'The panes', {}]
+		],
+		ties: [['post.height', 'reach.value', 'x * 0.3', 'x / 0.3']],
+		presets: {
+			'At the stairs': { tall: 2.8, cluster: false },
+			'Over the landing': { tall: 3.6, cluster: true, many: between(3, 6) },
+			'For the boats': {
+				tall: 4.6,
+				cluster: true,
+				many: between(6, 9),
+				pane: {
+					material: {
+						name: 'Red pane',
+						colour: [0.7, 0.12, 0.07],
+						roughness: 0.3,
+						metallic: 0,
+						twoSided: true
+					}
+				}
+			}
+		},
+		kept: { 'Turned to the lane': 6, 'A short cord': 14, 'Nearly level': 35 }
+	},
+	'Stilt platform': {
+		dials: [
+			['deck.value', 'deck', 'Deck above the mud', { ...span(0.4, 4, 0.05), unit: 'm', min: 0.1 }],
+			['lowerTop.value', 'lower', 'Top of the lower storey', { ...span(1, 8, 0.05), unit: 'm' }],
+			['upperTop.value', 'upper', 'Top of the upper storey', { ...span(1, 11, 0.05), unit: 'm' }],
+			[
+				'overhang.value',
+				'overhang',
+				'How far the upper one stands out',
+				{ ...span(0, 1.2, 0.01), unit: 'm', min: 0 }
+			],
+			['pilePlaces.spacing', 'piles', 'From pile to pile', { ...span(0.6, 3, 0.05), min: 0.2 }],
+			['upperWood.*', 'boards', 'Boards of the upper storey', {}]
+		],
+		ties: [
+			['deck.value', 'lowerBase.value', 'x', 'x'],
+			['lowerBase.value', 'lowerTop.value', 'x + 2.2', 'x - 2.2'],
+			['lowerTop.value', 'upperBase.value', 'x', 'x'],
+			['upperBase.value', 'upperTop.value', 'x + 1.8', 'x - 1.8']
+		],
+		slots: [['footprint', 'Footprint', 'A closed curve, seen from above, that the house stands over.']],
+		presets: {
+			'Harbour house': { deck: 1.5, lower: 3.7, upper: 5.5, overhang: 0.28, piles: 1.3 },
+			'Over deep water': { deck: 3.2, lower: 5.4, upper: 7.2, overhang: 0.1, piles: 0.8 },
+			'Wide upper floor': {
+				deck: 1.1,
+				lower: 3.3,
+				upper: 5.1,
+				overhang: 0.9,
+				piles: 1.6,
+				boards: painted('Ox blood', [0.27, 0.05, 0.04], 0.75)
+			}
+		},
+		kept: { 'Upright piles': 4, 'Leaning to the sea': 20, 'Crooked corner': 49 }
+	},
 	Mangrove: {
 		dials: [
 			['props.count', 'props', 'Prop roots', { ...span(3, 24, 1) }],
@@ -262,7 +381,9 @@ export function handedOut(document: GeneratorDocument): GeneratorDocument {
 	};
 	for (const [place, key, name, more] of handed.dials) {
 		const [short, setting] = place.split('.');
-		const before = withDialFor(made, { graph: 'main', node: nodeOf(short).id, setting });
+		const at = { graph: 'main', node: nodeOf(short).id, setting };
+		const before =
+			setting === '*' ? withMaterialDial(made, { ...at, setting: 'name' }) : withDialFor(made, at);
 		const named = withDialChanged(before.document, before.key, { ...more, key, name });
 		const fixed = (value: Setting): Setting => (isRange(value) ? { ...value, stream: `dial ${key}` } : value);
 		made = {
@@ -272,16 +393,24 @@ export function handedOut(document: GeneratorDocument): GeneratorDocument {
 			)
 		};
 	}
+	for (const [i, [a, b, toB, toA]] of (handed.ties ?? []).entries()) {
+		const end = (place: string) => {
+			const [short, setting] = place.split('.');
+			return { graph: 'main', node: nodeOf(short).id, setting };
+		};
+		made = withTie(made, { id: `tie${i + 1}`, a: end(a), b: end(b), toB, toA });
+	}
 	for (const [short, name, help] of handed.slots ?? []) {
 		made = withSlot(made, nodeOf(short).id);
 		made = withSlotChanged(made, made.slots[made.slots.length - 1].key, { name, help });
 	}
+	const opening = valuesOf(made);
 	const presets = Object.entries(handed.presets).map(([name, values], i) => ({
 		id: `preset${i + 1}`,
 		name,
-		// Of a random range the stream is the dial's own.
+		// What is not said is as it opens. Of a random range the stream is the dial's own.
 		values: Object.fromEntries(
-			Object.entries(values).map(([key, value]) => [
+			Object.entries({ ...opening, ...values }).map(([key, value]) => [
 				key,
 				isRange(value) ? { ...value, stream: `dial ${key}` } : value
 			])
@@ -294,7 +423,7 @@ export function handedOut(document: GeneratorDocument): GeneratorDocument {
 		values: presets[0]?.values ?? {},
 		...(presets.length && { preset: presets[0].id })
 	}));
-	const known = { ...made, presets, kept };
+	const known = { ...made, presets, kept, ...(presets.length && { preset: presets[0].id }) };
 	for (const { name, values } of presets)
 		withDialValues(known, values, (sentence) => {
 			throw new Error(`${document.name}, ${name}: ${sentence}`);

@@ -82,7 +82,9 @@ for (const [name, file, node, shot] of [
 	['Shingled roof', 'shingled-roof', 'courses', 'repeat'],
 	['Sedge tussock', 'sedge-tussock', 'blades', null],
 	['Sea lavender', 'sea-lavender', 'sprays', null],
-	['Mangrove', 'mangrove', 'crown', 'subgraph']
+	['Mangrove', 'mangrove', 'crown', 'subgraph'],
+	['Lantern post', 'lantern-post', 'lamps', null],
+	['Stilt platform', 'stilt-platform', 'deck', null]
 ]) {
 	if (only.length && !only.includes(file)) continue;
 	await openSample(name);

@@ -166,12 +166,14 @@ export interface BodyFacts {
 	draws: boolean;
 	/** Whether something inside asks which pass it is, or which one further out. */
 	readsPass: boolean;
+	/** Whether something inside asks which frame it is, or remembers. */
+	readsTime: boolean;
 	/** The keys of the dials of which formulas inside speak. */
 	dials: readonly string[];
 }
 
 const factsKnown = new WeakMap<GeneratorDocument['graphs'], Map<string, BodyFacts>>();
-const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false, dials: [] };
+const NOTHING: BodyFacts = { digest: '', draws: false, readsPass: false, readsTime: false, dials: [] };
 
 /** What can be told of a body; found once for each state of the document's graphs. */
 export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts {
@@ -200,6 +202,7 @@ export function bodyFacts({ graphs }: GeneratorDocument, id: string): BodyFacts 
 			digest: facts.reduce((hasher, { digest }) => hasher.text(digest), new Hasher().text(own.digest)).key(),
 			draws: own.draws || facts.some(({ draws }) => draws),
 			readsPass: own.readsPass || facts.some(({ readsPass }) => readsPass),
+			readsTime: own.readsTime || facts.some(({ readsTime }) => readsTime),
 			dials: [...new Set([own, ...facts].flatMap(({ dials }) => dials))].sort()
 		});
 		stack.pop();
@@ -246,6 +249,7 @@ function ownFacts(graph: Graph): BodyFacts {
 			digest: hasher.key(),
 			draws: graph.nodes.some(drawsItself),
 			readsPass: graph.nodes.some(readsPassItself),
+			readsTime: graph.nodes.some(readsTimeItself),
 			dials: graph.nodes.flatMap((node) => dialsSpokenOf(node).map(([, key]) => key))
 		};
 		ownKnown.set(graph, facts);
@@ -255,6 +259,18 @@ function ownFacts(graph: Graph): BodyFacts {
 
 /** Names by which formulas ask for passes. */
 const PASS_NAMES = /\b(pass|passes|progress|outer)\b/;
+
+/** Names by which formulas ask for the frame. */
+const TIME_NAMES = /\b(time|frame|frames)\b/;
+
+/** Whether a node hears which frame it is: by its kind, or by a formula. */
+export function readsTimeItself(node: GraphNode): boolean {
+	const kind = nodeKinds.get(node.kind);
+	return (
+		!!(kind?.timed ?? kind?.fold ?? kind?.looksBack) ||
+		Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => TIME_NAMES.test(text)))
+	);
+}
 
 const readsPassItself = (node: GraphNode): boolean =>
 	node.kind === 'pass-values' ||

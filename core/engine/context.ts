@@ -17,11 +17,13 @@ export interface ContextParts {
 	inputs: Readonly<Record<string, unknown>>;
 	rangesOf: (input: string) => boolean;
 	columns: EvaluatedColumns;
+	moment: Context['moment'];
+	past?: Context['past'];
 }
 
 /** Makes the context of one run of one node. */
 export function makeContext(parts: ContextParts): Context {
-	const { seed, path, stream, warn, inputs, rangesOf, columns } = parts;
+	const { seed, path, stream, warn, inputs, rangesOf, columns, moment, past = [] } = parts;
 	/** Runs `work` on an input’s value; what goes wrong is told of that input. */
 	const blaming = <Result>(value: Varying, work: () => Result): Result => {
 		try {
@@ -51,6 +53,8 @@ export function makeContext(parts: ContextParts): Context {
 	};
 	return {
 		warn,
+		moment,
+		past,
 		rangesOf,
 		stream: (name = '') => streamWords(seed, path, name ? `${stream} ${mixText(0, name)}` : stream),
 		numbers: (value, on) => evaluate<Float32Array>(value, on, 1, 'float'),

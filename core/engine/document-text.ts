@@ -4,10 +4,11 @@ import { NodeError } from '../math/index.ts';
 import { nodeKinds, takesMany } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
 import { fitsDial } from './dials.ts';
+import { whyNoFrames } from './time.ts';
 import { withDialsInHand } from './settle.ts';
 import { isWhole } from './ties.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
-import { inputKind } from './inputs/index.ts';
+import { inputKind, takes } from './inputs/index.ts';
 import { withNewBackground, withNewNames, withoutKeptNames } from './migrate.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import {
@@ -16,6 +17,7 @@ import {
 	VERSION,
 	bodyId,
 	dialSchema,
+	framesSchema,
 	documentSchema,
 	keptSchema,
 	lightSchema,
@@ -161,6 +163,7 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		seed: take(documentSchema.shape.seed, raw.seed, 'The seed', fresh.seed),
 		...(typeof raw.preset === 'string' &&
 			documentSchema.shape.preset.safeParse(raw.preset).success && { preset: raw.preset }),
+		...framesFrom(raw.frames, leftOut),
 		dials: rows(dialSchema, raw.dials, (_, i) => `Dial ${i + 1}`),
 		slots: rows(slotSchema, raw.slots, (_, i) => `Slot ${i + 1}`),
 		ties: rows(tieSchema, raw.ties, (_, i) => `Tie ${i + 1}`),
@@ -174,6 +177,16 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		}
 	};
 	return mend(document, leftOut);
+}
+
+/** The frames of a document, as far as they can be so. */
+function framesFrom(raw: unknown, leftOut: string[]): Pick<GeneratorDocument, 'frames'> {
+	if (raw === undefined) return {};
+	const read = framesSchema.safeParse(raw);
+	const why = read.success ? whyNoFrames(read.data) : 'They are a rate, a first and a last one.';
+	if (read.success && !why) return { frames: read.data };
+	leftOut.push(`The frames were left out: ${why}`);
+	return {};
 }
 
 const isRaw = (value: unknown): value is Record<string, unknown> =>
@@ -321,10 +334,9 @@ function soundSettings(node: GraphNode, leftOut: string[]): GraphNode['settings'
 	const wrong = Object.keys(node.settings).filter((name) => {
 		const input = inputOf(node, name);
 		if (!input) return false;
-		const { schema, takes } = inputKind(input);
-		if (schema?.safeParse(node.settings[name]).success) return false;
+		if (takes(input, node.settings[name])) return false;
 		leftOut.push(
-			`The setting “${input.label}” of node ${node.short} was left out: it takes ${takes}, and something else stood there.`
+			`The setting “${input.label}” of node ${node.short} was left out: it takes ${inputKind(input).takes}, and something else stood there.`
 		);
 		return true;
 	});

@@ -64,15 +64,54 @@ export const materialSetting = z.object({
 		twoSided: z.boolean()
 	})
 });
+const keyValue = z.union([
+	finite,
+	randomRange,
+	rampSetting,
+	z.boolean(),
+	textSetting,
+	z.tuple([finite, finite, finite])
+]);
+/** How a keyed setting goes on before its first key and after its last. */
+export const KEY_ENDS = ['hold', 'loop', 'on', 'back'] as const;
+/** A setting that changes with time: what it is at frames, and how it goes from one to the next. */
+export const keysSetting = z.object({
+	keys: z
+		.array(
+			z.object({
+				/** The frame; between two frames too. */
+				at: finite,
+				value: keyValue,
+				/** How it goes on from here to the next key. */
+				easing: z.enum(EASINGS),
+				/** The two handles of a Bézier easing, as shares of the way along and of the way up. */
+				handles: z.tuple([unit, finite, unit, finite]).optional()
+			})
+		)
+		.min(1)
+		.max(10_000),
+	/** Left out: it holds. */
+	before: z.enum(KEY_ENDS).optional(),
+	after: z.enum(KEY_ENDS).optional()
+});
 export const settingSchema = z.union([
 	scalarSetting,
 	rampSetting,
 	pathSetting,
 	materialSetting,
+	keysSetting,
 	z.boolean(),
 	textSetting,
 	z.tuple([scalarSetting, scalarSetting, scalarSetting])
 ]);
+
+/** The frames of a generator. */
+export const framesSchema = z.object({
+	/** Frames a second. */
+	rate: finite.min(0.01).max(1000),
+	first: z.number().int().min(-1_000_000).max(1_000_000),
+	last: z.number().int().min(-1_000_000).max(1_000_000)
+});
 
 /** Never a name such as __proto__: it begins with a letter. */
 const settingName = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
@@ -292,6 +331,10 @@ export const documentSchema = z.object({
 	name: nameSchema,
 	seed: z.number().int().min(0).max(4294967295),
 	unit: z.literal('m'),
+	/** Left out: 24 a second, from 1 to 120. */
+	frames: framesSchema
+		.refine(({ first, last }) => first <= last, 'the last frame lies before the first')
+		.optional(),
 	dials: z.array(dialSchema).max(500).default([]),
 	slots: z.array(slotSchema).max(100).default([]),
 	/** The main graph, and bodies by id. */
@@ -327,6 +370,9 @@ export type Note = z.infer<typeof noteSchema>;
 export type Graph = z.infer<typeof graphSchema>;
 export type Port = z.infer<typeof portSchema>;
 export type Setting = z.infer<typeof settingSchema>;
+export type Frames = z.infer<typeof framesSchema>;
+export type KeysSetting = z.infer<typeof keysSetting>;
+export type Key = KeysSetting['keys'][number];
 export type ScalarSetting = z.infer<typeof scalarSetting>;
 export type RandomRange = z.infer<typeof randomRange>;
 export type FormulaSetting = z.infer<typeof formulaSetting>;
@@ -337,6 +383,8 @@ export const isFormula = (s: unknown): s is FormulaSetting =>
 	typeof s === 'object' && s !== null && !Array.isArray(s) && 'formula' in s;
 export const isRamp = (s: unknown): s is z.infer<typeof rampSetting> =>
 	typeof s === 'object' && s !== null && 'stops' in s;
+export const isKeys = (s: unknown): s is KeysSetting =>
+	typeof s === 'object' && s !== null && !Array.isArray(s) && 'keys' in s;
 export const isMaterial = (s: unknown): s is z.infer<typeof materialSetting> =>
 	typeof s === 'object' && s !== null && 'material' in s;
 export const isPath = (s: unknown): s is z.infer<typeof pathSetting> =>

@@ -25,6 +25,8 @@ import { mainScope } from './scope.ts';
 import type { Scope } from './scope.ts';
 import { settingOf } from './settings-graph.ts';
 import { Progress } from './progress.ts';
+import { States } from './states.ts';
+import { framesOf, momentAt } from './time.ts';
 import { isGeometry, isVarying } from './values.ts';
 import type { Value } from './values.ts';
 
@@ -98,6 +100,8 @@ interface Run {
 export interface BeginOptions {
 	/** In place of the document's own. */
 	seed?: number;
+	/** The frame that is looked at; the first where nothing is said. */
+	frame?: number;
 	/** Nodes of the main graph at which an earlier evaluation had to be ended. */
 	ended?: readonly string[];
 	/** The way into a body that is looked into: all of it is evaluated, when the use of it is. */
@@ -123,6 +127,7 @@ export class Evaluator {
 	readonly #options: EvaluatorOptions;
 	readonly #cache: ResultCache;
 	readonly #columns: EvaluatedColumns;
+	readonly #states: States;
 	readonly #progress = new Progress();
 	/** The node of the main graph that is being evaluated. */
 	#at = '';
@@ -147,6 +152,7 @@ export class Evaluator {
 		});
 		this.#cache = new ResultCache(this.ledger);
 		this.#columns = new EvaluatedColumns(this.ledger);
+		this.#states = new States(this.ledger);
 	}
 
 	/**
@@ -162,10 +168,10 @@ export class Evaluator {
 	/** Begins an evaluation of which results are pulled bit by bit: what is looked at first, the rest after it. */
 	begin(
 		document: GeneratorDocument,
-		{ seed = document.seed, ended = [], into = [] }: BeginOptions = {}
+		{ seed = document.seed, frame = framesOf(document).first, ended = [], into = [] }: BeginOptions = {}
 	): Begun {
 		this.#document = document;
-		const main = mainScope(document, seed);
+		const main = mainScope(document, seed, frame);
 		const run: Run = { ran: [], pinned: [], stack: [], ended: new Set(ended), into, looked: [] };
 		return {
 			pull: (targets) => {
@@ -304,7 +310,7 @@ export class Evaluator {
 			// What is looked into is gone through again, even where what comes of it is known.
 			const isLookedInto = !!kind.body && stepOn(run, scope, node) !== null;
 			// With a formula, what stands further off may change the result, and a body may change; then the key decides.
-			if (!facts.hasFormulas && !kind.body && scope.isMain)
+			if (!facts.hasFormulas && !kind.body && !kind.timed && scope.isMain)
 				this.#before.set(node, {
 					seed: scope.seed,
 					wires,
@@ -363,9 +369,10 @@ export class Evaluator {
 				const { scope: inner, nodes, done } = step.value;
 				if (done && !run.looked.includes(done.scope)) {
 					this.#letGo(done.scope, new Set(done.keep));
-					if (!done.keep.length) task.inner.splice(task.inner.indexOf(done.scope), 1);
+					const at = done.keep.length ? -1 : task.inner.indexOf(done.scope);
+					if (at >= 0) task.inner.splice(at, 1);
 				}
-				task.inner.push(inner);
+				if (inner !== task.inner.at(-1)) task.inner.push(inner);
 				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, inner)] };
 			}
 		} catch (error) {
@@ -375,7 +382,9 @@ export class Evaluator {
 
 	/** What of a body is wanted beside what its use asks for: all of the one that is looked into, the next use on the way there. */
 	#alsoNeeded(run: Run, inner: Scope): readonly string[] {
-		const { outer, node, place } = inner.use!;
+		// What is only asked for other frames is nowhere on the way.
+		if (!inner.use || inner.isAside) return [];
+		const { outer, node, place } = inner.use;
 		const depth = stepOn(run, outer, outer.node(node)!);
 		if (depth === null) return [];
 		const { place: wanted } = run.into[depth];
@@ -423,6 +432,10 @@ export class Evaluator {
 		return {
 			inputs: resolved,
 			context: () => (context ??= this.#contextOf(scope, node, kind, resolved(), warn)),
+			resolvedIn: (at) =>
+				resolveInputs(at.node(node.id)!, kind, { scope: at, asset: this.#options.asset }, warn),
+			contextIn: (at, own, past) => this.#contextOf(at, at.node(node.id)!, kind, own, warn, past),
+			states: this.#states,
 			warn,
 			most: MOST_ELEMENTS
 		};
@@ -433,7 +446,8 @@ export class Evaluator {
 		node: GraphNode,
 		kind: AnyNode,
 		inputs: Record<string, unknown>,
-		warn: Warn
+		warn: Warn,
+		past?: Context['past']
 	): Context {
 		return makeContext({
 			seed: scope.seed,
@@ -441,6 +455,8 @@ export class Evaluator {
 			stream: node.stream,
 			warn,
 			columns: this.#columns,
+			moment: momentAt(scope.raw, scope.frame),
+			past,
 			inputs,
 			rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
 		});
@@ -535,6 +551,7 @@ export class Evaluator {
 		for (const name of varied)
 			if (!wired.has(name)) hasher.text(name).text(scope.settings.value(node, name).hash);
 		if (kind.body) hasher.text(keyOfBody(scope, node));
+		if (kind.timed) hasher.number(scope.frame).number(momentAt(scope.raw, scope.frame).step);
 		if (kind.seeded) hasher.number(scope.seed).text(scope.path).text(node.stream);
 		return hasher.key();
 	}
@@ -641,6 +658,7 @@ export class Evaluator {
 		const isTooMuch = () => ledger.held + ledger.working + bytes > ledger.limit;
 		this.#columns.trim(isTooMuch);
 		this.#cache.trim(isTooMuch);
+		this.#states.trim(isTooMuch);
 	}
 }
 

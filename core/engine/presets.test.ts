@@ -22,7 +22,7 @@ import {
 	withoutPreset
 } from './presets.ts';
 import { settled } from './settle.ts';
-import { slotTakes, withSlot, withSlotFilled } from './slots.ts';
+import { materialsOver, slotTakes, withSlot, withSlotFilled } from './slots.ts';
 
 const KEYS = ['height', 'segments', 'caps'];
 const lantern = (): GeneratorDocument => {
@@ -215,7 +215,7 @@ test('a preset that holds what is in slots brings it back with its wires, and sa
 	const held = withPreset(wired, 'Straight');
 	const made = withPresetHolding(held, held.preset!, true);
 	const path = { path: [{ at: [0, 0, 0] }, { at: [1, 0, 2] }] } as Setting;
-	const drawn = withSlotFilled(made, key, { kind: 'draw-curve', settings: { curve: path } });
+	const drawn = withSlotFilled(made, key, { kind: 'draw-curve', settings: { path } });
 	assert.ok(typeof drawn !== 'string');
 	assert.deepEqual(
 		changedSince(drawn).map((one) => one.key),
@@ -238,4 +238,36 @@ test('a preset that holds what is in slots brings it back with its wires, and sa
 	const odd = { kind: 'line', settings: {}, wires: [{ from: [tube.id, 'mesh'], to: [wire.id, 'points'] }] };
 	const taken = withSlotFilled(both, key, odd as SlotContent);
 	assert.ok(typeof taken !== 'string' && !taken.graphs.main.wires.some(({ to }) => to[0] === wire.id));
+});
+
+test('it is told whose material is seen on what a slot holds: wholly, in part, or its own', () => {
+	const over = (settings: Record<string, unknown>, wired = false) => {
+		const made = generator([
+			['import-mesh', 'post', {}],
+			['bend', 'bent', {}, { geometry: 'post.mesh' }],
+			['yes-or-no', 'asked', {}],
+			[
+				'material',
+				'paint',
+				{ name: 'Tar', ...settings },
+				{ geometry: 'bent.geometry', ...(wired && { where: 'asked.value' }) }
+			],
+			['merge', 'all', {}, { geometry: 'paint.geometry' }]
+		]);
+		return materialsOver(made, made.graphs.main.nodes[0].id);
+	};
+	assert.deepEqual(over({}), [{ name: 'Tar', whole: true }]);
+	assert.deepEqual(over({ where: { formula: 'normal.y > 0.5', streams: [] } }), [
+		{ name: 'Tar', whole: false }
+	]);
+	assert.deepEqual(over({}, true), [{ name: 'Tar', whole: false }]);
+	// What only stands on it brings materials of its own.
+	const sown = generator([
+		['grid', 'ground', {}],
+		['sow-points', 'points', {}, { surface: 'ground.mesh' }],
+		['box', 'box', {}],
+		['material', 'paint', {}, { geometry: 'box.mesh' }],
+		['place-copies', 'boxes', {}, { points: 'points.points', source: 'paint.geometry' }]
+	]);
+	assert.deepEqual(materialsOver(sown, sown.graphs.main.nodes[0].id), []);
 });

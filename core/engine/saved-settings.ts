@@ -5,7 +5,7 @@ import { withStreams } from './build.ts';
 import { inputOf } from './connect.ts';
 import type { Graph, GraphNode, Setting } from './document.ts';
 import { nameSchema, newStream, nodeSchema, withNodes } from './document.ts';
-import { inputKind } from './inputs/index.ts';
+import { takes } from './inputs/index.ts';
 
 export const savedSettingsSchema = z.object({
 	id: z.string().min(1).max(80),
@@ -25,7 +25,7 @@ export const settingsToSave = (node: GraphNode): GraphNode['settings'] =>
 /** Whether a node takes a setting: one of a name that it does not know it leaves alone. */
 const takesSetting = (node: GraphNode, name: string, setting: Setting): boolean => {
 	const input = inputOf(node, name);
-	return !!input && !!inputKind(input).schema?.safeParse(setting).success;
+	return !!input && takes(input, setting);
 };
 
 /** A node with those of some settings that it takes; how many rows it has comes first. */

@@ -5,7 +5,9 @@ import { portOf, startOf } from './bodies.ts';
 import { GraphIndex } from './graph-index.ts';
 import type { NodeResult } from './result.ts';
 import { Incomplete, Waiting } from './inputs/index.ts';
+import { documentAt } from './keys.ts';
 import { SettingsGraph } from './settings-graph.ts';
+import { momentAt } from './time.ts';
 import type { Value } from './values.ts';
 
 /** What arrives in a body by one of its inputs, with the key of what made it. */
@@ -30,7 +32,13 @@ interface Use {
 }
 
 export interface ScopeOptions {
+	/** As it is at the frame. */
 	document: GeneratorDocument;
+	/** With its keys. */
+	raw: GeneratorDocument;
+	frame: number;
+	/** Whether another frame is looked at, and this one only for what came before it. */
+	isAside?: boolean;
 	graph: Graph;
 	seed: number;
 	/** The steps of uses, passes and groups on the way down that random streams know of. */
@@ -45,6 +53,9 @@ export interface ScopeOptions {
 
 export class Scope {
 	readonly document: GeneratorDocument;
+	readonly raw: GeneratorDocument;
+	readonly frame: number;
+	readonly isAside: boolean;
 	readonly index: GraphIndex;
 	readonly seed: number;
 	readonly path: string;
@@ -61,14 +72,18 @@ export class Scope {
 	/** Keys of results in the cache that are kept for this scope. */
 	readonly pinned = new Map<string, string>();
 
-	constructor({ document, graph, seed, path, use = null, pass = null, arrivals, bodies }: ScopeOptions) {
+	constructor(options: ScopeOptions) {
+		const { document, raw, frame, graph, seed, path, use = null, pass = null, arrivals, bodies } = options;
 		this.document = document;
+		this.raw = raw;
+		this.frame = frame;
+		this.isAside = options.isAside ?? use?.outer.isAside ?? false;
 		this.index = GraphIndex.of(graph);
 		this.seed = seed;
 		this.path = path;
 		this.use = use;
 		this.pass = pass;
-		this.name = use ? `${use.outer.name}/${use.node}#${use.place}` : '';
+		this.name = use ? `${use.outer.name}/${use.node}#${use.place}` : this.isAside ? `@${frame}` : '';
 		this.arrivals = arrivals;
 		this.bodies = bodies;
 		this.settings = new SettingsGraph({
@@ -78,6 +93,7 @@ export class Scope {
 			output: (node, port) => this.output(node, port),
 			isDone: (node) => this.results.has(node),
 			pass: (outer) => this.passFurtherOut(outer),
+			moment: () => momentAt(raw, frame),
 			dial: (key) => document.dials.find((one) => one.key === key) ?? null,
 			dials: () => document.dials.map(({ key }) => key),
 			arrival: (node) => this.arrivals.get(portOf(node).name)?.value ?? startOf(node)
@@ -89,8 +105,9 @@ export class Scope {
 		return new Scope({ ...this, document, graph });
 	}
 
+	/** Whether it is the main graph at the frame that is looked at. */
 	get isMain(): boolean {
-		return !this.use;
+		return !this.use && !this.isAside;
 	}
 	/** How many scopes there are of the same use. */
 	get places(): number {
@@ -128,6 +145,9 @@ export class Scope {
 	}
 }
 
-/** The scope of the main graph. */
-export const mainScope = (document: GeneratorDocument, seed: number): Scope =>
-	new Scope({ document, graph: document.graphs.main, seed, path: '', arrivals: new Map(), bodies: [] });
+/** The scope of the main graph at a frame. */
+export function mainScope(raw: GeneratorDocument, seed: number, frame: number, isAside = false): Scope {
+	const document = documentAt(raw, frame);
+	const { main: graph } = document.graphs;
+	return new Scope({ document, raw, frame, isAside, graph, seed, path: '', arrivals: new Map(), bodies: [] });
+}

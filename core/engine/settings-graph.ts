@@ -13,7 +13,7 @@ import {
 	random,
 	streamWords
 } from '../varying/index.ts';
-import type { InputDefinition } from '../nodes/index.ts';
+import type { InputDefinition, Moment } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { inputOf, inputsOf } from './connect.ts';
 import { numbersOfDial } from './dial-conditions.ts';
@@ -36,6 +36,8 @@ export interface SettingsOf {
 	isDone: (node: string) => boolean;
 	/** Which pass it is, or which of a repeat so many further out; null where there is none. */
 	pass: (outer: number) => { pass: number; passes: number } | null;
+	/** The frame at hand. */
+	moment: () => Moment;
 	/** What a dial is; null where there is none of that key. */
 	dial: (key: string) => Dial | null;
 	/** Every key of a dial. */
@@ -277,6 +279,8 @@ class NamesOfNode implements Names {
 			const other = second.includes('.') ? undefined : this.#of.index.byShort.get(name.slice(0, dot));
 			return other ? this.#meaning(other, second) : null;
 		}
+		if (name === 'time' || name === 'frame' || name === 'frames')
+			return { value: constant(this.#of.moment()[name]) };
 		if (name === 'seed') return { value: constant(this.#of.seed) };
 		if (name === this.#current || RESERVED.includes(name)) return null;
 		return Object.hasOwn(nodeKinds.get(node.kind)!.inputs, name) ? this.#meaning(node, name) : null;

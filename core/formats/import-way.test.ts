@@ -78,13 +78,16 @@ test('the origin comes to lie in the middle, or under the base, whatever the uni
 				);
 				const bytes = new TextEncoder().encode(text);
 				const hash = hashBytes(bytes);
-				const landed = (origin: string) => {
-					const run = evaluateAll(generator([['import-mesh', 'thing', { file: hash, unit, up, origin }]]), {
-						asset: () => ({ hash, name: 'thing.obj', bytes })
-					});
+				const landed = (origin: string, more: Record<string, unknown> = {}) => {
+					const run = evaluateAll(
+						generator([['import-mesh', 'thing', { file: hash, unit, up, origin, ...more }]]),
+						{
+							asset: () => ({ hash, name: 'thing.obj', bytes })
+						}
+					);
 					return boundsOf(run.geometry('thing'))!;
 				};
-				const [kept, centre, base] = ['kept', 'centre', 'base'].map(landed);
+				const [kept, centre, base] = ['kept', 'centre', 'base'].map((origin) => landed(origin));
 				const near = (a: number, b: number, what: string) =>
 					assert.ok(Math.abs(a - b) < 1e-4 * Math.max(1, Math.abs(b)), `${what}: ${a} is not ${b}`);
 				for (let k = 0; k < 3; k++) {
@@ -93,6 +96,12 @@ test('the origin comes to lie in the middle, or under the base, whatever the uni
 					if (k !== 1) near(base.low[k] + base.high[k], 0, 'over its base');
 				}
 				near(base.low[1], 0, 'on its base');
+				// What it is moved by, it is moved by in the world; turned by a quarter, it lies the other way.
+				const moved = landed('base', { move: [3, 0.5, -2], rotation: [0, 90, 0] });
+				near(moved.low[1], 0.5, 'its base is lifted');
+				near((moved.low[0] + moved.high[0]) / 2, 3, 'moved along x');
+				near((moved.low[2] + moved.high[2]) / 2, -2, 'moved along z');
+				near(moved.high[0] - moved.low[0], kept.high[2] - kept.low[2], 'turned');
 			}
 		),
 		{ numRuns: 60 }

@@ -41,6 +41,7 @@ export function chapters(): { family: Family; kinds: AnyNode[] }[] {
 		'values',
 		'attributes',
 		'growth',
+		'motion',
 		'repeat',
 		'in and out'
 	];

@@ -18,6 +18,7 @@ export type Family =
 	| 'values'
 	| 'attributes'
 	| 'growth'
+	| 'motion'
 	| 'repeat'
 	| 'in and out';
 
@@ -227,6 +228,10 @@ export interface Context {
 	yesNos(value: Varying, on: Where): Uint8Array;
 	/** Where a value is to be worked out on elements that are not in a geometry: one number each, or three. */
 	numbersOn(value: Varying, elements: Elements, width?: 1 | 3): Float64Array;
+	/** The frame at hand; of a node that is not said to be `timed` it may be any. */
+	readonly moment: Moment;
+	/** What the inputs were at the frames that it looked back at, in their order. */
+	readonly past: readonly { moment: Moment; inputs: Readonly<Record<string, unknown>> }[];
 	/** The labels of settings that have a random range, for notes such as “the same for all copies”. */
 	readonly rangesOf: (input: string) => boolean;
 }
@@ -236,6 +241,30 @@ export interface Where {
 	geometry: Geometry;
 	part: Part;
 	kind: Kind;
+}
+
+/** A frame as nodes hear it: which it is, seconds since the first, how many there are, and seconds from one to the next. */
+export interface Moment {
+	readonly frame: number;
+	readonly time: number;
+	readonly frames: number;
+	readonly step: number;
+}
+
+/** What a node remembers from one frame to the next. It never changes once it is made. */
+export interface Remembered {
+	readonly bytes: number;
+}
+
+/** How a node goes on from frame to frame: frame n is the same whether it was played, scrubbed or jumped to. */
+export interface Fold<Inputs, Outs, State extends Remembered = Remembered> {
+	/** At the first frame. */
+	start(inputs: Inputs, context: Context): State;
+	/** From the frame before. `context.past` holds the inputs between the two, where it asks for those. */
+	step(state: State, inputs: Inputs, context: Context): State;
+	/** In so many equal steps it is looked at between two frames. */
+	steps?(inputs: Inputs): number;
+	give(state: State, inputs: Inputs, context: Context): Outs;
 }
 
 /** What a node expects to make, before it makes it. */
@@ -317,6 +346,13 @@ export interface NodeDefinition<
 	body?: boolean;
 	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */
 	ownPorts?: boolean;
+	/** True where it hears which frame it is. */
+	timed?: boolean;
+	/** Where it remembers what was before: in place of `run`; `body` is true then too. */
+	// eslint-disable-next-line @typescript-eslint/no-explicit-any
+	fold?: Fold<ResolvedInputs<Inputs>, Outputs<Outs>, any>;
+	/** The frames at which it looks at its inputs too, before `run`; `body` is true then too. */
+	looksBack?: (inputs: ResolvedInputs<Inputs>, moment: Moment) => readonly number[];
 	/** True where it is offered only in bodies: outside it means nothing. */
 	inBodies?: boolean;
 	/** True where formulas of its settings speak of the level, progress and parent of what grows. */

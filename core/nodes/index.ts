@@ -7,6 +7,7 @@ import { deform } from './deform/index.ts';
 import { growth } from './growth/index.ts';
 import { inAndOut } from './in-and-out/index.ts';
 import { meshes } from './meshes/index.ts';
+import { motion } from './motion/index.ts';
 import { points } from './points/index.ts';
 import { repeat } from './repeat/index.ts';
 import { values } from './values/index.ts';
@@ -23,6 +24,7 @@ const FAMILIES: readonly (readonly AnyNode[])[] = [
 	deform,
 	attributes,
 	growth,
+	motion,
 	repeat,
 	inAndOut
 ];

@@ -2,6 +2,7 @@
 import type { GeneratorDocument, Graph, ScalarSetting, Setting } from '../index.ts';
 import { NodeError, inputOf, pollAt, scratch, varying, withGraph } from '../index.ts';
 import { mainScope } from '../engine/scope.ts';
+import { framesOf } from '../engine/time.ts';
 import type { Looked } from './questions.ts';
 import type { FormulaLook, LookAsk } from './messages.ts';
 import { statisticsOf } from './series.ts';
@@ -16,13 +17,13 @@ const FIRST = 5;
 export function lookAtFormula(
 	{ node: id, input: name, setting, text }: LookAsk,
 	document: GeneratorDocument,
-	{ graph: graphId, results, scope: within = null }: Looked
+	{ graph: graphId, results, frame, scope: within = null }: Looked
 ): FormulaLook {
 	const tried = withSettingTried(document, graphId, [id, name], setting);
 	const graph = tried.graphs[graphId];
 	const node = graph.nodes.find((one) => one.id === id);
 	if (!node || !inputOf(node, name)) throw new NodeError('This node is gone.');
-	const scope = within?.beside(tried, graph) ?? mainScope(tried, tried.seed);
+	const scope = within?.beside(tried, graph) ?? mainScope(tried, tried.seed, frame ?? framesOf(tried).first);
 	for (const [key, result] of results) if (key !== id) scope.results.set(key, result);
 	try {
 		const value = scope.settings.value(node, name);

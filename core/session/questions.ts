@@ -22,6 +22,8 @@ import { whyIsIt } from './why.ts';
 export interface Looked {
 	graph: string;
 	results: ReadonlyMap<string, NodeResult>;
+	/** The frame that was looked at. */
+	frame?: number;
 	/** Of a body, how it is evaluated. */
 	scope?: Scope | null;
 }

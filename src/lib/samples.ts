@@ -13,6 +13,8 @@ import shingledRoof from '$samples/shingled-roof.embrell.json?url';
 import sedgeTussock from '$samples/sedge-tussock.embrell.json?url';
 import seaLavender from '$samples/sea-lavender.embrell.json?url';
 import mangrove from '$samples/mangrove.embrell.json?url';
+import lanternPost from '$samples/lantern-post.embrell.json?url';
+import stiltPlatform from '$samples/stilt-platform.embrell.json?url';
 import wornBollard from '$samples/worn-bollard.embrell.json?url';
 
 export interface Sample {
@@ -123,6 +125,20 @@ export const samples: readonly Sample[] = [
 		about: 'Roots that arch into the mud and a crown, by two uses of one subgraph.',
 		file: mangrove,
 		picture: '/samples/mangrove.webp'
+	},
+	{
+		id: 'lantern-post',
+		name: 'Lantern post',
+		about: 'One lantern or a cluster by a yes or no; the arm is tied to its post.',
+		file: lanternPost,
+		picture: '/samples/lantern-post.webp'
+	},
+	{
+		id: 'stilt-platform',
+		name: 'Stilt platform',
+		about: 'A footprint of your own, and storeys that stand on each other by ties.',
+		file: stiltPlatform,
+		picture: '/samples/stilt-platform.webp'
 	},
 	{
 		id: 'painted-sign',

@@ -2,6 +2,7 @@
 import type { Context } from '../../nodes/index.ts';
 import type { Warn } from '../inputs/index.ts';
 import type { Scope } from '../scope.ts';
+import type { States } from '../states.ts';
 import type { Value } from '../values.ts';
 
 export interface Request {
@@ -18,6 +19,11 @@ export interface Tools {
 	/** What the inputs of the node's kind came to, by name. */
 	inputs(): Record<string, unknown>;
 	context(): Context;
+	/** The same in a scope of the same graph at another frame. */
+	resolvedIn(scope: Scope): Record<string, unknown>;
+	contextIn(scope: Scope, inputs: Record<string, unknown>, past?: Context['past']): Context;
+	/** What nodes remember. */
+	states: States;
 	warn: Warn;
 	/** So many elements fit. */
 	most: number;

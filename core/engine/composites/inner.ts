@@ -64,6 +64,8 @@ export function insideOf(scope: Scope, node: GraphNode, { same = false } = {}): 
 		scope: ({ arrivals, place = 0, places = 1, step = '', pass }) =>
 			new Scope({
 				document: scope.document,
+				raw: scope.raw,
+				frame: scope.frame,
 				graph,
 				seed: scope.seed,
 				path: step ? `${path}/${step}` : path,

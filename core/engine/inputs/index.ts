@@ -1,5 +1,7 @@
 /** The kinds of input, each one object. */
 import type { InputDefinition } from '../../nodes/index.ts';
+import type { Setting } from '../document.ts';
+import { isKeys } from '../document.ts';
 import { assetKind, choiceKind, pathKind, textKind } from './by-hand.ts';
 import { geometryKind } from './geometry.ts';
 import type { InputKind } from './kind.ts';
@@ -30,3 +32,10 @@ const KINDS: { [K in InputDefinition['kind']]: InputKind<Extract<InputDefinition
 /** The kind of an input. */
 export const inputKind = <I extends InputDefinition>(input: I): InputKind<I> =>
 	KINDS[input.kind] as unknown as InputKind<I>;
+
+/** Whether an input takes a setting: of keys, each of them. */
+export function takes(input: InputDefinition, setting: Setting): boolean {
+	const { schema } = inputKind(input);
+	const isTaken = (value: Setting): boolean => !!schema?.safeParse(value).success;
+	return isKeys(setting) ? setting.keys.every(({ value }) => isTaken(value)) : isTaken(setting);
+}

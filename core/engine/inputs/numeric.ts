@@ -22,7 +22,7 @@ import {
 import type { Varying } from '../../varying/index.ts';
 import { isList, isVarying } from '../values.ts';
 import type { ScalarSetting, Setting } from '../document.ts';
-import { scalarSetting, textSetting } from '../document.ts';
+import { isFormula, isRange, scalarSetting, textSetting } from '../document.ts';
 import type { Arriving, Binding, Fit, InputKind } from './kind.ts';
 import { CARRIED, FITS, refuse, takesNoWire } from './kind.ts';
 import { singleNumber, singleVector } from './single.ts';
@@ -50,10 +50,7 @@ const varies = (input: InputDefinition): boolean => 'varies' in input && !!input
 
 /** A scalar setting; anything else is told of. */
 function scalarOf(setting: Setting, { label }: InputDefinition): ScalarSetting {
-	const isScalar =
-		typeof setting === 'number' ||
-		(typeof setting === 'object' && !Array.isArray(setting) && !('stops' in setting) && !('path' in setting));
-	if (isScalar) return setting as ScalarSetting;
+	if (typeof setting === 'number' || isRange(setting) || isFormula(setting)) return setting;
 	throw new NodeError(
 		`“${label}” takes a number${typeof setting === 'string' ? '; a text stands there' : ''}.`
 	);

@@ -167,10 +167,10 @@ export class Dress {
 	}
 
 	/** Something of the library is put into a slot. */
-	async pick(slot: Slot, { name, file, content }: SlotOffer): Promise<void> {
-		if (content) return this.#put(slot.key, name, content);
+	async pick(slot: Slot, { text, file, content }: SlotOffer): Promise<void> {
+		if (content) return this.#put(slot.key, text, content);
 		const asset = file === undefined ? undefined : await loadAsset(file);
-		if (!asset) return void toast.error(`“${name}” is not there any more.`);
+		if (!asset) return void toast.error(`“${text}” is not there any more.`);
 		await this.fill(slot, new File([asset.bytes as BlobPart], asset.name));
 	}
 

@@ -23,26 +23,27 @@ import {
 	nodeKinds,
 	openRaw,
 	pasteInto,
+	readAssets,
 	resultNode,
 	settled,
 	withGraph,
 	withInserted,
 	withKind,
 	withNode,
-	withNodeWired,
 	withNodeChanged,
+	withNodeWired,
 	withOwnInput,
 	withOwnInputRenamed,
 	withOwnStream,
-	withSetting,
+	withPorts,
 	withRow,
+	withSetting,
 	withShort,
+	withStartingBody,
 	withValue,
 	withWire,
 	withoutNodes,
 	withoutOrphans,
-	withPorts,
-	withStartingBody,
 	withoutOwnInput,
 	withoutRow,
 	withoutWires
@@ -190,7 +191,7 @@ export class Editor {
 
 	/** Loads what the document refers to, and evaluates for the first time. */
 	async open(): Promise<void> {
-		for (const hash of Object.keys(this.document.assets)) {
+		for (const hash of readAssets(this.document)) {
 			const asset = await loadAsset(hash);
 			if (asset) this.evaluation.client.addAsset(asset);
 		}

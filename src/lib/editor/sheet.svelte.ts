@@ -1,7 +1,7 @@
 /** The specimen sheet of the open generator: what it shall show, what has come of it, and what can be done with each. */
 import { toast } from 'svelte-sonner';
 import type { Asset, Dial, Setting } from '$core/index';
-import { isRange, usedAssets, withKept } from '$core/index';
+import { isRange, readAssets, withKept } from '$core/index';
 import type { Variation } from '$core/session/variations';
 import { SHEET_COUNTS, varied, variationsOf } from '$core/session/variations';
 import { loadAsset } from '$lib/store/database';
@@ -90,7 +90,7 @@ export class Sheet {
 		this.list = variations.map((variation) => ({ variation, blob: null, url: '', hash: null, failed: '' }));
 		this.working = true;
 		const began = performance.now();
-		const found = await Promise.all(usedAssets(document).map((hash) => loadAsset(hash)));
+		const found = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
 		const assets = found.filter((asset) => asset !== undefined) as Asset[];
 		this.#client.make(
 			{

@@ -5,10 +5,9 @@ import { database } from './database';
 
 export interface SlotOffer {
 	id: string;
-	name: string;
-	/** Words that find it, the first of which is shown. */
-	hints: readonly string[];
+	/** What it is called, and of which generator it is. */
 	text: string;
+	hints: readonly string[];
 	/** A file by its digest, or what stands in the slot as it is. */
 	file?: string;
 	content?: SlotContent;
@@ -22,27 +21,29 @@ const ENDINGS: Readonly<Record<Slot['takes'], RegExp>> = {
 /** More are not looked at. */
 const MOST = 500;
 
-/** The newest first. Drawn curves with less than two points are left out. */
-export async function slotOffers(takes: Slot['takes']): Promise<SlotOffer[]> {
+/** The newest first, but those of the generator itself. Drawn curves with less than two points are left out. */
+export async function slotOffers(takes: Slot['takes'], but: string): Promise<SlotOffer[]> {
 	const db = await database();
-	const generators = (await db.getAll('generators')).sort((a, b) => b.updated - a.updated).slice(0, MOST);
+	const generators = (await db.getAll('generators'))
+		.filter(({ id }) => id !== but)
+		.sort((a, b) => b.updated - a.updated)
+		.slice(0, MOST);
 	const files = new Map<string, SlotOffer>();
 	const drawn: SlotOffer[] = [];
 	for (const { id, name, document } of generators) {
 		for (const [hash, asset] of Object.entries(document.assets ?? {}))
 			if (ENDINGS[takes].test(asset.name) && !files.has(hash))
-				files.set(hash, { id: hash, name: asset.name, hints: [`of ${name}`], text: '', file: hash });
+				files.set(hash, { id: hash, text: asset.name, hints: [`of ${name}`], file: hash });
 		if (takes !== 'curve') continue;
 		for (const node of openRaw(document).document.graphs.main.nodes) {
-			const { curve } = node.settings;
-			const points = typeof curve === 'object' && 'path' in curve ? curve.path.length : 0;
+			const { path } = node.settings;
+			const points = typeof path === 'object' && 'path' in path ? path.path.length : 0;
 			if (node.kind !== 'draw-curve' || points < 2) continue;
 			const content = { kind: node.kind, settings: node.settings };
 			drawn.push({
 				id: `${id} ${node.id}`,
-				name: node.title ?? node.short,
+				text: node.title ?? node.short,
 				hints: [`of ${name}`],
-				text: '',
 				content
 			});
 		}

@@ -50,7 +50,9 @@
 	let picturing = $state(false);
 	/** A node without a result, in whose place the last good picture stands. */
 	let keptFor = $state<string | null>(null);
-	let fittedOnce = untrack(() => !!link?.isLed);
+	/** Whether it stands beside another one, whose camera it follows. */
+	const isLed = untrack(() => !!link?.isLed);
+	let fittedOnce = isLed;
 	/** Of how many copies one is drawn. */
 	let oneIn = $state(1);
 	/** Whether the browser has taken the graphics away. */
@@ -97,7 +99,8 @@
 		const observer = new ResizeObserver(() => made.resize(around!.clientWidth, around!.clientHeight));
 		observer.observe(around!);
 		// For tests and screenshots, which look at the picture from outside.
-		(window as unknown as { embrellView?: ViewScene }).embrellView = made;
+		(canvas as unknown as { embrellView?: ViewScene }).embrellView = made;
+		if (!isLed) (window as unknown as { embrellView?: ViewScene }).embrellView = made;
 		return () => {
 			observer.disconnect();
 			link?.leave(made);

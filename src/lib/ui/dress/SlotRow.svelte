@@ -44,7 +44,7 @@
 	let picking = $state(false);
 	let pickButton = $state<HTMLElement | null>(null);
 	async function openLibrary() {
-		offers = await slotOffers(slot.takes);
+		offers = await slotOffers(slot.takes, dress.generator);
 		picking = true;
 	}
 	/** Whose material is seen on an imported mesh. */

@@ -77,11 +77,17 @@ export class Library {
 		}
 	}
 	openEmpty = (): Promise<void> => this.#create(async () => (await loadFiles()).emptyGenerator());
-	openSample = ({ name, file, picture }: Sample): Promise<void> =>
+	openSample = ({ id, name, file, picture }: Sample): Promise<void> =>
 		this.#create(async () => {
-			const [{ openPacked }, answer, card] = await Promise.all([
+			const [{ openPacked }, { withPictures }, answer, pictures, card] = await Promise.all([
 				loadFiles(),
+				import('$lib/store/sample-pictures'),
 				fetch(file),
+				// It opens without them too.
+				fetch(`/samples/${id}-presets.zip`).then(
+					(found) => (found.ok ? found.arrayBuffer() : null),
+					() => null
+				),
 				// In the browser's cache already, as its card is looked at.
 				fetch(picture).then(
 					(found) => (found.ok ? found.blob() : null),
@@ -89,7 +95,8 @@ export class Library {
 				)
 			]);
 			if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
-			return { ...openPacked(new Uint8Array(await answer.arrayBuffer()), name), picture: card };
+			const opened = openPacked(new Uint8Array(await answer.arrayBuffer()), name);
+			return { ...(pictures ? withPictures(opened, new Uint8Array(pictures)) : opened), picture: card };
 		});
 
 	/** Does something to one of them; what could not be done is told in a sentence. */
