@@ -7,7 +7,7 @@ import { SHEET_COUNTS, varied, variationsOf } from '$core/session/variations';
 import { loadAsset } from '$lib/store/database';
 import { USUAL_LIGHT } from '$lib/viewport/light';
 import type { SpecimenAnswer } from '$lib/worker/specimens';
-import { SpecimenClient } from '$lib/worker/specimens';
+import type { SpecimenClient, SpecimenRequest } from '$lib/worker/specimens';
 import type { Editor } from './editor.svelte';
 
 /** Pictures of the sheet, in pixels. */
@@ -31,9 +31,29 @@ export interface VaryingDial {
 	high: number;
 }
 
+/** What the worker is asked for. */
+async function requestFor(editor: Editor, variations: readonly Variation[]): Promise<SpecimenRequest> {
+	const { document } = editor;
+	const found = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
+	return {
+		document: $state.snapshot(document) as typeof document,
+		variations,
+		assets: found.filter((asset) => asset !== undefined) as Asset[],
+		light: document.view.light ?? USUAL_LIGHT,
+		stand: editor.stand() ?? null,
+		...SIZE
+	};
+}
+
+/** Makes the worker of a sheet ready, with the generator as it is. */
+export async function warmSheet(editor: Editor, client: SpecimenClient): Promise<void> {
+	const { seed } = editor.document;
+	client.warm(await requestFor(editor, [{ seed, values: {}, label: '' }]));
+}
+
 export class Sheet {
 	readonly #editor: Editor;
-	readonly #client = new SpecimenClient();
+	readonly #client: SpecimenClient;
 	readonly counts = SHEET_COUNTS;
 	count = $state<number>(24);
 	/** Other seeds, or one dial at listed values. */
@@ -47,8 +67,10 @@ export class Sheet {
 	times = $state.raw<{ first: number; all: number }>({ first: 0, all: 0 });
 	#from = 1;
 
-	constructor(editor: Editor) {
+	/** @param client lives longer than the sheet, so that it stays ready. */
+	constructor(editor: Editor, client: SpecimenClient) {
 		this.#editor = editor;
+		this.#client = client;
 		this.#from = editor.document.seed;
 		this.varying = editor.document.dials
 			.filter(({ kind }) => kind === 'number' || kind === 'whole')
@@ -90,19 +112,7 @@ export class Sheet {
 		this.list = variations.map((variation) => ({ variation, blob: null, url: '', hash: null, failed: '' }));
 		this.working = true;
 		const began = performance.now();
-		const found = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
-		const assets = found.filter((asset) => asset !== undefined) as Asset[];
-		this.#client.make(
-			{
-				document: $state.snapshot(document) as typeof document,
-				variations,
-				assets,
-				light: document.view.light ?? USUAL_LIGHT,
-				stand: this.#editor.stand() ?? null,
-				...SIZE
-			},
-			(answer) => this.#hear(answer, began)
-		);
+		this.#client.make(await requestFor(this.#editor, variations), (answer) => this.#hear(answer, began));
 	}
 
 	#hear(answer: SpecimenAnswer, began: number): void {

@@ -81,6 +81,8 @@ export class Painter {
 	/** The plate whose picture is shown. */
 	#shown: THREE.WebGLRenderTarget | null = null;
 	#oneIn = 1;
+	/** Of gathered pictures: one in so many copies is drawn. Small pictures of many copies need not all of them. */
+	sampled = 1;
 	#closed = false;
 	/** Counts up with each plain picture. */
 	pictures = 0;
@@ -410,14 +412,14 @@ export class Painter {
 			...runsOf(casting, trianglesOf, fits).map((run, i): [Load, () => void] => [
 				{ triangles: sum(run, trianglesOf), pixels: 0 },
 				() => {
-					this.#take(run, 1);
+					this.#take(run, this.sampled);
 					this.#drawShadow(shadow, run, i === 0);
 				}
 			]),
 			...runs.map((run, i): [Load, () => void] => [
 				{ triangles: sum(run, trianglesOf), pixels: i === 0 ? pixels : 0 },
 				() => {
-					this.#take(run, 1);
+					this.#take(run, this.sampled);
 					this.#drawPicture(target, frame, { first: i === 0, last: i === runs.length - 1 }, camera);
 				}
 			])

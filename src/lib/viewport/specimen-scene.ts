@@ -32,6 +32,7 @@ export class SpecimenScene {
 	readonly #content = new Content(this.#materials);
 	readonly #cameras = new Cameras();
 	readonly #painter: Painter;
+	#still: Still | null = null;
 	readonly #samples: number;
 	readonly #lightWanted: Light;
 
@@ -76,9 +77,16 @@ export class SpecimenScene {
 		{ width, height, stand }: { width: number; height: number; stand: Stand | null }
 	): Promise<Blob> {
 		this.#content.take(packet, NOBODY);
-		// A processor draws many triangles twice as fast where they cast no shadow; so small, it is hardly missed.
-		const triangles = this.#content.parts.reduce((sum, part) => sum + part.triangles, 0);
+		// A processor draws many triangles twice as fast where they cast no shadow; so small, it is hardly missed. Of very
+		// many copies it draws a share, as the View does while something moves.
+		const count = (all: readonly { triangles: number }[]) =>
+			all.reduce((sum, part) => sum + part.triangles, 0);
+		const triangles = count(this.#content.parts);
+		const copied = count(this.#content.parts.filter(({ copies }) => copies));
 		const isHeavy = this.#samples === SAMPLES.software && triangles > HEAVY;
+		this.#painter.sampled = isHeavy
+			? Math.max(1, Math.ceil(copied / Math.max(1, HEAVY - (triangles - copied))))
+			: 1;
 		this.#painter.light = { ...this.#lightWanted, shadow: this.#lightWanted.shadow && !isHeavy };
 		this.#painter.contentIs(bounds);
 		const cameras = this.#cameras;
@@ -92,19 +100,18 @@ export class SpecimenScene {
 		// From the same side as the View, and each as large as the picture allows.
 		cameras.fit(bounds, this.#content.outline());
 		this.#materials.reach.value = Math.max(1e-6, cameras.distance);
-		const still = new Still(this.#renderer, this.#painter, cameras.active.clone() as Camera);
-		try {
-			return await still.take({
-				width,
-				height,
-				transparent: true,
-				type: 'image/webp',
-				samples: this.#samples,
-				behind: [],
-				hidden: []
-			});
-		} finally {
-			still.dispose();
-		}
+		// One for all of them: its plates and shaders take as long to make as a picture.
+		this.#still ??= new Still(this.#renderer, this.#painter, cameras.active as Camera);
+		this.#still.camera = cameras.active.clone() as Camera;
+		return this.#still.take({
+			width,
+			height,
+			transparent: true,
+			type: 'image/webp',
+			samples: this.#samples,
+			atOnce: true,
+			behind: [],
+			hidden: []
+		});
 	}
 }

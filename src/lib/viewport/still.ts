@@ -26,6 +26,8 @@ export interface StillWanted {
 	samples?: number;
 	/** Whether somebody waits for it, so that it comes before what is seen is refined. */
 	matters?: Matters;
+	/** Drawn without a pause, as where nothing else has to be drawn meanwhile. */
+	atOnce?: boolean;
 	stop?: AbortSignal;
 	/** Hears how much of it is drawn, from 0 to 1. */
 	progress?: (share: number) => void;
@@ -34,7 +36,8 @@ export interface StillWanted {
 export class Still {
 	readonly #renderer: THREE.WebGLRenderer;
 	readonly #painter: Painter;
-	readonly #camera: Camera;
+	/** From where it is taken. */
+	camera: Camera;
 	readonly #plates = new Plates(1, 1);
 	readonly #bytes = new THREE.WebGLRenderTarget(1, 1, { depthBuffer: false });
 	readonly #screen: Screen;
@@ -42,7 +45,7 @@ export class Still {
 	constructor(renderer: THREE.WebGLRenderer, painter: Painter, camera: Camera) {
 		this.#renderer = renderer;
 		this.#painter = painter;
-		this.#camera = camera;
+		this.camera = camera;
 		this.#screen = new Screen(renderer, true);
 	}
 
@@ -67,6 +70,7 @@ export class Still {
 		hidden,
 		samples = this.#painter.samples,
 		matters = 'awaited',
+		atOnce = false,
 		stop,
 		progress
 	}: StillWanted): Promise<OffscreenCanvas> {
@@ -88,7 +92,7 @@ export class Still {
 				const drawn = y * width + x * high;
 				const gathering = this.#painter.gathering(
 					this.#plates,
-					this.#camera,
+					this.camera,
 					{ width, height, x, y, wide, high },
 					(count, latest) => {
 						mean = latest;
@@ -99,7 +103,8 @@ export class Still {
 				const job = unseen(gathering, hidden);
 				const drop = () => this.#painter.turns.drop(job);
 				stop?.addEventListener('abort', drop);
-				const finished = !stop?.aborted && (await this.#painter.turns.run(job, matters));
+				const finished =
+					!stop?.aborted && (atOnce ? allOf(job) : await this.#painter.turns.run(job, matters));
 				stop?.removeEventListener('abort', drop);
 				if (!finished || !mean)
 					throw new Error(
@@ -125,6 +130,12 @@ export class Still {
 		this.#bytes.dispose();
 		this.#screen.dispose();
 	}
+}
+
+/** Does a job to its end. */
+function allOf(job: Job): true {
+	while (!job.next().done);
+	return true;
 }
 
 /** A job during whose steps some things are hidden; between them they are as they were. */

@@ -22,6 +22,12 @@ export type SpecimenAnswer =
 export class SpecimenClient {
 	#worker: Worker | null = null;
 
+	/** Makes it ready with one picture, so that the first of a sheet does not wait for graphics and for loops to be compiled. */
+	warm(request: SpecimenRequest): void {
+		if (this.#worker) return;
+		this.make(request, () => {});
+	}
+
 	/** Makes a sheet; what was being made is stopped. `hear` is told of each picture as it comes, and of the end. */
 	make(request: SpecimenRequest, hear: (answer: SpecimenAnswer) => void): void {
 		// One that still works is ended; one that stands idle has its graphics and its results ready.

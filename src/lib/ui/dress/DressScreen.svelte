@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onDestroy } from 'svelte';
 	import Dices from '@lucide/svelte/icons/dices';
 	import Download from '@lucide/svelte/icons/download';
 	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
@@ -10,6 +11,8 @@
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import Workflow from '@lucide/svelte/icons/workflow';
+	import { warmSheet } from '$lib/editor/sheet.svelte';
+	import { SpecimenClient } from '$lib/worker/specimens';
 	import type { Dress } from '$lib/editor/dress.svelte';
 	import DialList from '$lib/ui/dials/DialList.svelte';
 	import KeptGrid from '$lib/ui/dials/KeptGrid.svelte';
@@ -23,9 +26,21 @@
 
 	let { dress }: { dress: Dress } = $props();
 
+	/** Milliseconds after the first picture. */
+	const WARMS_AFTER = 1500;
+
 	const { editor } = $derived(dress);
 	let exporting = $state(false);
 	let sheeting = $state(false);
+	/** Draws specimen sheets: made ready once the View's first picture stands. */
+	const specimens = new SpecimenClient();
+	onDestroy(() => specimens.stop());
+	$effect(() => {
+		if (!editor?.pictured) return;
+		const of = editor;
+		const timer = setTimeout(() => void warmSheet(of, specimens), WARMS_AFTER);
+		return () => clearTimeout(timer);
+	});
 	const SAVED = { saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Read only' } as const;
 	const another = () => editor?.setSeed(crypto.getRandomValues(new Uint32Array(1))[0] % 10_000);
 
@@ -152,6 +167,7 @@
 			{:else}<p class="p-6 text-quiet">Opening …</p>{/if}
 			{#if editor && sheeting}{#key editor}<SpecimenSheet
 						{editor}
+						client={specimens}
 						onclose={() => (sheeting = false)}
 					/>{/key}{/if}
 		</div>

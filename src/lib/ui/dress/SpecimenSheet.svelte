@@ -10,11 +10,17 @@
 	import { Sheet } from '$lib/editor/sheet.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import Tick from '$lib/ui/fields/Tick.svelte';
+	import type { SpecimenClient } from '$lib/worker/specimens';
 	import NumberField from '$lib/ui/settings/NumberField.svelte';
 
-	let { editor, onclose }: { editor: Editor; onclose: () => void } = $props();
+	interface Props {
+		editor: Editor;
+		client: SpecimenClient;
+		onclose: () => void;
+	}
+	let { editor, client, onclose }: Props = $props();
 
-	const sheet = untrack(() => new Sheet(editor));
+	const sheet = untrack(() => new Sheet(editor, client));
 	onDestroy(() => sheet.close());
 	$effect(() => {
 		untrack(() => void sheet.make());
