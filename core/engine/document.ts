@@ -64,7 +64,8 @@ export const materialSetting = z.object({
 		twoSided: z.boolean()
 	})
 });
-const keyValue = z.union([
+/** What one key holds. */
+export const keyValue = z.union([
 	finite,
 	randomRange,
 	rampSetting,

@@ -127,7 +127,8 @@ export class Evaluator {
 	readonly #options: EvaluatorOptions;
 	readonly #cache: ResultCache;
 	readonly #columns: EvaluatedColumns;
-	readonly #states: States;
+	/** What nodes remember from frame to frame. */
+	readonly states: States;
 	readonly #progress = new Progress();
 	/** The node of the main graph that is being evaluated. */
 	#at = '';
@@ -152,7 +153,7 @@ export class Evaluator {
 		});
 		this.#cache = new ResultCache(this.ledger);
 		this.#columns = new EvaluatedColumns(this.ledger);
-		this.#states = new States(this.ledger);
+		this.states = new States(this.ledger);
 	}
 
 	/**
@@ -372,7 +373,7 @@ export class Evaluator {
 					const at = done.keep.length ? -1 : task.inner.indexOf(done.scope);
 					if (at >= 0) task.inner.splice(at, 1);
 				}
-				if (inner !== task.inner.at(-1)) task.inner.push(inner);
+				if (inner !== scope && inner !== task.inner.at(-1)) task.inner.push(inner);
 				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, inner)] };
 			}
 		} catch (error) {
@@ -435,7 +436,7 @@ export class Evaluator {
 			resolvedIn: (at) =>
 				resolveInputs(at.node(node.id)!, kind, { scope: at, asset: this.#options.asset }, warn),
 			contextIn: (at, own, past) => this.#contextOf(at, at.node(node.id)!, kind, own, warn, past),
-			states: this.#states,
+			states: this.states,
 			warn,
 			most: MOST_ELEMENTS
 		};
@@ -658,7 +659,7 @@ export class Evaluator {
 		const isTooMuch = () => ledger.held + ledger.working + bytes > ledger.limit;
 		this.#columns.trim(isTooMuch);
 		this.#cache.trim(isTooMuch);
-		this.#states.trim(isTooMuch);
+		this.states.trim(isTooMuch);
 	}
 }
 

@@ -4,6 +4,7 @@ export {
 	VERSION,
 	isFormula,
 	isPath,
+	isKeys,
 	isMaterial,
 	isRamp,
 	isRange,
@@ -12,6 +13,9 @@ export {
 	withGraph
 } from './document.ts';
 export type {
+	Frames,
+	Key,
+	KeysSetting,
 	Background,
 	Dial,
 	Kept,
@@ -61,6 +65,9 @@ export { labelOfPort, portName } from './port-names.ts';
 export * from './body-edits.ts';
 export * from './shelf.ts';
 export * from './detail.ts';
+export * from './keys.ts';
+export * from './time.ts';
+export { whatMoves } from './moving.ts';
 export * from './dials.ts';
 export { isDialShown, whyNoCondition } from './dial-conditions.ts';
 export {

@@ -9,7 +9,7 @@ import type {
 	RandomRange,
 	Setting
 } from './document.ts';
-import { endsOf, isKeys, isRamp, isRange, withEveryGraph } from './document.ts';
+import { endsOf, isKeys, isRamp, isRange, keyValue, withEveryGraph } from './document.ts';
 
 /** Keys in the order of their frames; of two at one frame the later one counts. */
 export function sortedKeys({ keys }: KeysSetting): Key[] {
@@ -90,6 +90,9 @@ export function between(a: Setting, b: Setting, t: number): Setting {
 	}
 	return t >= 1 ? b : a;
 }
+
+/** Whether a value can be a key's: plain ones can, formulas and curves cannot. */
+export const isKeyable = (value: Setting): value is Key['value'] => keyValue.safeParse(value).success;
 
 /** What a keyed setting is at a frame, or between two. */
 export function settingAt(setting: KeysSetting, frame: number): Setting {

@@ -19,8 +19,8 @@ export interface Zone {
 	power: number;
 }
 
-/** The signed distance to the shape, in metres. */
-function distanceTo({ shape, size }: Zone, x: number, y: number, z: number): number {
+/** The signed distance to the shape from a place in its own space, in metres. */
+export function distanceInZone({ shape, size }: Zone, x: number, y: number, z: number): number {
 	const [a, b, c] = size.map((s) => Math.max(Math.abs(s) / 2, 1e-9));
 	if (shape === 'half-space') return y;
 	if (shape === 'sphere') {
@@ -45,29 +45,29 @@ function distanceTo({ shape, size }: Zone, x: number, y: number, z: number): num
 /** The zone's weight for every place. */
 export const zoneField = (zone: Zone): Field => makeField(JSON.stringify(zone), { zone });
 
-const makeField = defineField('zone', ({ zone }: { zone: Zone }) => {
+/** Writes where a place lies in a zone's own space. */
+export function ownPlace({ rotate, centre }: Zone): (out: number[], x: number, y: number, z: number) => void {
 	const turn = [0, 0, 0, 1];
-	quaternion.fromAngles(turn, 0, zone.rotate[0], zone.rotate[1], zone.rotate[2]);
+	quaternion.fromAngles(turn, 0, rotate[0], rotate[1], rotate[2]);
+	const [a, b, c, w] = [-turn[0], -turn[1], -turn[2], turn[3]];
+	return (out, x, y, z) => quaternion.rotate(out, 0, a, b, c, w, x - centre[0], y - centre[1], z - centre[2]);
+}
+
+/** What a zone weighs so far from its shape. */
+export function weightOfZone({ inner, outer, power }: Zone, d: number): number {
+	const t = outer > inner ? (outer - d) / (outer - inner) : d <= inner ? 1 : 0;
+	const w = t <= 0 ? 0 : t >= 1 ? 1 : t;
+	return power === 1 || w === 0 ? w : pow(w, power);
+}
+
+const makeField = defineField('zone', ({ zone }: { zone: Zone }) => {
+	const place = ownPlace(zone);
 	const own = [0, 0, 0];
-	const { inner, outer, power, centre } = zone;
 	return (n, out, x, y, z) => {
 		for (let i = 0; i < n; i++) {
 			pollAt(i);
-			quaternion.rotate(
-				own,
-				0,
-				-turn[0],
-				-turn[1],
-				-turn[2],
-				turn[3],
-				x[i] - centre[0],
-				y[i] - centre[1],
-				z[i] - centre[2]
-			);
-			const d = distanceTo(zone, own[0], own[1], own[2]);
-			const t = outer > inner ? (outer - d) / (outer - inner) : d <= inner ? 1 : 0;
-			const w = t <= 0 ? 0 : t >= 1 ? 1 : t;
-			out[i] = power === 1 || w === 0 ? w : pow(w, power);
+			place(own, x[i], y[i], z[i]);
+			out[i] = weightOfZone(zone, distanceInZone(zone, own[0], own[1], own[2]));
 		}
 	};
 });

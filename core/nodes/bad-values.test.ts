@@ -64,10 +64,11 @@ test('names that clash, are kept, or are none', () => {
 		assert.equal(write(name), null, name);
 });
 
-test('an attribute called time is reached by its full name, and time itself says what to write', () => {
+test('an attribute by the name of something else is reached by its full name; a name that is kept says what to write', () => {
 	const chain: Row[] = [
 		POINTS,
-		['write-attribute', 'w', { name: 'time', value: 3 }, { geometry: 'row.points' }]
+		['write-attribute', 'v', { name: 'bay', value: 3 }, { geometry: 'row.points' }],
+		['write-attribute', 'w', { name: 'time', value: 3 }, { geometry: 'v.geometry' }]
 	];
 	const read = (text: string): Row => [
 		'write-attribute',
@@ -75,8 +76,9 @@ test('an attribute called time is reached by its full name, and time itself says
 		{ name: 'got', value: formula(text) },
 		{ geometry: 'w.geometry' }
 	];
-	assert.match(said(...chain, read('time * 2')).error!, /write attribute\.time/);
-	assert.equal(said(...chain, read('attribute.time * 2')).error, null);
+	assert.match(said(...chain, read('bay * 2')).error!, /write attribute\.bay/);
+	for (const text of ['attribute.bay * 2', 'attribute.time * 2', 'time * 2'])
+		assert.equal(said(...chain, read(text)).error, null);
 });
 
 test('attributes of the wrong kind or size', () => {

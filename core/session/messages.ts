@@ -41,6 +41,8 @@ export type Request =
 			shown: string[];
 			ghosts: string[];
 			wireframe: boolean;
+			/** The frame that is looked at; the first where nothing is said. */
+			frame?: number;
 			/** Nodes at which an evaluation had to be ended: they are left out. */
 			ended?: string[];
 			/** An output whose numbers colour what is shown; or, without a node, a formula. */

@@ -124,7 +124,7 @@ export class Session {
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
-		const { revision, shown, ghosts, heat, into = [], inside = false, dragged = null } = request;
+		const { revision, shown, ghosts, heat, into = [], inside = false, dragged = null, frame } = request;
 		this.#revision = revision;
 		this.#isEvaluating = true;
 		const began = performance.now();
@@ -132,7 +132,7 @@ export class Session {
 			this.#document = patched(this.#document, request.patch);
 			const document = dragged ? withDrafts(this.#document, dragged) : this.#document;
 			const isDraft = document !== this.#document;
-			const run = this.evaluator.begin(document, { ended: request.ended, into });
+			const run = this.evaluator.begin(document, { ended: request.ended, into, frame });
 			const isInside = inside && into.length > 0;
 			const first = run.pull(
 				isInside ? [into[0].node] : [...shown, ...ghosts, ...(heat?.[0] ? [heat[0]] : [])]
@@ -141,7 +141,7 @@ export class Session {
 			const editedId = graphOn(document, into);
 			const viewedId = isInside ? editedId : 'main';
 			const before = this.#viewed.graph === viewedId ? this.#viewed.results : NOTHING.results;
-			this.#viewed = { graph: viewedId, results: new Map([...before, ...found]) };
+			this.#viewed = { graph: viewedId, results: new Map([...before, ...found]), frame };
 			if (viewedId === editedId) this.#edited = this.#viewed;
 			// What comes now is no node's work.
 			this.#begins('');
@@ -161,8 +161,8 @@ export class Session {
 			const rest = run.pull(document.graphs.main.nodes.map((node) => node.id));
 			const looked = run.inside();
 			const edited = into.length ? (looked?.scope.results ?? NOTHING.results) : rest.results;
-			this.#edited = { graph: editedId, results: edited, scope: looked?.scope };
-			this.#viewed = viewedId === editedId ? this.#edited : { graph: 'main', results: rest.results };
+			this.#edited = { graph: editedId, results: edited, frame, scope: looked?.scope };
+			this.#viewed = viewedId === editedId ? this.#edited : { graph: 'main', results: rest.results, frame };
 			const main = drawn.filter(({ ghost }) => !ghost);
 			const whole = main.length === 1 ? main[0].geometry : null;
 			this.#say({

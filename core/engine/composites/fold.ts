@@ -7,6 +7,7 @@ import type { Remembered } from '../../nodes/index.ts';
 import { nodeKinds } from '../../nodes/index.ts';
 import { bodyFacts, bodyNameOf } from '../bodies.ts';
 import type { GeneratorDocument, GraphNode } from '../document.ts';
+import { GraphIndex } from '../graph-index.ts';
 import { dialsSpokenOf, formulaNames, formulaTexts } from '../settings-graph.ts';
 import type { Scope } from '../scope.ts';
 import { mainScope } from '../scope.ts';
@@ -29,16 +30,15 @@ function textOf(node: GraphNode): string {
 /** All that a node hangs from at any frame, with its keys: by wires, and by the names in formulas. */
 function upstreamDigest(document: GeneratorDocument, graphId: string, id: string): string {
 	const graph = document.graphs[graphId];
-	const byId = new Map(graph.nodes.map((node) => [node.id, node]));
-	const into = Map.groupBy(graph.wires, ({ to }) => to[0]);
+	const index = GraphIndex.of(graph);
 	const reached = new Set([id]);
 	const hasher = new Hasher();
 	const dials = new Set<string>();
 	for (const at of reached) {
-		const node = byId.get(at);
+		const node = index.byId.get(at);
 		if (!node) continue;
 		hasher.text(textOf(node));
-		for (const wire of into.get(at) ?? []) {
+		for (const wire of index.wiresIntoNode(at)) {
 			hasher.text(JSON.stringify(wire));
 			reached.add(wire.from[0]);
 		}

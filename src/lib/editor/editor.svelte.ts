@@ -23,6 +23,7 @@ import {
 	nodeKinds,
 	openRaw,
 	pasteInto,
+	nodeAt,
 	readAssets,
 	resultNode,
 	settled,
@@ -55,6 +56,7 @@ import { Evaluation } from './evaluation.svelte';
 import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
 import { Place } from './place.svelte';
+import { Playing } from './playing.svelte';
 import { Presets } from './presets.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
@@ -73,7 +75,7 @@ export class Editor {
 	/** The wire under the pointer. */
 	pointed = $state<string | null>(null);
 	/** What the drawer shows. */
-	drawer = $state<'data' | 'ramps' | 'order' | null>(null);
+	drawer = $state<'data' | 'ramps' | 'order' | 'timeline' | null>(null);
 	/** Where the View was clicked while the table is open. */
 	picked = $state.raw<readonly number[] | null>(null);
 	/** A row that the table shall bring into sight: of a node, in one of its tables. */
@@ -95,6 +97,8 @@ export class Editor {
 	/** What is handed to the generator's users. */
 	readonly dials = new Dials(this);
 	readonly presets = new Presets(this);
+	/** The frame that is looked at. */
+	readonly playing = new Playing(this);
 	/** What is looked at beside the generator: how it would be, and how it becomes that. */
 	compared = $state.raw<{ name: string; document: GeneratorDocument; take: () => void } | null>(null);
 	/** A note that was just added and waits for its text. */
@@ -142,6 +146,11 @@ export class Editor {
 		if (this.selected.size !== 1) return null;
 		const [id] = this.selected;
 		return this.graph.nodes.find((node) => node.id === id) ?? null;
+	}
+	/** The same as it is at the frame that is looked at. */
+	get activeNow(): GraphNode | null {
+		const { active } = this;
+		return active && nodeAt(active, this.playing.frame);
 	}
 	/** What the View shows: the nodes chosen by their eyes, or else the result. */
 	get shown(): string[] {
@@ -202,7 +211,15 @@ export class Editor {
 		const { shown, ghosts, heat } = this;
 		const { way: into, isInView: inside } = this.place;
 		const dragged = this.#dragged && hasDrafts(this.document) ? this.#dragged : null;
-		this.evaluation.evaluate(this.document, { shown, ghosts, heat, into, inside, dragged });
+		this.evaluation.evaluate(this.document, {
+			shown,
+			ghosts,
+			heat,
+			into,
+			inside,
+			dragged,
+			frame: this.playing.frame
+		});
 	}
 
 	/** Evaluates again, where that was paused. */
@@ -311,7 +328,7 @@ export class Editor {
 		this.#dragged = gesture ? [node, name] : null;
 		this.changeGraph(
 			`Change ${input?.label ?? name}`,
-			(graph) => withValue(graph, node, name, setting),
+			(graph) => withValue(graph, node, name, this.playing.asKey(one?.settings[name] ?? setting, setting)),
 			gesture && `${gesture} ${node} ${name}`
 		);
 	}
@@ -553,6 +570,7 @@ export class Editor {
 	}
 
 	async close(): Promise<void> {
+		this.playing.stop();
 		this.evaluation.close();
 		await this.saving.close();
 	}

@@ -9,6 +9,8 @@ const SHOWS_PROGRESS_AFTER = 300;
 
 /** What the View wants of an evaluation. */
 export interface Looked {
+	/** The frame of the playhead. */
+	frame: number;
 	shown: string[];
 	ghosts: string[];
 	heat: readonly [string, string] | null;

@@ -76,8 +76,9 @@
 			if (!event.ctrlKey && !event.metaKey && !event.altKey && inView() && view?.key(event))
 				return event.preventDefault();
 		}
-		// Enter on a button presses it.
-		if (keys.endsWith('Enter') && (event.target as HTMLElement).closest('button, a, select, summary')) return;
+		// Enter and Space on a button press it.
+		if (/(Enter|Space)$/.test(keys) && (event.target as HTMLElement).closest('button, a, select, summary'))
+			return;
 		const wanted = commands.find((one) => one.keys.includes(keys));
 		if (!wanted) return;
 		event.preventDefault();

@@ -79,6 +79,13 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Data', [], () => (editor.drawer = 'data')),
 		one('Ramps', [], () => (editor.drawer = 'ramps')),
 		one('Order of the chain', [], () => (editor.drawer = 'order')),
+		one('Timeline', [], () => (editor.drawer = 'timeline')),
+		one('Play or pause', ['Space'], () => {
+			editor.drawer ??= 'timeline';
+			editor.playing.toggle();
+		}),
+		one('First frame', ['Home'], () => editor.playing.toStart()),
+		one('Last frame', ['End'], () => editor.playing.toEnd()),
 		one('Export', [], screen.exportResult),
 		one('Change the theme', [], screen.changeTheme),
 		one('Stop', [], () => editor.evaluation.stop())
@@ -104,7 +111,7 @@ export function pressed(event: {
 }): string {
 	// With Alt some keyboards type a sign in place of the letter: then the key's place says which it is.
 	const placed = event.altKey && /^Key([A-Z])$/.exec(event.code ?? '')?.[1];
-	const key = placed || event.key;
+	const key = placed || (event.key === ' ' ? 'Space' : event.key);
 	const isLetter = /^\p{L}$/u.test(key);
 	return [
 		...(event.ctrlKey || event.metaKey ? ['Ctrl'] : []),

@@ -66,7 +66,7 @@
 	const { evaluation } = $derived(editor);
 	const ground = $derived(backgroundIn(editor.document.view.background, theme.current));
 	const light = $derived(editor.document.view.light ?? USUAL_LIGHT);
-	const handled = $derived(handledOf(editor.graph, editor.active));
+	const handled = $derived(handledOf(editor.graph, editor.activeNow));
 
 	$effect(() => {
 		const made = takeView();
@@ -149,9 +149,9 @@
 	});
 	$effect(() => scene?.setHandles(handled?.values ?? null, handled?.pivot ?? [0, 0, 0], handleMode));
 	$effect(() =>
-		scene?.showAxes(axesOf(editor.graph, editor.active, (id) => evaluation.reports.get(id)?.bounds))
+		scene?.showAxes(axesOf(editor.graph, editor.activeNow, (id) => evaluation.reports.get(id)?.bounds))
 	);
-	$effect(() => scene?.showZone(zoneOf(editor.active)));
+	$effect(() => scene?.showZone(zoneOf(editor.activeNow)));
 	$effect(() => scene?.showMarked(editor.marked?.at ?? null));
 	$effect(() => {
 		const node = editor.active;

@@ -22,6 +22,8 @@ export interface Look {
 	shown: string[];
 	ghosts: string[];
 	wireframe: boolean;
+	/** The frame that is looked at. */
+	frame: number;
 	heat: readonly [string, string] | null;
 	/** The way into the body that is edited; none for the main graph. */
 	into: readonly Step[];

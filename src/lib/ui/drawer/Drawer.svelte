@@ -1,17 +1,20 @@
 <script lang="ts">
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
+	import Clock from '@lucide/svelte/icons/clock-3';
 	import ListOrdered from '@lucide/svelte/icons/list-ordered';
 	import Spline from '@lucide/svelte/icons/spline';
 	import Table from '@lucide/svelte/icons/table-2';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import OrderList from './OrderList.svelte';
 	import RampList from './RampList.svelte';
+	import Timeline from './Timeline.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 	const tabs = [
 		['data', 'Data', Table],
 		['ramps', 'Ramps', Spline],
-		['order', 'Order', ListOrdered]
+		['order', 'Order', ListOrdered],
+		['timeline', 'Timeline', Clock]
 	] as const;
 </script>
 
@@ -50,5 +53,5 @@
 			</p>{/await}
 	{:else if editor.drawer === 'ramps'}<RampList {editor} />{:else if editor.drawer === 'order'}<OrderList
 			{editor}
-		/>{/if}
+		/>{:else if editor.drawer === 'timeline'}<Timeline {editor} />{/if}
 </section>

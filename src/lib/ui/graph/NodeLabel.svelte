@@ -4,11 +4,12 @@
 	import Ban from '@lucide/svelte/icons/ban';
 	import Check from '@lucide/svelte/icons/check';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
+	import Clock from '@lucide/svelte/icons/clock-3';
 	import Hourglass from '@lucide/svelte/icons/hourglass';
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import type { GraphNode } from '$core/index';
-	import { bodyNameOf, nodeKinds, outputOf, outputsOf } from '$core/index';
+	import { bodyNameOf, nodeAt, nodeKinds, outputOf, outputsOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
@@ -22,7 +23,9 @@
 		$props();
 
 	const editor = $derived(data.editor);
-	const node = $derived(data.item);
+	const node = $derived(nodeAt(data.item, editor.playing.frame));
+	/** Why it changes with the frame. */
+	const moving = $derived(editor.playing.moving.get(node.id));
 	const kind = $derived(nodeKinds.get(node.kind)!);
 	const report = $derived(editor.evaluation.reports.get(id));
 	const wired = $derived(
@@ -104,7 +107,15 @@
 			>
 				{node.short}
 			</div>
-			<div class="truncate text-[11px] leading-tight text-quiet">{kind.name}</div>
+			<div class="flex items-center gap-1 text-[11px] leading-tight text-quiet">
+				<span class="truncate">{kind.name}</span>
+				{#if moving}<span
+						class="shrink-0"
+						title="It moves. {moving}"
+						role="img"
+						aria-label="{node.short} moves: {moving}"><Clock size={10} /></span
+					>{/if}
+			</div>
 		</div>
 		<span
 			class="label-state {status} {colour}"

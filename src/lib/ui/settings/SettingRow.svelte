@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
+	import Clock from '@lucide/svelte/icons/clock-3';
 	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
 	import Feather from '@lucide/svelte/icons/feather';
 	import LogOut from '@lucide/svelte/icons/log-out';
@@ -7,11 +8,21 @@
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
 	import type { GraphNode, InputDefinition, Wire } from '$core/index';
-	import { formulasOf, inputKind, isRange, isReferable, takesMany, whyNotBroughtOut } from '$core/index';
+	import {
+		formulasOf,
+		inputKind,
+		isKeys,
+		isRange,
+		isReferable,
+		takesMany,
+		whyNotBroughtOut
+	} from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import X from '@lucide/svelte/icons/x';
 	import NumberField from './NumberField.svelte';
 	import DialEntries from '$lib/ui/dials/DialEntries.svelte';
+	import KeyEntries from './KeyEntries.svelte';
+	import { selectAll } from '$lib/ui/fields/select-all';
 	import TieSlip from '$lib/ui/dials/TieSlip.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import FollowSearch from './FollowSearch.svelte';
@@ -38,6 +49,10 @@
 	let wiring = $state(false);
 	/** Whether it is asked which setting it shall follow. */
 	let choosing = $state(false);
+	/** Whether it is asked at which frame a key shall stand. */
+	let keying = $state(false);
+	/** The setting with its keys, where it has some. */
+	const keyed = $derived(isKeys(editor.node(node.id)?.settings[name]));
 	let place = $state<HTMLElement | null>(null);
 	// What takes several wires holds nothing that could be typed.
 	const field = $derived(wires.length || takesMany(input) ? 'wires' : inputKind(input).field);
@@ -57,6 +72,7 @@
 
 {#snippet wireEntry()}
 	<DialEntries {editor} node={node.id} {name} />
+	<KeyEntries {editor} node={node.id} {name} onask={() => (keying = true)} />
 	<DropdownMenu.Item class="menu-item" onSelect={() => (wiring = true)}
 		><Spline size={14} /> From a wire …</DropdownMenu.Item
 	>
@@ -133,6 +149,7 @@
 					<DropdownMenu.Portal>
 						<DropdownMenu.Content class="menu" align="end">
 							<DialEntries {editor} node={node.id} {name} />
+							<KeyEntries {editor} node={node.id} {name} onask={() => (keying = true)} />
 							<DropdownMenu.Item class="menu-item" onSelect={() => row.put(row.original)}
 								><RotateCcw size={14} /> Reset</DropdownMenu.Item
 							>
@@ -160,6 +177,31 @@
 					onclick={row.noDraft}><X size={13} /></button
 				>
 			</div>
+		{/if}
+		{#if keying}
+			<!-- svelte-ignore a11y_autofocus -->
+			<input
+				{@attach selectAll}
+				class="field mt-1 text-xs"
+				type="number"
+				autofocus
+				aria-label="{input.label}: a key at frame"
+				placeholder="Frame, then Enter"
+				onkeydown={(event) => {
+					if (event.key === 'Enter' && event.currentTarget.value)
+						editor.playing.setKey(node.id, name, Number(event.currentTarget.value));
+					if (event.key === 'Enter' || event.key === 'Escape') keying = false;
+				}}
+				onblur={() => (keying = false)}
+			/>
+		{/if}
+		{#if keyed}
+			<button
+				class="mt-0.5 flex max-w-full items-center gap-1 text-[11px] text-teal hover:underline"
+				aria-label="{input.label}: its keys in the timeline"
+				onclick={() => (editor.drawer = 'timeline')}
+				><Clock size={11} class="shrink-0" /> has keys; setting it sets one</button
+			>
 		{/if}
 		{#if dial}
 			<button

@@ -36,7 +36,7 @@
 	}
 	let { editor, onwant }: Props = $props();
 
-	const node = $derived(editor.active);
+	const node = $derived(editor.activeNow);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
 	const report = $derived(node ? editor.evaluation.reports.get(node.id) : undefined);
 	/** Whether users may put something of their own in its place. */

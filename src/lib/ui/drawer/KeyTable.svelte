@@ -1,0 +1,123 @@
+<script lang="ts">
+	import X from '@lucide/svelte/icons/x';
+	import type { Key } from '$core/index';
+	import { isKeys, isRange } from '$core/index';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import type { KeyedRow } from '$lib/editor/playing.svelte';
+	import Choice from '$lib/ui/fields/Choice.svelte';
+	import NumberField from '$lib/ui/settings/NumberField.svelte';
+
+	/** The keys of one setting with exact numbers, and how it goes on before and after them. */
+	let { editor, row }: { editor: Editor; row: KeyedRow } = $props();
+
+	const { playing } = $derived(editor);
+	const setting = $derived.by(() => {
+		const raw = editor.node(row.node)?.settings[row.setting];
+		return isKeys(raw) ? raw : null;
+	});
+	const EASINGS = [
+		{ id: 'linear', label: 'Straight' },
+		{ id: 'smooth', label: 'Smooth' },
+		{ id: 'held', label: 'Held' },
+		{ id: 'bezier', label: 'Bézier' }
+	];
+	const ENDS = [
+		{ id: 'hold', label: 'holds' },
+		{ id: 'loop', label: 'begins again' },
+		{ id: 'on', label: 'goes on' },
+		{ id: 'back', label: 'goes back and forth' }
+	];
+	const change = (key: Key, of: Partial<Key>) => playing.changeKey(row.node, row.setting, key.at, of);
+	const partsOf = ({ value }: Key): number[] | null =>
+		typeof value === 'number'
+			? [value]
+			: Array.isArray(value)
+				? [...value]
+				: isRange(value) && 'low' in value
+					? [value.low, value.high]
+					: null;
+	function withPart({ value }: Key, k: number, next: number): Key['value'] {
+		if (Array.isArray(value))
+			return value.map((part, i) => (i === k ? next : part)) as [number, number, number];
+		if (isRange(value) && 'low' in value) return { ...value, [k ? 'high' : 'low']: next };
+		return next;
+	}
+</script>
+
+<div class="mb-1 flex flex-wrap items-start gap-4 rounded border border-line p-2">
+	<table aria-label="Keys of {row.short}.{row.setting}">
+		<thead class="text-left text-quiet"
+			><tr
+				><th class="pr-3 font-normal">Frame</th><th class="pr-3 font-normal">Value</th><th
+					class="pr-3 font-normal">To the next</th
+				><th></th></tr
+			></thead
+		>
+		<tbody>
+			{#each setting?.keys ?? [] as key (key.at)}
+				{@const parts = partsOf(key)}
+				<tr>
+					<td class="pr-3"
+						><span class="inline-block w-20"
+							><NumberField
+								label="Frame of the key at {key.at}"
+								value={key.at}
+								whole
+								onchange={(at, done) =>
+									done && playing.moveKeys(row.node, row.setting, new Set([key.at]), () => at)}
+							/></span
+						></td
+					>
+					<td class="pr-3">
+						{#if parts}<span class="flex gap-1"
+								>{#each parts as part, k (k)}<span class="w-20"
+										><NumberField
+											label="Value {k + 1} of the key at {key.at}"
+											value={part}
+											onchange={(next, done) => done && change(key, { value: withPart(key, k, next) })}
+										/></span
+									>{/each}</span
+							>{:else}{typeof key.value === 'boolean'
+								? key.value
+									? 'yes'
+									: 'no'
+								: typeof key.value === 'string'
+									? key.value
+									: 'as it was set'}{/if}
+					</td>
+					<td class="pr-3"
+						><Choice
+							class="w-24 text-xs"
+							label="From the key at {key.at} to the next"
+							value={key.easing}
+							options={EASINGS}
+							onchange={(easing) => change(key, { easing: easing as Key['easing'] })}
+						/></td
+					>
+					<td
+						><button
+							class="icon-button h-5 w-5"
+							aria-label="Take the key at {key.at} away"
+							onclick={() => playing.removeKeys(row.node, row.setting, new Set([key.at]))}
+							><X size={12} /></button
+						></td
+					>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+	<div class="space-y-1">
+		{#each [['before', 'Before the first it'], ['after', 'After the last it']] as const as [end, label] (end)}
+			<span class="flex items-center gap-2 text-quiet"
+				>{label}
+				<Choice
+					class="w-36 text-xs"
+					{label}
+					value={setting?.[end] ?? 'hold'}
+					options={ENDS}
+					onchange={(to) => playing.setEnds(row.node, row.setting, { [end]: to as 'hold' })}
+				/></span
+			>
+		{/each}
+	</div>
+</div>

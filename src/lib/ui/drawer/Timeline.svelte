@@ -1,0 +1,217 @@
+<script lang="ts">
+	import ChevronFirst from '@lucide/svelte/icons/chevron-first';
+	import ChevronLast from '@lucide/svelte/icons/chevron-last';
+	import ChevronLeft from '@lucide/svelte/icons/chevron-left';
+	import ChevronRight from '@lucide/svelte/icons/chevron-right';
+	import Disc from '@lucide/svelte/icons/disc';
+	import Pause from '@lucide/svelte/icons/pause';
+	import Play from '@lucide/svelte/icons/play';
+	import type { Editor } from '$lib/editor/editor.svelte';
+	import type { Goes, KeyedRow } from '$lib/editor/playing.svelte';
+	import Choice from '$lib/ui/fields/Choice.svelte';
+	import { selectAll } from '$lib/ui/fields/select-all';
+	import KeyTable from './KeyTable.svelte';
+
+	let { editor }: { editor: Editor } = $props();
+
+	const { playing } = $derived(editor);
+	const { frames, frame, rows } = $derived(playing);
+	const GOES = [
+		{ id: 'once', label: 'Once' },
+		{ id: 'over', label: 'Over and over' },
+		{ id: 'back', label: 'Back and forth' }
+	];
+	const WAYS = [
+		{ id: 'time', label: 'In real time' },
+		{ id: 'every', label: 'Every frame' }
+	];
+	const SPEEDS = [0.25, 0.5, 1, 2].map((speed) => ({ id: String(speed), label: `${speed} ×` }));
+	const BOUNDS = [
+		['rate', 'Frames a second'],
+		['first', 'First frame'],
+		['last', 'Last frame']
+	] as const;
+	/** Where a frame lies on the way, from 0 to 1. */
+	const share = (at: number) => (at - frames.first) / Math.max(1, frames.last - frames.first);
+	const nameOf = (row: KeyedRow) => `${row.short}.${row.setting}`;
+	let opened = $state<string | null>(null);
+	const open = $derived(rows.find((row) => nameOf(row) === opened) ?? null);
+
+	/** A key is dragged along its row. */
+	function drag(event: PointerEvent, row: KeyedRow, at: number) {
+		const track = (event.currentTarget as HTMLElement).parentElement!;
+		const box = track.getBoundingClientRect();
+		let to = at;
+		const move = ({ clientX }: PointerEvent) => {
+			to = Math.round(frames.first + ((clientX - box.left) / box.width) * (frames.last - frames.first));
+			(event.target as HTMLElement).style.left = `${100 * Math.max(0, Math.min(1, share(to)))}%`;
+		};
+		const end = () => {
+			removeEventListener('pointermove', move);
+			removeEventListener('pointerup', end);
+			if (to !== at) playing.moveKeys(row.node, row.setting, new Set([at]), () => to);
+		};
+		addEventListener('pointermove', move);
+		addEventListener('pointerup', end);
+	}
+	function nudge(event: KeyboardEvent, row: KeyedRow, at: number) {
+		const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+		if (by) playing.moveKeys(row.node, row.setting, new Set([at]), (frame) => frame + by);
+		else if (event.key === 'Delete') playing.removeKeys(row.node, row.setting, new Set([at]));
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+</script>
+
+<div class="flex min-h-0 flex-1 flex-col text-xs" data-frame={frame} data-playing={playing.on}>
+	<div class="flex flex-wrap items-center gap-1 border-b border-line px-2 py-1">
+		<button
+			class="icon-button"
+			aria-label="To the first frame"
+			title="To the first frame (Home)"
+			onclick={playing.toStart}><ChevronFirst size={16} /></button
+		>
+		<button
+			class="icon-button"
+			aria-label="One frame back"
+			title="One frame back (←)"
+			onclick={() => playing.step(-1)}><ChevronLeft size={16} /></button
+		>
+		<button
+			class="button text-xs"
+			aria-pressed={playing.on}
+			title="Play or pause (Space)"
+			onclick={playing.toggle}
+			>{#if playing.on}<Pause size={14} /> Pause{:else}<Play size={14} /> Play{/if}</button
+		>
+		<button
+			class="icon-button"
+			aria-label="One frame on"
+			title="One frame on (→)"
+			onclick={() => playing.step(1)}><ChevronRight size={16} /></button
+		>
+		<button
+			class="icon-button"
+			aria-label="To the last frame"
+			title="To the last frame (End)"
+			onclick={playing.toEnd}><ChevronLast size={16} /></button
+		>
+		<label class="ml-1 flex items-center gap-1"
+			>Frame <input
+				{@attach selectAll}
+				class="field w-16 text-right font-mono text-xs"
+				type="number"
+				aria-label="Frame"
+				value={frame}
+				onchange={(event) => playing.seek(Number(event.currentTarget.value))}
+			/></label
+		>
+		<span class="w-16 font-mono text-quiet">{((frame - frames.first) / frames.rate).toFixed(2)} s</span>
+		<Choice
+			class="w-32 text-xs"
+			label="At the end"
+			value={playing.goes}
+			options={GOES}
+			onchange={(goes) => (playing.goes = goes as Goes)}
+		/>
+		<Choice
+			class="w-16 text-xs"
+			label="Speed"
+			value={String(playing.speed)}
+			options={SPEEDS}
+			onchange={(speed) => (playing.speed = Number(speed))}
+		/>
+		<Choice
+			class="w-28 text-xs"
+			label="Which frames are shown"
+			value={playing.inRealTime ? 'time' : 'every'}
+			options={WAYS}
+			onchange={(way) => (playing.inRealTime = way === 'time')}
+		/>
+		<button
+			class="button text-xs {playing.records ? 'text-plum' : ''}"
+			aria-pressed={playing.records}
+			title="While it is on, whatever is set becomes a key at this frame"
+			onclick={() => (playing.records = !playing.records)}><Disc size={13} /> Record</button
+		>
+		<span class="text-quiet" role="status">{playing.on ? `${playing.reached} frames a second` : ''}</span>
+		<span class="flex-1"></span>
+		{#each BOUNDS as [name, label] (name)}
+			<label class="flex items-center gap-1 text-quiet"
+				>{label}
+				<input
+					{@attach selectAll}
+					class="field w-14 text-right font-mono text-xs"
+					type="number"
+					step="any"
+					aria-label={label}
+					value={frames[name]}
+					onchange={(event) => {
+						playing.setFrames({ [name]: Number(event.currentTarget.value) });
+						event.currentTarget.value = String(playing.frames[name]);
+					}}
+				/></label
+			>
+		{/each}
+	</div>
+	<div class="grid min-h-0 flex-1 grid-cols-[176px_1fr] content-start overflow-y-auto px-2 py-1">
+		<span class="py-1 text-quiet">Playhead</span>
+		<input
+			type="range"
+			class="playhead h-6 w-full"
+			aria-label="Playhead"
+			aria-valuetext="Frame {frame}"
+			min={frames.first}
+			max={frames.last}
+			step="1"
+			value={frame}
+			oninput={(event) => playing.seek(event.currentTarget.valueAsNumber)}
+		/>
+		{#each rows as row (nameOf(row))}
+			<button
+				class="truncate py-0.5 text-left font-mono hover:underline {open === row ? 'font-semibold' : ''}"
+				title="{row.label} of {row.short}: its keys as a table"
+				aria-expanded={open === row}
+				onclick={() => {
+					opened = open === row ? null : nameOf(row);
+					editor.select([row.node]);
+				}}>{nameOf(row)}</button
+			>
+			<div class="relative my-0.5 h-5 rounded bg-ground" role="group" aria-label="Keys of {nameOf(row)}">
+				<span class="absolute inset-y-0 w-px bg-coral" style="left: {100 * share(frame)}%"></span>
+				{#each row.keys as key (key.at)}
+					<button
+						class="absolute top-0.5 h-4 w-1.5 -translate-x-1/2 cursor-ew-resize rounded-sm {key.at === frame
+							? 'bg-coral'
+							: 'bg-teal'}"
+						style="left: {100 * Math.max(0, Math.min(1, share(key.at)))}%"
+						aria-label="Key at frame {key.at}"
+						title="Frame {key.at}. Drag it; arrow keys move it, Delete takes it away."
+						onpointerdown={(event) => drag(event, row, key.at)}
+						onkeydown={(event) => nudge(event, row, key.at)}
+					></button>
+				{/each}
+			</div>
+			{#if open === row}<div class="col-span-2"><KeyTable {editor} {row} /></div>{/if}
+		{:else}
+			<p class="col-span-2 py-2 text-quiet">
+				Nothing has keys here. Set one from the menu of any setting; formulas may speak of time and frame.
+			</p>
+		{/each}
+	</div>
+</div>
+
+<style>
+	.playhead {
+		appearance: none;
+		background: linear-gradient(var(--color-line), var(--color-line)) center / 100% 4px no-repeat;
+		cursor: ew-resize;
+	}
+	.playhead::-webkit-slider-thumb {
+		appearance: none;
+		width: 3px;
+		height: 22px;
+		background: var(--color-coral);
+	}
+</style>
