@@ -137,7 +137,7 @@ export function dialFrom(dial: Dial, node: GraphNode, setting: string, given: Se
 }
 
 /** What a dial is whose setting was changed by hand: a random range draws from the dial's own stream. */
-export function valueFrom(dial: Dial, setting: Setting): Setting {
+function valueFrom(dial: Dial, setting: Setting): Setting {
 	if (!isRange(setting)) return setting;
 	const stream = isRange(dial.value) ? dial.value.stream : `dial ${dial.key} ${newStream()}`;
 	return { ...setting, stream };

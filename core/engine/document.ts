@@ -74,9 +74,9 @@ export const keyValue = z.union([
 	z.tuple([finite, finite, finite])
 ]);
 /** How a keyed setting goes on before its first key and after its last. */
-export const KEY_ENDS = ['hold', 'loop', 'on', 'back'] as const;
+const KEY_ENDS = ['hold', 'loop', 'on', 'back'] as const;
 /** A setting that changes with time: what it is at frames, and how it goes from one to the next. */
-export const keysSetting = z.object({
+const keysSetting = z.object({
 	keys: z
 		.array(
 			z.object({

@@ -82,7 +82,7 @@ export {
 export { inverseOf } from './equations.ts';
 export { settled } from './settle.ts';
 export * from './presets.ts';
-export { readAssets, usedAssets } from './assets.ts';
+export { readAssets } from './assets.ts';
 export * from './placement.ts';
 export * from './slots.ts';
 export * from './whole-generator.ts';

@@ -60,7 +60,7 @@ function mixRanges(a: RandomRange, b: RandomRange, t: number): RandomRange {
 }
 
 /** Between two values; what cannot be mixed, as words, is the first until the second is reached. */
-export function between(a: Setting, b: Setting, t: number): Setting {
+function between(a: Setting, b: Setting, t: number): Setting {
 	if (typeof a === 'number' && typeof b === 'number') return mixed(a, b, t);
 	if (isRange(a) && isRange(b)) return mixRanges(a, b, t);
 	if (isRange(a) && typeof b === 'number') return mixRanges(a, { low: b, high: b, stream: a.stream }, t);

@@ -5,9 +5,9 @@ import type { Frames, GeneratorDocument } from './document.ts';
 import { framesSchema } from './document.ts';
 
 /** What a generator has of which nothing is said. */
-export const USUAL_FRAMES: Frames = { rate: 24, first: 1, last: 120 };
+const USUAL_FRAMES: Frames = { rate: 24, first: 1, last: 120 };
 /** So many frames a generator may have. */
-export const MOST_FRAMES = 100_000;
+const MOST_FRAMES = 100_000;
 
 export const framesOf = ({ frames }: Pick<GeneratorDocument, 'frames'>): Frames => frames ?? USUAL_FRAMES;
 

@@ -1,6 +1,6 @@
 /** What is remembered of elements from one frame to the next: they are told apart by their ids, however many there are. */
 import type { Kind, Part, Table } from '../geometry/index.ts';
-import { pollAt } from '../geometry/index.ts';
+import { allocate, pollAt } from '../geometry/index.ts';
 
 /** Numbers for each element of one table, `width` of them. */
 export interface RememberedTable {
@@ -24,7 +24,7 @@ export function rowsBefore(before: RememberedTable, { count, ids }: Table): Int3
 		pollAt(i);
 		known.set(idOf(before.ids, i), i);
 	}
-	const rows = new Int32Array(count);
+	const rows = allocate('int', count);
 	for (let i = 0; i < count; i++) {
 		pollAt(i);
 		rows[i] = known.get(idOf(ids, i)) ?? NEVER;
@@ -49,8 +49,8 @@ export function carriedOn(
 	width: number,
 	begin: (row: number, out: Float64Array) => void
 ): Float64Array {
-	const out = new Float64Array(table.count * width);
-	const rows = before ? rowsBefore(before, table) : new Int32Array(table.count).fill(NEVER);
+	const out = allocate('double', table.count * width);
+	const rows = before ? rowsBefore(before, table) : allocate('int', table.count).fill(NEVER);
 	if (!rows) {
 		out.set(before!.data);
 		return out;

@@ -1,5 +1,7 @@
 /** A mass on a spring with a damper: its exact way to a target that stands still for one step. */
 
+import { cos, exp, sin } from '../math/index.ts';
+
 export interface Spring {
 	/** Newtons a metre. */
 	stiffness: number;
@@ -16,22 +18,21 @@ export interface Spring {
 export function springStep({ stiffness: k, damping: c, mass: m }: Spring, h: number) {
 	const half = c / (2 * m);
 	const square = k / m - half * half;
-	const fade = Math.exp(-half * h);
-	// Where it swings, where it creeps, and between the two.
 	const root = Math.sqrt(Math.abs(square));
-	const near = root * h < 1e-8;
-	const even = near ? 1 : square > 0 ? Math.cos(root * h) : Math.cosh(root * h);
-	const odd = near ? h : square > 0 ? Math.sin(root * h) / root : Math.sinh(root * h) / root;
-	// A strong damper: e^(−ch/2m) is nothing and cosh is beyond all; together they are a slow creep.
-	if (!near && square < 0 && root * h > 300) {
-		const slow = Math.exp((root - half) * h) / 2;
+	if (square < 0 && root * h > 1e-8) {
+		// It creeps: two rates, the slow one written so that nothing cancels.
+		const [slow, fast] = [-k / m / (root + half), -(root + half)];
+		const [a, b] = [exp(slow * h) / (2 * root), exp(fast * h) / (2 * root)];
 		return {
-			yy: slow * (1 + half / root),
-			yv: slow / root,
-			vy: (-slow * (k / m)) / root,
-			vv: slow * (1 - half / root)
+			yy: b * slow - a * fast,
+			yv: a - b,
+			vy: (-k / m) * (a - b),
+			vv: a * slow - b * fast
 		};
 	}
+	// It swings, or lies between the two.
+	const fade = exp(-half * h);
+	const [even, odd] = root * h > 1e-8 ? [cos(root * h), sin(root * h) / root] : [1, h];
 	return {
 		yy: fade * (even + half * odd),
 		yv: fade * odd,

@@ -173,7 +173,7 @@ export const dampedFollow = defineNode({
 					let length = 1;
 					if (name === 'orientation') {
 						length = 0;
-						for (let k = 0; k < 4; k++) length += at[8 * i + k] ** 2;
+						for (let k = 0; k < 4; k++) length += at[8 * i + k] * at[8 * i + k];
 						length = Math.sqrt(length) || 1;
 					}
 					for (let k = 0; k < width; k++) moved[width * i + k] = at[2 * width * i + k] / length;

@@ -156,7 +156,7 @@ export const latch = defineNode({
 			let out = geometry;
 			for (const { part, table } of tables) {
 				const own = state.tables.find((one) => one.part === part && one.kind === kind);
-				const data = own ? carriedOn(own, table, 2, () => {}) : new Float64Array(2 * table.count);
+				const data = own ? carriedOn(own, table, 2, () => {}) : allocate('double', 2 * table.count);
 				const weights = allocate('float', table.count);
 				for (let i = 0; i < table.count; i++) {
 					pollAt(i);

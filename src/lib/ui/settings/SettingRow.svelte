@@ -197,7 +197,7 @@
 		{/if}
 		{#if keyed}
 			<button
-				class="mt-0.5 flex max-w-full items-center gap-1 text-[11px] text-teal hover:underline"
+				class="mt-0.5 flex max-w-full items-center gap-1 text-left text-[11px] text-teal hover:underline"
 				aria-label="{input.label}: its keys in the timeline"
 				onclick={() => (editor.drawer = 'timeline')}
 				><Clock size={11} class="shrink-0" /> has keys; setting it sets one</button
