@@ -197,6 +197,38 @@ test('presets, kept variations, dials, slots and a run of seeds are chosen by th
 	assert.ok(three.every(({ out }) => existsSync(out)));
 });
 
+test('frames are written as a sequence; each is what it is alone, also where something is remembered', () => {
+	const path = join(folder, 'swinging.embrell.json');
+	const jump = { formula: 'choose(frame > 2, 1, 0)', streams: [] };
+	const swinging = generator([
+		['row-of-points', 'row', { count: 3 }],
+		['transform', 'moved', { move: [jump, 0, 0] }, { geometry: 'row.points' }],
+		['damped-follow', 'late', {}, { geometry: 'moved.geometry' }]
+	]);
+	writeFileSync(path, writeDocument(swinging));
+	const run = (frames: string): { frame: number; hash: string; out: string }[] => {
+		const made = embrell('export', path, '--out', join(folder, 'swing.glb'), '--json', '--frames', frames);
+		assert.equal(made.status, 0, made.stderr);
+		return frames.includes('..')
+			? made.stdout
+					.trim()
+					.split('\n')
+					.map((line) => JSON.parse(line) as { frame: number; hash: string; out: string })
+			: [JSON.parse(made.stdout) as { frame: number; hash: string; out: string }];
+	};
+	const all = run('1..12');
+	assert.deepEqual(
+		all.map(({ frame }) => frame),
+		Array.from({ length: 12 }, (_, i) => i + 1)
+	);
+	assert.ok(all.every(({ out }) => existsSync(out)) && all[8].out.endsWith('swing-0009.glb'));
+	assert.equal(new Set(all.map(({ hash }) => hash)).size, 11, 'the first two are still');
+	assert.equal(run('9')[0].hash, all[8].hash);
+	const wrong = embrell('export', path, '--out', join(folder, 'swing.glb'), '--frames', '9..2');
+	assert.equal(wrong.status, 2);
+	assert.match(wrong.stderr, /--frames takes a whole number/);
+});
+
 test('an OBJ in millimetres with z up lands in its slot at the right size, standing up', () => {
 	const obj = join(folder, 'lamp.obj');
 	// A box of 2000 × 1000 × 4500 millimetres that stands on z = 0, its middle over the origin.

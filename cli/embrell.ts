@@ -12,11 +12,12 @@ import {
 	plural,
 	varying
 } from '../core/index.ts';
+import type { Evaluator } from '../core/index.ts';
 import type { Choices, OpenedFile, Override } from '../core/session/index.ts';
-import { chosen, exportDetails, openFile, runJob } from '../core/session/index.ts';
+import { chosen, evaluatorFor, exportDetails, openFile, runJob } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--flatten] [--attribute NAME]… [--details] [--json]
+const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--flatten] [--attribute NAME]… [--details] [--json]
 embrell nodes [--json]
 embrell check FILE [--json]
 `;
@@ -28,6 +29,8 @@ interface Options {
 	words: string[];
 	out?: string;
 	seeds: number[];
+	/** The frames to be written; none for the first, without a number in its name. */
+	frames: number[];
 	preset?: string;
 	kept?: string;
 	slots: [string, string][];
@@ -43,6 +46,7 @@ function read(args: readonly string[]): Options {
 	const options: Options = {
 		words: [],
 		seeds: [],
+		frames: [],
 		slots: [],
 		sets: [],
 		attributes: [],
@@ -61,6 +65,9 @@ function read(args: readonly string[]): Options {
 				break;
 			case '--seed':
 				options.seeds = seedsFrom(next(i++, '--seed'));
+				break;
+			case '--frames':
+				options.frames = framesFrom(next(i++, '--frames'));
 				break;
 			case '--preset':
 				options.preset = next(i++, '--preset');
@@ -111,6 +118,15 @@ function seedsFrom(text: string): number[] {
 	return Array.from({ length: to - from + 1 }, (_, i) => from + i);
 }
 const MOST_SEEDS = 10_000;
+
+/** One frame, or all from one to another. */
+function framesFrom(text: string): number[] {
+	const [from, to = from] = text.split('..').map(Number);
+	const isFrame = (frame: number) => Number.isInteger(frame) && Math.abs(frame) <= 1_000_000;
+	if (!isFrame(from) || !isFrame(to) || to < from || to - from >= MOST_SEEDS)
+		throw new Usage(`--frames takes a whole number, or A..B for up to ${MOST_SEEDS} of them in order.`);
+	return Array.from({ length: to - from + 1 }, (_, i) => from + i);
+}
 
 function open(path: string | undefined): OpenedFile {
 	if (!path) throw new Usage('Name a generator file.');
@@ -175,12 +191,24 @@ function runExport(options: Options): number {
 		.filter(([name]) => name.includes('.'))
 		.map(([name, value]) => overrideOf(document, name, value));
 	const seeds = options.seeds.length ? options.seeds : [document.seed];
-	const codes = seeds.map((seed) => {
-		const path = seeds.length > 1 ? out.replace(/(\.\w+)$/, `-${seed}$1`) : out;
-		return exportSeed(options, { file, overrides, seed, path, notes });
-	});
+	// One evaluator for all frames: what nodes remember goes on from one to the next.
+	const evaluator = evaluatorFor(file);
+	const frames = options.frames.length ? options.frames : [undefined];
+	const codes = seeds.flatMap((seed) =>
+		frames.map((frame) => {
+			const marks = [
+				...(seeds.length > 1 ? [`-${seed}`] : []),
+				...(frame !== undefined && frames.length > 1 ? [`-${numbered(frame)}`] : [])
+			];
+			const path = out.replace(/(\.\w+)$/, `${marks.join('')}$1`);
+			return exportSeed(options, { file, overrides, seed, frame, evaluator, path, notes });
+		})
+	);
 	return Math.max(...codes);
 }
+
+/** Files of frames stand in their order: 0007, 0012. */
+const numbered = (frame: number): string => (frame < 0 ? '-' : '') + String(Math.abs(frame)).padStart(4, '0');
 
 /** What cannot be chosen is wrong use. */
 function asUsage<Result>(work: () => Result): Result {
@@ -195,21 +223,38 @@ interface SeedJob {
 	file: OpenedFile;
 	overrides: readonly Override[];
 	seed: number;
+	frame: number | undefined;
+	evaluator: Evaluator;
 	path: string;
 	notes: readonly string[];
 }
 
 /** Exports the generator with one seed. */
-function exportSeed(options: Options, { file, overrides, seed, path, notes }: SeedJob): number {
+function exportSeed(
+	options: Options,
+	{ file, overrides, seed, frame, evaluator, path, notes }: SeedJob
+): number {
 	const { name } = file.document;
-	const asked = { seed, overrides };
+	const asked = { seed, frame, overrides, evaluator };
 	const { nodes, hash, objects, write } = runJob(file, asked);
 	const wanted = exportOptions(options, path, name);
-	if (write) save(path, options.details ? exportDetails(file, asked, wanted) : write(wanted));
+	if (write)
+		save(path, options.details ? exportDetails(file, { seed, frame, overrides }, wanted) : write(wanted));
 	if (options.json) {
-		const told = { name, seed, out: write ? path : null, hash, nodes, leftOut: file.leftOut, notes };
-		// Of several seeds there is one line each.
-		console.log(JSON.stringify(told, null, options.seeds.length > 1 ? undefined : '\t'));
+		const told = {
+			name,
+			seed,
+			...(frame !== undefined && { frame }),
+			out: write ? path : null,
+			hash,
+			nodes,
+			leftOut: file.leftOut,
+			notes
+		};
+		// Of several seeds or frames there is one line each.
+		console.log(
+			JSON.stringify(told, null, options.seeds.length > 1 || options.frames.length > 1 ? undefined : '\t')
+		);
 	} else {
 		for (const { node, warnings } of nodes)
 			for (const warning of warnings) console.error(`${node}: ${warning}`);

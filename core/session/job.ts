@@ -43,6 +43,10 @@ export interface Override {
 export interface JobOptions {
 	/** In place of the document's own. */
 	seed?: number;
+	/** The first, where nothing is said. */
+	frame?: number;
+	/** One that has evaluated other frames of the same file, and remembers what they need. */
+	evaluator?: Evaluator;
 	overrides?: readonly Override[];
 	/** Bytes that may be held and worked with. */
 	memory?: number;
@@ -78,12 +82,12 @@ export interface JobReport {
 	write: ((options: ExportOptions) => { name: string; bytes: Uint8Array }[]) | null;
 }
 
-/** Evaluates what a generator shows when it is opened: its Result, or else the last node. Throws NodeError where it is empty. */
-export function runJob({ document, assets }: OpenedFile, options: JobOptions = {}): JobReport {
-	const { seed, overrides = [], memory = 8e9, seconds = 600, poll } = options;
-	const target = resultNode(document);
-	if (!target) throw new NodeError('The generator is empty: add a node and wire it to Result.');
-	const evaluator = new Evaluator({
+/** What evaluates a file, frame after frame. */
+export const evaluatorFor = (
+	{ document, assets }: Pick<OpenedFile, 'document' | 'assets'>,
+	{ memory = 8e9, seconds = 600, poll }: JobOptions = {}
+): Evaluator =>
+	new Evaluator({
 		memory,
 		seconds,
 		poll,
@@ -92,6 +96,12 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 			return bytes ? { hash, bytes, name: document.assets[hash]?.name ?? hash } : null;
 		}
 	});
+
+/** Evaluates what a generator shows when it is opened: its Result, or else the last node. Throws NodeError where it is empty. */
+export function runJob({ document, assets }: OpenedFile, options: JobOptions = {}): JobReport {
+	const { seed, frame, overrides = [], evaluator = evaluatorFor({ document, assets }, options) } = options;
+	const target = resultNode(document);
+	if (!target) throw new NodeError('The generator is empty: add a node and wire it to Result.');
 	const overridden = overrides.reduce(
 		(made, { node, setting, value }) =>
 			settled(
@@ -100,7 +110,7 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 			),
 		document
 	);
-	const { results } = evaluator.evaluate(overridden, [target.id], seed);
+	const { results } = evaluator.begin(overridden, { seed, frame }).pull([target.id]);
 	const made = results.get(target.id)!;
 	const isThere = made.state === 'fresh' || made.state === 'bypassed';
 	const geometry = isThere ? ([...made.outputs.values()].find(isGeometry) ?? null) : null;
