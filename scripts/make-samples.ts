@@ -12,7 +12,7 @@ import { glasswort, mangrove, seaLavender, sedgeTussock } from './samples-growth
 import { floatLine, shingledRoof } from './samples-bodies.ts';
 import { handedOut } from './samples-handed.ts';
 import { oysterPlots } from './samples-shore.ts';
-import { lanternPost, stiltPlatform } from './samples-village.ts';
+import { lanternPost, lanternString, stiltPlatform } from './samples-village.ts';
 
 function reedBed(): GeneratorDocument {
 	const b = new Builder('reed');
@@ -297,6 +297,7 @@ for (const [file, document] of [
 	['sea-lavender', seaLavender()],
 	['mangrove', mangrove()],
 	['lantern-post', lanternPost()],
+	['lantern-string', lanternString()],
 	['stilt-platform', stiltPlatform()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.

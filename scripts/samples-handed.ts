@@ -317,6 +317,33 @@ const HANDED: Readonly<Record<string, Handed>> = {
 		},
 		kept: { 'Turned to the lane': 6, 'A short cord': 14, 'Nearly level': 35 }
 	},
+	'Lantern string': {
+		dials: [
+			['places.spacing', 'apart', 'From lantern to lantern', { ...span(0.3, 1.5, 0.01), min: 0.2 }],
+			['late.value', 'late', 'How late each one swings', { ...span(0, 1.5, 0.05), min: 0 }],
+			['swinging.damping', 'damping', 'How soon they come to rest', { ...span(0.5, 20, 0.1) }],
+			['horn.*', 'pane', 'The panes', {}]
+		],
+		presets: {
+			'Harbour feast': { apart: 0.5, late: 0.45, damping: 3 },
+			'Few and heavy': { apart: 1.2, late: 0.8, damping: 1.2 },
+			'Close together': {
+				apart: 0.34,
+				late: 0.2,
+				damping: 8,
+				pane: {
+					material: {
+						name: 'Blue pane',
+						colour: [0.1, 0.28, 0.5],
+						roughness: 0.3,
+						metallic: 0,
+						twoSided: true
+					}
+				}
+			}
+		},
+		kept: { 'Turned alike': 5, 'Small ones in the middle': 17, 'Newly hung': 41 }
+	},
 	'Stilt platform': {
 		dials: [
 			['deck.value', 'deck', 'Deck above the mud', { ...span(0.4, 4, 0.05), unit: 'm', min: 0.1 }],

@@ -381,3 +381,178 @@ export function stiltPlatform(): GeneratorDocument {
 	);
 	return b.done('Stilt platform', 4, { camera: { position: [8.4, 6.2, 10.5], target: [0, 3, 0] } });
 }
+
+/** Lanterns on a rope between two posts: a gust comes and goes by keys, and each lantern swings a little later. */
+export function lanternString(): GeneratorDocument {
+	const b = new Builder('string');
+	const key = (at: number, value: number) => ({ at, value, easing: 'smooth' as const });
+	b.add('number', 'gust', [0, 0], {
+		value: { keys: [key(1, 3), key(30, 26), key(70, 14), key(120, 3)] },
+		low: 0,
+		high: 60
+	});
+	b.add('number', 'late', [0, 180], { value: 0.45, low: 0, high: 2, step: 0.05 });
+	const rope = b.add('line', 'rope', [0, 360], { from: [-3, 2.6, 0], to: [3, 2.6, 0], points: 80 });
+	const sagging = b.add(
+		'displace',
+		'sag',
+		[280, 360],
+		{ along: 'direction', direction: [0, 1, 0], amount: formula('-0.55 * 4 * u * (1 - u)') },
+		{ geometry: [rope, 'curve'] }
+	);
+	const swaying = b.add(
+		'displace',
+		'sway',
+		[540, 360],
+		{
+			along: 'direction',
+			direction: [0, 0, 1],
+			amount: formula('0.012 * gust.value * sin(2.2 * time) * 4 * u * (1 - u)')
+		},
+		{ geometry: [sagging, 'geometry'] }
+	);
+	const line = b.add(
+		'tube',
+		'line',
+		[800, 360],
+		{ radius: 0.014, segments: 6 },
+		{ curve: [swaying, 'geometry'] }
+	);
+	const hemp = b.add(
+		'material',
+		'hemp',
+		[1060, 360],
+		{ name: 'Hemp', colour: [0.42, 0.3, 0.15], roughness: 1 },
+		{ geometry: [line, 'mesh'] }
+	);
+	const places = b.add(
+		'points-along-curve',
+		'places',
+		[800, 560],
+		{ by: 'fitted', spacing: 0.5, putAt: 'middles' },
+		{ curve: [swaying, 'geometry'] }
+	);
+	const pane = b.add('cylinder', 'pane', [540, 760], {
+		radius: 0.06,
+		topRadius: 0.075,
+		height: 0.15,
+		segments: 6
+	});
+	const paneDown = b.add(
+		'transform',
+		'paneDown',
+		[800, 760],
+		{ move: [0, -0.3, 0] },
+		{ geometry: [pane, 'mesh'] }
+	);
+	const glass = b.add('material', 'horn', [1060, 760], { ...HORN }, { geometry: [paneDown, 'geometry'] });
+	const hood = b.add('cylinder', 'hood', [540, 940], {
+		radius: 0.095,
+		topRadius: 0.01,
+		height: 0.09,
+		segments: 6
+	});
+	const hoodDown = b.add(
+		'transform',
+		'hoodDown',
+		[800, 940],
+		{ move: [0, -0.15, 0] },
+		{ geometry: [hood, 'mesh'] }
+	);
+	const stem = b.add('cylinder', 'stem', [540, 1120], {
+		radius: 0.006,
+		topRadius: 0.006,
+		height: 0.08,
+		segments: 5
+	});
+	const stemDown = b.add(
+		'transform',
+		'stemDown',
+		[800, 1120],
+		{ move: [0, -0.07, 0] },
+		{ geometry: [stem, 'mesh'] }
+	);
+	const metal = b.add(
+		'merge',
+		'metal',
+		[1060, 980],
+		{},
+		{
+			geometry: [
+				[hoodDown, 'geometry'],
+				[stemDown, 'geometry']
+			]
+		}
+	);
+	const iron = b.add('material', 'iron', [1320, 980], { ...IRON }, { geometry: [metal, 'geometry'] });
+	const lamp = b.add(
+		'merge',
+		'lamp',
+		[1580, 860],
+		{},
+		{
+			geometry: [
+				[glass, 'geometry'],
+				[iron, 'geometry']
+			]
+		}
+	);
+	const hung = b.add(
+		'place-copies',
+		'hung',
+		[1840, 640],
+		{
+			rotation: [
+				formula('gust.value * sin(2.8 * time - late.value * index)'),
+				range(0, 360, 'string-turn'),
+				formula('0.35 * gust.value * sin(3.7 * time - late.value * index)')
+			],
+			scale: around(1, 0.14, 'string-size'),
+			follow: false
+		},
+		{ points: [places, 'points'], source: [lamp, 'geometry'] }
+	);
+	const swinging = b.add(
+		'damped-follow',
+		'swinging',
+		[2100, 640],
+		{ follows: 'rotation', stiffness: 40, damping: 3 },
+		{ geometry: [hung, 'copies'] }
+	);
+	const post = b.add('cylinder', 'post', [1060, 140], {
+		radius: 0.07,
+		topRadius: 0.055,
+		height: 2.75,
+		segments: 10
+	});
+	const tarred = b.add('material', 'tarred', [1320, 140], { ...TARRED }, { geometry: [post, 'mesh'] });
+	const ends = b.add('row-of-points', 'ends', [1320, 0], { count: 2, spacing: 6, centred: true });
+	const posts = b.add(
+		'place-copies',
+		'posts',
+		[1580, 80],
+		{ follow: false, rotation: [around(0, 1, 'string-lean'), 0, around(0, 1, 'string-tip')] },
+		{ points: [ends, 'points'], source: [tarred, 'geometry'] }
+	);
+	const all = b.add(
+		'merge',
+		'together',
+		[2360, 360],
+		{},
+		{
+			geometry: [
+				[posts, 'copies'],
+				[hemp, 'geometry'],
+				[swinging, 'geometry']
+			]
+		}
+	);
+	b.add('result', 'result', [2620, 360], {}, { geometry: [all, 'geometry'] });
+	b.note([0, -120], 'The gust has keys: open the Timeline, play, and move them.');
+	b.note(
+		[1840, 860],
+		'Each lantern swings later than the one before, and follows with a damped swing of its own.',
+		240
+	);
+	return b.done('Lantern string', 5, { camera: { position: [2.2, 2.4, 6.2], target: [0, 1.6, 0] } });
+}

@@ -84,6 +84,7 @@ for (const [name, file, node, shot] of [
 	['Sea lavender', 'sea-lavender', 'sprays', null],
 	['Mangrove', 'mangrove', 'crown', 'subgraph'],
 	['Lantern post', 'lantern-post', 'lamps', null],
+	['Lantern string', 'lantern-string', 'gust', 'timeline'],
 	['Stilt platform', 'stilt-platform', 'deck', null]
 ]) {
 	if (only.length && !only.includes(file)) continue;
@@ -136,6 +137,12 @@ for (const [name, file, node, shot] of [
 		await page.getByRole('button', { name: 'Fit the graph' }).click();
 		await page.keyboard.press('Shift+F');
 		await page.waitForTimeout(500);
+	}
+	if (file === 'lantern-string') {
+		await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+		await page.getByRole('button', { name: 'gust.value', exact: true }).click();
+		await page.getByRole('slider', { name: 'Playhead' }).fill('42');
+		await settled();
 	}
 	if (file === 'worn-bollard') await page.getByRole('button', { name: 'Order', exact: true }).click();
 	await refined();

@@ -69,10 +69,10 @@ test('no node gets a kept name, and a formula that uses one is told what to writ
 	const { error } = evaluateAll(
 		generator([
 			['grid', 'grid'],
-			['displace', 'moved', { along: 'direction', amount: formula('time * 2') }, { geometry: 'grid.mesh' }],
+			['displace', 'moved', { along: 'direction', amount: formula('storey * 2') }, { geometry: 'grid.mesh' }],
 			['number', 'far', { value: formula('dial.height') }]
 		])
 	);
-	assert.match(error('moved')!, /“time” is a name that formulas keep for themselves.*attribute\.time/);
+	assert.match(error('moved')!, /“storey” is a name that formulas keep for themselves.*attribute\.storey/);
 	assert.match(error('far')!, /“dial\.height” is not known here/);
 });

@@ -14,6 +14,7 @@ import sedgeTussock from '$samples/sedge-tussock.embrell.json?url';
 import seaLavender from '$samples/sea-lavender.embrell.json?url';
 import mangrove from '$samples/mangrove.embrell.json?url';
 import lanternPost from '$samples/lantern-post.embrell.json?url';
+import lanternString from '$samples/lantern-string.embrell.json?url';
 import stiltPlatform from '$samples/stilt-platform.embrell.json?url';
 import wornBollard from '$samples/worn-bollard.embrell.json?url';
 
@@ -132,6 +133,13 @@ export const samples: readonly Sample[] = [
 		about: 'One lantern or a cluster by a yes or no; the arm is tied to its post.',
 		file: lanternPost,
 		picture: '/samples/lantern-post.webp'
+	},
+	{
+		id: 'lantern-string',
+		name: 'Lantern string',
+		about: 'A gust by keys; each lantern swings later than the one before it.',
+		file: lanternString,
+		picture: '/samples/lantern-string.webp'
 	},
 	{
 		id: 'stilt-platform',
