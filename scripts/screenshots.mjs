@@ -72,7 +72,7 @@ for (const [name, file, node, shot] of [
 	['Boardwalk', 'boardwalk', 'planks', 'build-boardwalk'],
 	['Rope rail', 'rope-rail', 'course', 'draw-curve'],
 	['Worn bollard', 'worn-bollard', 'grooves', 'build-bollard'],
-	['Drying net', 'drying-net', 'floats', 'build-net'],
+	['Drying net', 'drying-net', 'floats', null],
 	['Drying rack', 'drying-rack', 'skins', 'build-rack'],
 	['Oyster plots', 'oyster-plots', 'threeOfFive', 'data'],
 	['Shell drift', 'shell-drift', 'onEachShell', 'why'],
