@@ -3,7 +3,7 @@ import { pollAt } from '../geometry/index.ts';
 import type { Field, Varying } from '../varying/index.ts';
 import { defineField, fieldAt } from '../varying/index.ts';
 import type { Zone } from './zone.ts';
-import { distanceInZone, ownPlace, weightOfZone } from './zone.ts';
+import { distanceIn, ownPlace, weightOfZone } from './zone.ts';
 
 /** Steps in which the nearest moment is looked for; each makes what is left of the time 0.618 times as long. */
 const STEPS = 44;
@@ -12,55 +12,88 @@ const GOLDEN = (Math.sqrt(5) - 1) / 2;
 const sweptField = (before: Zone, now: Zone): Field =>
 	makeField(JSON.stringify([before, now]), { before, now });
 
-const makeField = defineField('swept zone', ({ before, now }: { before: Zone; now: Zone }) => {
-	const place0 = ownPlace(before);
-	const place1 = ownPlace(now);
+/** How far a place is outside of where a zone weighs nothing, at each share of the time; and what it weighs then. */
+interface Way {
+	off(t: number): number;
+	weight(t: number): number;
+}
+
+/** Where in the zone's own space a place is at first and in the end. */
+type Ends = readonly [from: number[], to: number[]];
+
+/** The way through a zone that only moves and turns. */
+function wayThrough(zone: Zone, [p, q]: Ends): Way {
+	const distance = distanceIn(zone);
+	const reach = Math.max(zone.outer, zone.inner);
+	const at = (t: number) =>
+		distance(p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t, p[2] + (q[2] - p[2]) * t);
+	return { off: (t) => at(t) - reach, weight: (t) => weightOfZone(zone, at(t)) };
+}
+
+/** The way through one whose size or bounds change too. */
+function wayThroughChanging(before: Zone, now: Zone, ends: Ends): Way {
 	const mix = (a: number, b: number, t: number) => a + (b - a) * t;
-	return (n, out, x, y, z) => {
-		const [p, q] = [
-			[0, 0, 0],
-			[0, 0, 0]
-		];
-		for (let i = 0; i < n; i++) {
-			pollAt(i);
-			place0(p, x[i], y[i], z[i]);
-			place1(q, x[i], y[i], z[i]);
-			// In the zone's own space the place moves along a straight line: how far off it is falls, then rises.
-			const zoneAt = (t: number): Zone => ({
+	const then = (t: number): Way =>
+		wayThrough(
+			{
 				...now,
 				size: now.size.map((s, k) => mix(before.size[k], s, t)) as unknown as Zone['size'],
 				inner: mix(before.inner, now.inner, t),
 				outer: mix(before.outer, now.outer, t),
 				power: mix(before.power, now.power, t)
-			});
-			const off = (t: number): number => {
-				const zone = zoneAt(t);
-				return (
-					distanceInZone(zone, mix(p[0], q[0], t), mix(p[1], q[1], t), mix(p[2], q[2], t)) -
-					Math.max(zone.outer, zone.inner)
-				);
-			};
-			let [low, high] = [0, 1];
-			let [c, d] = [high - GOLDEN, GOLDEN];
-			let [offC, offD] = [off(c), off(d)];
-			for (let s = 0; s < STEPS; s++) {
-				if (offC <= offD) {
-					[high, d, offD] = [d, c, offC];
-					c = high - GOLDEN * (high - low);
-					offC = off(c);
-				} else {
-					[low, c, offC] = [c, d, offD];
-					d = low + GOLDEN * (high - low);
-					offD = off(d);
-				}
-			}
-			let most = 0;
-			for (const t of [0, (low + high) / 2, 1]) {
-				const zone = zoneAt(t);
-				const at = distanceInZone(zone, mix(p[0], q[0], t), mix(p[1], q[1], t), mix(p[2], q[2], t));
-				most = Math.max(most, weightOfZone(zone, at));
-			}
-			out[i] = most;
+			},
+			ends
+		);
+	return { off: (t) => then(t).off(t), weight: (t) => then(t).weight(t) };
+}
+
+/** When a zone comes nearest, as a share of the time: how far off it is falls, then rises. */
+function nearest({ off }: Way): number {
+	let [low, high] = [0, 1];
+	let [c, d] = [1 - GOLDEN, GOLDEN];
+	let [offC, offD] = [off(c), off(d)];
+	for (let s = 0; s < STEPS; s++) {
+		if (offC <= offD) {
+			[high, d, offD] = [d, c, offC];
+			c = high - GOLDEN * (high - low);
+			offC = off(c);
+		} else {
+			[low, c, offC] = [c, d, offD];
+			d = low + GOLDEN * (high - low);
+			offD = off(d);
+		}
+	}
+	return (low + high) / 2;
+}
+
+const makeField = defineField('swept zone', ({ before, now }: { before: Zone; now: Zone }) => {
+	const [place0, place1] = [ownPlace(before), ownPlace(now)];
+	const ends: Ends = [
+		[0, 0, 0],
+		[0, 0, 0]
+	];
+	const [p, q] = ends;
+	const isRigid =
+		before.size.every((s, k) => s === now.size[k]) &&
+		before.inner === now.inner &&
+		before.outer === now.outer &&
+		before.power === now.power;
+	// The distance to an ellipsoid is found in steps, and is not quite exact.
+	const margin = 1e-3 * Math.max(...now.size.map(Math.abs));
+	const way = isRigid ? wayThrough(now, ends) : wayThroughChanging(before, now, ends);
+	return (n, out, x, y, z) => {
+		for (let i = 0; i < n; i++) {
+			pollAt(i);
+			place0(p, x[i], y[i], z[i]);
+			place1(q, x[i], y[i], z[i]);
+			out[i] = Math.max(way.weight(0), way.weight(1));
+			if (out[i] === 1) continue;
+			// A distance falls no faster than the place moves: what is further off than that is not reached.
+			const [dx, dy, dz] = [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
+			const far = Math.sqrt(dx * dx + dy * dy + dz * dz);
+			if (far === 0 && isRigid) continue;
+			if (isRigid && way.off(0) + way.off(1) > far + margin) continue;
+			out[i] = Math.max(out[i], way.weight(nearest(way)));
 		}
 	};
 });

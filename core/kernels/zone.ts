@@ -19,27 +19,34 @@ export interface Zone {
 	power: number;
 }
 
-/** The signed distance to the shape from a place in its own space, in metres. */
-export function distanceInZone({ shape, size }: Zone, x: number, y: number, z: number): number {
+/** Reads the signed distance to a zone's shape, in metres, at a place in its own space. */
+export function distanceIn({ shape, size }: Zone): (x: number, y: number, z: number) => number {
 	const [a, b, c] = size.map((s) => Math.max(Math.abs(s) / 2, 1e-9));
-	if (shape === 'half-space') return y;
-	if (shape === 'sphere') {
-		if (a === b && b === c) return Math.sqrt(x * x + y * y + z * z) - a;
-		return distanceToEllipsoid([a, b, c], [x, y, z]);
+	switch (shape) {
+		case 'half-space':
+			return (_x, y) => y;
+		case 'sphere':
+			return a === b && b === c
+				? (x, y, z) => Math.sqrt(x * x + y * y + z * z) - a
+				: (x, y, z) => distanceToEllipsoid([a, b, c], [x, y, z]);
+		case 'cylinder':
+			return (x, y, z) => {
+				const across = a === c ? Math.sqrt(x * x + z * z) - a : distanceToEllipsoid([a, c], [x, z]);
+				const along = Math.abs(y) - b;
+				const [px, py] = [Math.max(across, 0), Math.max(along, 0)];
+				return Math.sqrt(px * px + py * py) + Math.min(Math.max(across, along), 0);
+			};
+		case 'box':
+			return (x, y, z) => {
+				const dx = Math.abs(x) - a;
+				const dy = Math.abs(y) - b;
+				const dz = Math.abs(z) - c;
+				const px = Math.max(dx, 0);
+				const py = Math.max(dy, 0);
+				const pz = Math.max(dz, 0);
+				return Math.sqrt(px * px + py * py + pz * pz) + Math.min(Math.max(dx, dy, dz), 0);
+			};
 	}
-	if (shape === 'cylinder') {
-		const across = a === c ? Math.sqrt(x * x + z * z) - a : distanceToEllipsoid([a, c], [x, z]);
-		const along = Math.abs(y) - b;
-		const outside = Math.sqrt(
-			Math.max(across, 0) * Math.max(across, 0) + Math.max(along, 0) * Math.max(along, 0)
-		);
-		return outside + Math.min(Math.max(across, along), 0);
-	}
-	const dx = Math.abs(x) - a,
-		dy = Math.abs(y) - b,
-		dz = Math.abs(z) - c;
-	const [px, py, pz] = [Math.max(dx, 0), Math.max(dy, 0), Math.max(dz, 0)];
-	return Math.sqrt(px * px + py * py + pz * pz) + Math.min(Math.max(dx, dy, dz), 0);
 }
 
 /** The zone's weight for every place. */
@@ -62,12 +69,13 @@ export function weightOfZone({ inner, outer, power }: Zone, d: number): number {
 
 const makeField = defineField('zone', ({ zone }: { zone: Zone }) => {
 	const place = ownPlace(zone);
+	const distance = distanceIn(zone);
 	const own = [0, 0, 0];
 	return (n, out, x, y, z) => {
 		for (let i = 0; i < n; i++) {
 			pollAt(i);
 			place(own, x[i], y[i], z[i]);
-			out[i] = weightOfZone(zone, distanceInZone(zone, own[0], own[1], own[2]));
+			out[i] = weightOfZone(zone, distance(own[0], own[1], own[2]));
 		}
 	};
 });

@@ -9,7 +9,7 @@ import type { KeysSetting } from '../engine/document.ts';
 import { settingAt } from '../engine/keys.ts';
 import { withFrames } from '../engine/time.ts';
 import { springStep } from '../kernels/spring.ts';
-import { distanceInZone, ownPlace } from '../kernels/zone.ts';
+import { distanceIn, ownPlace } from '../kernels/zone.ts';
 import type { Zone } from '../kernels/zone.ts';
 import { generator, withBodies } from '../testing/index.ts';
 
@@ -179,7 +179,7 @@ test('a latch holds exactly what a zone swept between two frames, as a sweep in 
 						const own = [0, 0, 0];
 						const where = { ...zone, rotate: [0, 30, 0], centre: [cx, cy, cz], power: 1 } as unknown as Zone;
 						ownPlace(where)(own, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
-						nearest = Math.min(nearest, distanceInZone(where, own[0], own[1], own[2]));
+						nearest = Math.min(nearest, distanceIn(where)(own[0], own[1], own[2]));
 					}
 					// On the very edge the sweep's own steps decide nothing.
 					if (Math.abs(nearest) > 2e-5)
@@ -285,4 +285,114 @@ test('targets that are no numbers, and frames before the first, are met with a s
 	const result = new Evaluator().begin(broken, { frame: 2 }).pull([id]).results.get(id)!;
 	if (result.error) assert.match(result.error.message, /no number|heat/);
 	else assert.ok([...numbers(at(broken, 'late', 2), 'heat')].every(Number.isFinite));
+});
+
+test('what a zone sweeps is never less than what it weighs at a moment between, whatever else of it changes', () => {
+	const place = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -5, max: 5, noNaN: true })));
+	const width = fc.double({ min: 0.4, max: 4, noNaN: true });
+	fc.assert(
+		fc.property(
+			place,
+			place,
+			width,
+			width,
+			fc.constantFrom('sphere', 'box', 'cylinder', 'half-space'),
+			fc.double({ min: 0.1, max: 2, noNaN: true }),
+			(from, to, wide, wider, shape, outer) => {
+				const [first, second] = [wide, wider].map((x) => [x, x, x]);
+				const zone = (centre: Setting, of: Setting) =>
+					generator([
+						['grid-of-points', 'field', { countX: 5, countY: 5, countZ: 5 }],
+						['weight-in-zone', 'zone', { shape, centre, size: of, inner: 0, outer }],
+						['latch', 'held', { keeps: 'most' }, { geometry: 'field.points', when: 'zone.weight' }]
+					]);
+				const moving = zone(
+					keys([1, from as never], [2, to as never]),
+					keys([1, first as never], [2, second as never])
+				);
+				const held = numbers(at(moving, 'held', 2), 'latched');
+				for (const t of [0, 0.31, 0.5, 0.77, 1]) {
+					const mix = (a: readonly number[], b: readonly number[]) =>
+						a.map((x, k) => x + (b[k] - x) * t) as unknown as Setting;
+					const still = numbers(at(zone(mix(from, to), mix(first, second)), 'held', 1), 'latched');
+					for (let i = 0; i < held.length; i++)
+						assert.ok(held[i] >= still[i] - 1e-3, `${shape} ${t}: ${held[i]} < ${still[i]}`);
+				}
+			}
+		),
+		{ numRuns: 12 }
+	);
+});
+
+test('a zone that did not move holds what it weighs; copies are latched by their places', () => {
+	const document = generator([
+		['grid-of-points', 'field', { countX: 9, countY: 1, countZ: 9 }],
+		['box', 'box', {}],
+		['place-copies', 'copies', {}, { points: 'field.points', source: 'box.mesh' }],
+		['weight-in-zone', 'zone', { size: [6, 6, 6], inner: -1, outer: 1 }],
+		[
+			'latch',
+			'held',
+			{ keeps: 'most', elements: 'copy' },
+			{ geometry: 'copies.copies', when: 'zone.weight' }
+		],
+		[
+			'write-attribute',
+			'asIs',
+			{ name: 'weight', elements: 'copy' },
+			{ geometry: 'copies.copies', value: 'zone.weight' }
+		]
+	]);
+	const by = new Evaluator();
+	const plain = floats(at(document, 'asIs', 1, by).copies!.copies, 'weight');
+	for (const frame of [1, 2, 9])
+		assert.deepEqual(floats(at(document, 'held', frame, by).copies!.copies, 'latched'), plain);
+	assert.ok(plain.some((x) => x === 1) && plain.some((x) => x === 0) && plain.some((x) => x > 0 && x < 1));
+});
+
+test('rotations go the shorter way round, and stay turns; scales and attributes follow too', () => {
+	const turning = (follows: string, more: Record<string, Setting> = {}) =>
+		generator([
+			['row-of-points', 'row', { count: 3 }],
+			['box', 'box', {}],
+			[
+				'place-copies',
+				'copies',
+				{
+					rotation: [0, formula('choose(frame < 3, 0, 350)'), 0],
+					scale: formula('choose(frame < 3, 1, 3)'),
+					follow: false
+				},
+				{ points: 'row.points', source: 'box.mesh' }
+			],
+			[
+				'write-attribute',
+				'heat',
+				{ name: 'heat', elements: 'copy', value: formula('choose(frame < 3, 0, 10)') },
+				{ geometry: 'copies.copies' }
+			],
+			[
+				'damped-follow',
+				'late',
+				{ follows, stiffness: 50, damping: 14.2, ...more },
+				{ geometry: 'heat.geometry' }
+			]
+		]);
+	const turned = at(turning('rotation'), 'late', 6).copies!.copies;
+	const q = floats(turned, 'orientation');
+	for (let i = 0; i < 12; i += 4) {
+		const length = Math.hypot(q[i], q[i + 1], q[i + 2], q[i + 3]);
+		assert.ok(Math.abs(length - 1) < 1e-6);
+		// From 0° to 350° is ten degrees back, and never the long way.
+		const angle = 2 * Math.acos(Math.min(1, Math.abs(q[i + 3]))) * (180 / Math.PI);
+		assert.ok(angle > 0.5 && angle < 10, `${angle}°`);
+	}
+	const scales = floats(at(turning('scale'), 'late', 6).copies!.copies, 'scale');
+	assert.ok(scales.every((x) => x > 1.2 && x < 3));
+	const heat = floats(at(turning('attribute', { name: 'heat' }), 'late', 6).copies!.copies, 'heat');
+	assert.ok(heat.every((x) => x > 1 && x < 10));
+	assert.deepEqual(
+		floats(at(turning('attribute', { name: 'heat' }), 'late', 200).copies!.copies, 'heat').map(Math.round),
+		Float32Array.of(10, 10, 10)
+	);
 });

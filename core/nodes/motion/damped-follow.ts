@@ -108,7 +108,7 @@ export const dampedFollow = defineNode({
 	version: 1,
 	name: 'Damped follow',
 	family: 'motion',
-	words: ['spring', 'delay', 'overshoot', 'lag', 'inertia', 'bounce', 'smooth', 'jiggle', 'swing'],
+	words: ['delay', 'overshoot', 'lag', 'inertia', 'bounce', 'smooth', 'jiggle', 'swing'],
 	help: 'Positions, rotations, scales or an attribute go after what comes in, as a mass on a spring does: late, and past it. Each element remembers where it was and how fast it went.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'Where everything should be.', needs: 'anything' }),

@@ -67,7 +67,7 @@ export const latch = defineNode({
 	version: 1,
 	name: 'Latch',
 	family: 'motion',
-	words: ['trigger', 'activate', 'stay', 'remember', 'once', 'reveal', 'hold on', 'switch on'],
+	words: ['trigger', 'activate', 'stay', 'remember', 'once', 'hold on', 'switch on'],
 	help: 'A weight that stays once it has been reached: what a zone has swept stays swept, also what it passed between two frames. It may fade again after a time, or be let go of.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'Of whose elements it is remembered.', needs: 'anything' }),

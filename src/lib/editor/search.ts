@@ -96,9 +96,11 @@ const index = new MiniSearch<Indexed>({
 		combineWith: 'AND',
 		// A node's words stand in the order in which they mean it.
 		boostDocument: (id, term) => {
-			const { name, words } = byId.get(id as string)!;
+			const { name, words, family } = byId.get(id as string)!;
 			// Who types “move” or “remove” means things, not their attributes.
 			if (name.endsWith(' attribute') && !'attribute'.startsWith(term)) return 0.4;
+			// A path or a value is a thing; what moves is meant by who says how.
+			if (family === 'motion' && name.toLowerCase().split(' ').indexOf(term) === 1) return 0.1;
 			// A word that a name ends with, after others, says less than one that it begins with.
 			const late = name.toLowerCase().split(' ').indexOf(term) >= 2 ? 0.6 : 1;
 			const place = words.split(/[\s-]+/).indexOf(term);
