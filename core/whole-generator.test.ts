@@ -93,6 +93,21 @@ test('its dials and slots are inputs of the use: turned there they do what they 
 	assert.equal(digest(loose.document, resultNode(loose.document)!.id, by), digest(outer, use, by));
 });
 
+test('what stands in a slot is not worked out where something arrives in its place', () => {
+	const document = open('drying-rack.embrell.json');
+	const { outer, use } = usedIn(document);
+	const wired = withGraph(outer, 'main', (graph) => {
+		const circle = newNode(graph, 'circle', [0, 0], { radius: 4, points: 48 });
+		return withWire(
+			{ ...graph, nodes: [...graph.nodes, circle] },
+			{ from: [circle.id, 'curve'], to: [use, 'path'] }
+		);
+	});
+	const { ran } = new Evaluator().begin(wired).pull([use]);
+	const own = document.slots[0].node;
+	assert.ok(!ran.some((name) => name.endsWith(` ${own}`)), ran.join());
+});
+
 test('presets are a choice of the use, with both ends of random ranges: each gives what it gives by itself', () => {
 	for (const file of ['mangrove', 'sea-lavender', 'drying-rack', 'sedge-tussock']) {
 		const document = open(`${file}.embrell.json`);

@@ -234,16 +234,27 @@ export function usedFrom(graphs: Readonly<Record<string, Graph>>, ids: Iterable<
 	return [...used].filter((id) => Object.hasOwn(graphs, id));
 }
 
+const textsKnown = new WeakMap<GraphNode, string>();
+
+/** All of a node that its result depends on, but what is wired to it. A node never changes, so this is found once. */
+export function textOfNode(node: GraphNode): string {
+	let text = textsKnown.get(node);
+	if (text === undefined) {
+		const { id, kind, short, settings, inputs, bypassed, stream } = node;
+		const version = nodeKinds.get(kind)?.version;
+		text = JSON.stringify([id, kind, version, short, settings, inputs, bypassed, stream]);
+		textsKnown.set(node, text);
+	}
+	return text;
+}
+
 const ownKnown = new WeakMap<Graph, BodyFacts>();
 
 function ownFacts(graph: Graph): BodyFacts {
 	let facts = ownKnown.get(graph);
 	if (!facts) {
 		const hasher = new Hasher();
-		for (const { id, kind, short, settings, inputs, bypassed, stream } of graph.nodes)
-			hasher.text(
-				JSON.stringify([id, kind, nodeKinds.get(kind)?.version, short, settings, inputs, bypassed, stream])
-			);
+		for (const node of graph.nodes) hasher.text(textOfNode(node));
 		hasher.text(JSON.stringify(graph.wires));
 		facts = {
 			digest: hasher.key(),
@@ -260,8 +271,8 @@ function ownFacts(graph: Graph): BodyFacts {
 /** Names by which formulas ask for passes. */
 const PASS_NAMES = /\b(pass|passes|progress|outer)\b/;
 
-/** Names by which formulas ask for the frame. */
-const TIME_NAMES = /\b(time|frame|frames)\b/;
+/** Names by which formulas ask for the frame; `attribute.time` is none. */
+const TIME_NAMES = /(?<![.\w])(time|frame|frames)\b/;
 
 /** Whether a node hears which frame it is: by its kind, or by a formula. */
 export function readsTimeItself(node: GraphNode): boolean {

@@ -11,7 +11,7 @@ import type { AnyNode, Context } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { ResultCache } from './cache.ts';
 import type { Body, Tools } from './composites/index.ts';
-import { bodyOf, keyOfBody } from './composites/index.ts';
+import { bodyOf, isFed, keyOfBody } from './composites/index.ts';
 import { makeContext } from './context.ts';
 import type { GeneratorDocument, GraphNode, Wire } from './document.ts';
 import { EvaluatedColumns } from './evaluated-columns.ts';
@@ -222,7 +222,8 @@ export class Evaluator {
 		if (!node || scope.results.has(id)) return 'done';
 		if (scope.open.has(id)) return 'open';
 		scope.open.add(id);
-		const wires = scope.index.wiresIntoNode(id);
+		// Where something arrives at an input of a body, what stands there otherwise is not worked out.
+		const wires = isFed(scope, node) ? [] : scope.index.wiresIntoNode(id);
 		const picks = node.bypassed ? undefined : nodeKinds.get(node.kind)?.picks;
 		run.stack.push({
 			scope,
@@ -374,7 +375,7 @@ export class Evaluator {
 					if (at >= 0) task.inner.splice(at, 1);
 				}
 				if (inner !== scope && inner !== task.inner.at(-1)) task.inner.push(inner);
-				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, inner)] };
+				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, scope, inner)] };
 			}
 		} catch (error) {
 			return this.#failure(node, kind, body.key, error as Error, body.notes, scope);
@@ -382,9 +383,9 @@ export class Evaluator {
 	}
 
 	/** What of a body is wanted beside what its use asks for: all of the one that is looked into, the next use on the way there. */
-	#alsoNeeded(run: Run, inner: Scope): readonly string[] {
-		// What is only asked for other frames is nowhere on the way.
-		if (!inner.use || inner.isAside) return [];
+	#alsoNeeded(run: Run, asking: Scope, inner: Scope): readonly string[] {
+		// What is only asked for other frames, or is the asking scope itself, is not on the way.
+		if (inner.use?.outer !== asking || inner.isAside) return [];
 		const { outer, node, place } = inner.use;
 		const depth = stepOn(run, outer, outer.node(node)!);
 		if (depth === null) return [];
@@ -552,7 +553,7 @@ export class Evaluator {
 		for (const name of varied)
 			if (!wired.has(name)) hasher.text(name).text(scope.settings.value(node, name).hash);
 		if (kind.body) hasher.text(keyOfBody(scope, node));
-		if (kind.timed) hasher.number(scope.frame).number(momentAt(scope.raw, scope.frame).step);
+		if (kind.timed) hasher.text(JSON.stringify(momentAt(scope.raw, scope.frame)));
 		if (kind.seeded) hasher.number(scope.seed).text(scope.path).text(node.stream);
 		return hasher.key();
 	}

@@ -1,4 +1,6 @@
 /** Settings that change with time: what they are at a frame, and a document as it is then. */
+import type { InputDefinition } from '../nodes/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
 import { readRamp, tableOfRamp } from '../varying/index.ts';
 import type {
 	GeneratorDocument,
@@ -94,6 +96,22 @@ function between(a: Setting, b: Setting, t: number): Setting {
 /** Whether a value can be a key's: plain ones can, formulas and curves cannot. */
 export const isKeyable = (value: Setting): value is Key['value'] => keyValue.safeParse(value).success;
 
+const KEYED: ReadonlySet<string> = new Set([
+	'number',
+	'vector',
+	'yesno',
+	'colour',
+	'value',
+	'choice',
+	'ramp'
+]);
+
+/** Whether a setting may have keys: what a node is made of, as its rows, its body or its ports, stays as it is. */
+export const mayHaveKeys = ({ kind }: GraphNode, name: string, input: InputDefinition): boolean =>
+	KEYED.has(input.kind) &&
+	name !== 'rows' &&
+	!(nodeKinds.get(kind)?.ownPorts && Object.hasOwn(nodeKinds.get(kind)!.inputs, name));
+
 /** What a keyed setting is at a frame, or between two. */
 export function settingAt(setting: KeysSetting, frame: number): Setting {
 	const keys = keysOf(setting);
@@ -154,8 +172,15 @@ export function withKeysMoved(
 }
 
 /** The settings of a node that have keys. */
-export const keyedNames = ({ settings }: GraphNode): string[] =>
-	Object.keys(settings).filter((name) => isKeys(settings[name]));
+export function keyedNames(node: GraphNode): readonly string[] {
+	let names = namesKnown.get(node);
+	if (!names) {
+		names = Object.keys(node.settings).filter((name) => isKeys(node.settings[name]));
+		namesKnown.set(node, names);
+	}
+	return names;
+}
+const namesKnown = new WeakMap<GraphNode, readonly string[]>();
 
 const MOST_STATES = 64;
 const statesOf = new WeakMap<GraphNode, Map<string, GraphNode>>();

@@ -31,7 +31,8 @@ test('which nodes move, and why, is known without evaluating', () => {
 			['earlier-value', 'was', {}, { geometry: 'still.mesh' }],
 			['merge', 'all', {}, { geometry: ['keyed.mesh', 'still.mesh'] }],
 			['subgraph', 'used', { body: 'lift' }, { geometry: 'still.mesh' }],
-			['merge', 'none', {}, { geometry: 'still.mesh' }]
+			['merge', 'none', {}, { geometry: 'still.mesh' }],
+			['write-attribute', 'old', { name: 'b', value: formula('attribute.time') }, { geometry: 'still.mesh' }]
 		],
 		{
 			lift: [
@@ -91,6 +92,9 @@ test('a session shows the frame that it is asked for; a key set elsewhere runs n
 	assert.equal(show(two, 41).width, 3);
 	assert.deepEqual(show(two, 21), { ...middle, ran: 0 });
 	assert.equal(show(two).width, 1, 'without a frame it is the first');
+	// Other frames reach it too, though no node is another.
+	const early: GeneratorDocument = { ...two, frames: { rate: 24, first: 21, last: 60 } };
+	assert.equal(show(early).width, 2, 'the first frame is another now');
 });
 
 test('of what is remembered a share of the memory is kept: frames from which to go on, evenly, and the last', () => {
@@ -105,6 +109,14 @@ test('of what is remembered a share of the memory is kept: frames from which to 
 	);
 	assert.ok(Math.max(...gaps) < 256, `${Math.max(...gaps)} frames to go on from the nearest`);
 	assert.equal(states.latest('a', 0), null);
+	// One that is too large by itself keeps fewer frames, and the last of them.
+	for (let frame = 1; frame <= 100; frame++) states.keep('c', frame, { bytes: 30_000 });
+	assert.ok(ledger.held <= 1e6 / 8, `${ledger.held} bytes`);
+	assert.equal(states.latest('c', 100)!.frame, 100);
+	for (let frame = 101; frame <= 110; frame++) states.keep('c', frame, { bytes: 200_000 });
+	assert.equal(states.latest('c', 200)!.frame, 110);
+	states.trim(() => ledger.held > 0);
+	for (let frame = 1; frame <= 20; frame++) states.keep('a', frame, { bytes: 100 });
 	// Another node's states are let go of first when there is no room.
 	for (let frame = 1; frame <= 20; frame++) states.keep('b', frame, { bytes: 20_000 });
 	assert.equal(states.latest('a', 5000), null);

@@ -5,7 +5,7 @@ import type { GeneratorDocument, GraphNode } from './document.ts';
 import { inputOf } from './connect.ts';
 import { GraphIndex } from './graph-index.ts';
 import { keyedNames } from './keys.ts';
-import { formulaNames, formulaTexts } from './settings-graph.ts';
+import { referencesOf } from './references.ts';
 
 /** Why a node moves by itself; null where it does not. */
 function ownReason(document: GeneratorDocument, node: GraphNode): string | null {
@@ -32,17 +32,20 @@ export function whatMoves(document: GeneratorDocument, graphId: string): Readonl
 		const why = ownReason(document, node);
 		if (why) reasons.set(node.id, why);
 	}
-	const index = GraphIndex.of(graph);
-	const spoken = new Map(
-		graph.nodes.map((node) => [node.id, formulaNames(node).flatMap((name) => formulaTexts(node, name))])
-	);
-	for (const [id] of reasons) {
-		const { short } = index.byId.get(id)!;
-		for (const { from, to } of graph.wires)
-			if (from[0] === id && !reasons.has(to[0])) reasons.set(to[0], `What comes from ${short} moves.`);
-		for (const [other, texts] of spoken)
-			if (!reasons.has(other) && texts.some((text) => text.includes(`${short}.`)))
-				reasons.set(other, `A formula speaks of ${short}, which moves.`);
-	}
+	const { byId } = GraphIndex.of(graph);
+	const followers = new Map<string, { id: string; why: string }[]>();
+	const follows = (from: string, id: string, why: string) => {
+		const list = followers.get(from);
+		if (list) list.push({ id, why });
+		else followers.set(from, [{ id, why }]);
+	};
+	const shortOf = (id: string): string => byId.get(id)?.short ?? '';
+	for (const { from, to } of graph.wires)
+		follows(from[0], to[0], `What comes from ${shortOf(from[0])} moves.`);
+	for (const { from, to } of referencesOf(graph))
+		follows(from[0], to[0], `A formula speaks of ${shortOf(from[0])}, which moves.`);
+	for (const [id] of reasons)
+		for (const { id: other, why } of followers.get(id) ?? [])
+			if (!reasons.has(other)) reasons.set(other, why);
 	return reasons;
 }

@@ -72,16 +72,15 @@ export const slotContents = (document: GeneratorDocument): Record<string, SlotCo
 			const node = slotNode(document, key);
 			if (!node) return [];
 			const wires = document.graphs.main.wires.filter(({ to }) => to[0] === node.id);
-			return [[key, { kind: node.kind, settings: node.settings, ...(wires.length && { wires }) }]];
+			return [[key, { kind: node.kind, settings: node.settings, wires }]];
 		})
 	);
 
 /** Whether a slot holds something, as a preset says it. */
 export function holds(document: GeneratorDocument, key: string, content: SlotContent): boolean {
 	const { [key]: now } = slotContents(document);
-	return (
-		!!now && now.kind === content.kind && JSON.stringify(now.settings) === JSON.stringify(content.settings)
-	);
+	// What says nothing of wires leaves them.
+	return !!now && JSON.stringify({ ...now, ...content }) === JSON.stringify(now);
 }
 
 /** The graph with these wires into a node, as far as they can be, and no others. */

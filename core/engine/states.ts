@@ -49,11 +49,19 @@ export class States {
 		line.frames.set(frame, state);
 		this.#ledger.hold(state, state.bytes);
 		this.#bytes += state.bytes;
-		if (line.frames.size > MOST_FRAMES) {
-			line.stride *= 2;
-			for (const at of line.frames.keys()) if (at % line.stride !== 0 && at !== frame) this.#drop(line, at);
-		}
-		this.trim(() => this.#bytes > this.#ledger.limit / SHARE, key);
+		const isTooMuch = () => this.#bytes > this.#ledger.limit / SHARE;
+		this.trim(isTooMuch, key);
+		// Where it takes the whole share by itself, it keeps fewer frames.
+		while (line.frames.size > MOST_FRAMES || (isTooMuch() && line.frames.size > 1)) this.#thin(line);
+	}
+
+	/** Every other frame goes, but the last. */
+	#thin(line: Line): void {
+		line.stride *= 2;
+		for (const at of line.frames.keys()) if (at % line.stride !== 0 && at !== line.last) this.#drop(line, at);
+		// Of two that are left, both of which it divides, the last stays.
+		if (line.frames.size === 2)
+			for (const at of line.frames.keys()) if (at !== line.last) this.#drop(line, at);
 	}
 
 	#drop(line: Line, frame: number): void {

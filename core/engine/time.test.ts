@@ -1,12 +1,23 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, isGeometry, openDocument, writeDocument } from '../index.ts';
+import { Evaluator, inputOf, isGeometry, openDocument, writeDocument } from '../index.ts';
 import type { GeneratorDocument, Setting } from '../index.ts';
 import { digestOf, floats } from '../geometry/index.ts';
 import { generator, withBodies } from '../testing/index.ts';
+import type { Varying } from '../varying/index.ts';
+import { constantNumber } from '../varying/index.ts';
 import type { Key, KeysSetting } from './document.ts';
-import { documentAt, settingAt, sortedKeys, withKey, withKeysMoved, withoutKeys } from './keys.ts';
+import {
+	documentAt,
+	isKeyable,
+	mayHaveKeys,
+	settingAt,
+	sortedKeys,
+	withKey,
+	withKeysMoved,
+	withoutKeys
+} from './keys.ts';
 import { momentAt, whyNoFrames, withFrames } from './time.ts';
 
 const keys = (...of: [number, Setting, Partial<Key>?][]): KeysSetting => ({
@@ -127,6 +138,21 @@ test('time, frame and frames are what the generator says; a clock goes on, over,
 	near(at({ goes: 'over', length: 0.7 }, 31), 0.3);
 	near(at({ goes: 'back', length: 0.7 }, 31), 0.4);
 	near(at({ hold: 12 }, 30), 0.8);
+	// Over all frames, its share changes with how many there are; nothing else of it does.
+	const by = new Evaluator();
+	const shareOf = (last: number): number => {
+		const timed = withFrames(document, { rate: 30, first: 1, last });
+		const result = by.begin(generatorOf(timed), { frame: 31 }).pull([id]).results.get(id)!;
+		return constantNumber(result.outputs.get('share') as Varying);
+	};
+	const generatorOf = (of: GeneratorDocument): GeneratorDocument => ({
+		...of,
+		graphs: {
+			main: { ...of.graphs.main, nodes: of.graphs.main.nodes.map((node) => ({ ...node, settings: {} })) }
+		}
+	});
+	near(shareOf(61), 0.5, 1e-9);
+	near(shareOf(121), 0.25, 1e-9);
 	assert.deepEqual(momentAt(document, 31), { frame: 31, time: 1, frames: 60, step: 1 / 30 });
 });
 
@@ -195,3 +221,15 @@ function evaluatedMesh(document: GeneratorDocument) {
 	const { outputs } = new Evaluator().evaluate(document, [id]).results.get(id)!;
 	return [...outputs.values()].find(isGeometry)!.mesh!.points;
 }
+
+test('rows, bodies, ports and words have no keys; what a setting is made of has', () => {
+	const [paint, use, box] = generator([
+		['material', 'paint', {}],
+		['input', 'port', {}],
+		['box', 'box', {}]
+	]).graphs.main.nodes;
+	const may = (node: typeof paint, name: string) => mayHaveKeys(node, name, inputOf(node, name)!);
+	assert.ok(may(paint, 'roughness') && may(paint, 'colour') && may(paint, 'twoSided') && may(box, 'edge'));
+	assert.ok(!may(paint, 'rows') && !may(paint, 'name') && !may(use, 'carries') && !may(use, 'default'));
+	assert.ok(isKeyable(3) && isKeyable([1, 2, 3]) && !isKeyable({ formula: 'time', streams: [] }));
+});

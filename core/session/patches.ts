@@ -2,6 +2,9 @@
 import type { GeneratorDocument, Graph } from '../index.ts';
 import type { Patch } from './messages.ts';
 
+/** What of a document, beside its graphs, results depend on. */
+const HEARD = ['seed', 'assets', 'dials', 'frames'] as const;
+
 /** What changed between two states of a document. Nodes are compared as objects: a change makes new ones. */
 export function patchBetween(before: GeneratorDocument | null, after: GeneratorDocument): Patch {
 	if (!before) return { whole: after };
@@ -18,7 +21,7 @@ export function patchBetween(before: GeneratorDocument | null, after: GeneratorD
 	if (a.wires !== b.wires) patch.wires = b.wires;
 	const bodies = changedBodies(before.graphs, after.graphs);
 	if (bodies.length) patch.bodies = bodies;
-	if (before.seed !== after.seed || before.assets !== after.assets || before.dials !== after.dials) {
+	if (HEARD.some((name) => before[name] !== after[name])) {
 		const { graphs: _graphs, ...rest } = after;
 		void _graphs;
 		patch.rest = rest;

@@ -119,7 +119,8 @@ export class Session {
 		const assets = new Map([...this.#assets].map(([hash, { bytes }]) => [hash, bytes]));
 		// What is looked at stays; the other levels take what is left.
 		const memory = this.#memory - this.evaluator.ledger.held;
-		const options = { memory, seconds: this.#seconds, poll: () => this.#poll() };
+		const { frame } = this.#viewed;
+		const options = { memory, seconds: this.#seconds, frame, poll: () => this.#poll() };
 		return exportDetails({ document: this.#document!, assets, leftOut: [] }, options, wanted);
 	}
 

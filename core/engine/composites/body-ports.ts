@@ -27,5 +27,9 @@ export function* outputBody(scope: Scope, node: GraphNode): Body {
 	return { value: scope.output(wire.from[0], wire.from[1]) };
 }
 
+/** Whether a node is an input of a body at which something arrives. */
+export const isFed = (scope: Scope, node: GraphNode): boolean =>
+	node.kind === 'input' && scope.arrivals.has(portOf(node).name);
+
 export const keyOfInput = (scope: Scope, node: GraphNode): string =>
 	scope.arrivals.get(portOf(node).name)?.key ?? 'nothing';

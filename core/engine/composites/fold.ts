@@ -3,12 +3,13 @@
  * is remembered, frame by frame to the one at hand; what it hangs from is evaluated at each of them, in a scope of its own.
  */
 import { Hasher, NodeError } from '../../math/index.ts';
-import type { Remembered } from '../../nodes/index.ts';
+import type { Context, Remembered } from '../../nodes/index.ts';
 import { nodeKinds } from '../../nodes/index.ts';
-import { bodyFacts, bodyNameOf } from '../bodies.ts';
+import { bodyFacts, bodyNameOf, textOfNode } from '../bodies.ts';
 import type { GeneratorDocument, GraphNode } from '../document.ts';
 import { GraphIndex } from '../graph-index.ts';
-import { dialsSpokenOf, formulaNames, formulaTexts } from '../settings-graph.ts';
+import { referencesOf } from '../references.ts';
+import { dialsSpokenOf } from '../settings-graph.ts';
 import type { Scope } from '../scope.ts';
 import { mainScope } from '../scope.ts';
 import { framesOf, momentAt } from '../time.ts';
@@ -16,37 +17,36 @@ import type { Value } from '../values.ts';
 import type { Body, Request, Tools } from './body.ts';
 import { arrivalsAt, insideOf } from './inner.ts';
 
-const texts = new WeakMap<GraphNode, string>();
-function textOf(node: GraphNode): string {
-	let text = texts.get(node);
-	if (text === undefined) {
-		const { id, kind, short, settings, inputs, bypassed, stream } = node;
-		const version = nodeKinds.get(kind)?.version;
-		texts.set(node, (text = JSON.stringify([id, kind, version, short, settings, inputs, bypassed, stream])));
-	}
-	return text;
+/** What nodes hang from, by their graph and id: found once for each state of a document, not at each frame. */
+const digestsKnown = new WeakMap<GeneratorDocument, Map<string, string>>();
+
+function upstreamDigest(document: GeneratorDocument, graphId: string, id: string): string {
+	let known = digestsKnown.get(document);
+	if (!known) digestsKnown.set(document, (known = new Map()));
+	const name = `${graphId} ${id}`;
+	let digest = known.get(name);
+	if (digest === undefined) known.set(name, (digest = digestOf(document, graphId, id)));
+	return digest;
 }
 
 /** All that a node hangs from at any frame, with its keys: by wires, and by the names in formulas. */
-function upstreamDigest(document: GeneratorDocument, graphId: string, id: string): string {
+function digestOf(document: GeneratorDocument, graphId: string, id: string): string {
 	const graph = document.graphs[graphId];
 	const index = GraphIndex.of(graph);
+	const references = referencesOf(graph);
 	const reached = new Set([id]);
 	const hasher = new Hasher();
 	const dials = new Set<string>();
 	for (const at of reached) {
 		const node = index.byId.get(at);
 		if (!node) continue;
-		hasher.text(textOf(node));
+		hasher.text(textOfNode(node));
 		for (const wire of index.wiresIntoNode(at)) {
 			hasher.text(JSON.stringify(wire));
 			reached.add(wire.from[0]);
 		}
+		for (const { from, to } of references) if (to[0] === at) reached.add(from[0]);
 		for (const [, key] of dialsSpokenOf(node)) dials.add(key);
-		const names = formulaNames(node).flatMap((name) => formulaTexts(node, name));
-		if (names.length)
-			for (const other of graph.nodes)
-				if (names.some((text) => text.includes(other.short))) reached.add(other.id);
 		const body = bodyNameOf(node);
 		if (body === null) continue;
 		const facts = bodyFacts(document, body);
@@ -78,22 +78,29 @@ function lineOf(scope: Scope, node: GraphNode): string {
 
 export const keyOfFold = (scope: Scope, node: GraphNode): string => `${lineOf(scope, node)} ${scope.frame}`;
 
+type Past = Context['past'][number];
 type Asking<Result> = Generator<Request, Result, void>;
 
-/** The same scope at another frame, with what arrives in it there. */
-function* scopeAt(scope: Scope, frame: number): Asking<Scope> {
+/** The same scope at another frame, with what arrives in it there. @param made takes the scopes that were made for it. */
+function* scopeAt(scope: Scope, frame: number, made: Scope[]): Asking<Scope> {
 	if (frame === scope.frame) return scope;
-	if (!scope.use) return mainScope(scope.raw, scope.seed, frame, true);
+	const note = (one: Scope): Scope => (made.push(one), one);
+	if (!scope.use) return note(mainScope(scope.raw, scope.seed, frame, true));
 	if (scope.pass || scope.places > 1)
 		throw new NodeError(
 			'In a repeat, or in a body for each copy, nothing is remembered from frame to frame. Put this node outside of it, before or after.'
 		);
-	const outer = yield* scopeAt(scope.use.outer, frame);
+	const outer = yield* scopeAt(scope.use.outer, frame, made);
 	const user = outer.node(scope.use.node)!;
 	yield* sourcesOf(outer, user);
 	const same = user.settings.same === true;
 	const inside = insideOf(outer, user, { same });
-	return inside.scope({ arrivals: arrivalsAt(outer, user, inside.ports.inputs) });
+	return note(inside.scope({ arrivals: arrivalsAt(outer, user, inside.ports.inputs) }));
+}
+
+/** Lets go of scopes of other frames: however many frames a fold goes through, it holds those of one step. */
+function* released(scope: Scope, made: Scope[]): Asking<void> {
+	for (const one of made.splice(0)) yield { scope, nodes: [], done: { scope: one, keep: [] } };
 }
 
 /** Evaluates all from which a node hangs. */
@@ -117,9 +124,10 @@ function* inputsAt(
 	scope: Scope,
 	node: GraphNode,
 	frame: number,
-	tools: Tools
+	tools: Tools,
+	made: Scope[]
 ): Asking<{ at: Scope; inputs: Record<string, unknown> }> {
-	const at = yield* scopeAt(scope, frame);
+	const at = yield* scopeAt(scope, frame, made);
 	const own = at.node(node.id)!;
 	yield* sourcesOf(at, own);
 	return { at, inputs: at === scope ? tools.inputs() : tools.resolvedIn(at) };
@@ -136,13 +144,14 @@ export function* foldBody(scope: Scope, node: GraphNode, tools: Tools): Body {
 	let state: Remembered | null = known?.state ?? null;
 	if (known) states.resumed++;
 	else states.begun++;
+	const made: Scope[] = [];
 	for (let frame = known ? known.frame + 1 : first; frame <= target; frame++) {
-		const { at, inputs } = yield* inputsAt(scope, node, frame, tools);
+		const { at, inputs } = yield* inputsAt(scope, node, frame, tools, made);
 		const steps = state && fold.steps ? Math.max(1, Math.min(64, fold.steps(inputs as never))) : 1;
-		const past: { moment: ReturnType<typeof momentAt>; inputs: Record<string, unknown> }[] = [];
+		const past: Past[] = [];
 		for (let s = 1; s < steps; s++) {
 			const between = frame - 1 + s / steps;
-			const looked = yield* inputsAt(scope, node, between, tools);
+			const looked = yield* inputsAt(scope, node, between, tools, made);
 			past.push({ moment: momentAt(scope.raw, between), inputs: looked.inputs });
 		}
 		const context = tools.contextIn(at, inputs, past);
@@ -150,6 +159,7 @@ export function* foldBody(scope: Scope, node: GraphNode, tools: Tools): Body {
 			? (fold.step(state, inputs as never, context) as Remembered)
 			: (fold.start(inputs as never, context) as Remembered);
 		states.keep(line, frame, state);
+		yield* released(scope, made);
 	}
 	const inputs = tools.inputs();
 	return fold.give(state, inputs as never, tools.contextIn(scope, inputs)) as Record<string, Value>;
@@ -160,10 +170,10 @@ export function* lookBackBody(scope: Scope, node: GraphNode, tools: Tools): Body
 	const now = tools.inputs();
 	const { first } = framesOf(scope.raw);
 	const frames = kind.looksBack!(now as never, momentAt(scope.raw, scope.frame));
-	const past: { moment: ReturnType<typeof momentAt>; inputs: Record<string, unknown> }[] = [];
+	const past: Past[] = [];
 	for (const wanted of frames) {
 		const frame = Math.max(first, wanted);
-		const { inputs } = yield* inputsAt(scope, node, frame, tools);
+		const { inputs } = yield* inputsAt(scope, node, frame, tools, []);
 		past.push({ moment: momentAt(scope.raw, frame), inputs });
 	}
 	return kind.run!(now as never, tools.contextIn(scope, now, past), new Map()) as Record<string, Value>;

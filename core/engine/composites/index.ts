@@ -10,10 +10,12 @@ import { foldBody, keyOfFold, lookBackBody } from './fold.ts';
 import { keyOfPasses, passBody } from './pass.ts';
 import { nodeKinds } from '../../nodes/index.ts';
 import { repeatBody } from './repeat.ts';
+import { framesOf } from '../time.ts';
 import { subgraphBody } from './subgraph.ts';
 import { varyBody } from './vary-each-copy.ts';
 
 export type { Body, Request, Tools } from './body.ts';
+export { isFed } from './body-ports.ts';
 
 /** What of the body belongs to a node's key: all that stands in it, and, where something inside asks for it, which use this is. */
 function keyOfUse(scope: Scope, node: GraphNode): string {
@@ -26,7 +28,7 @@ function keyOfUse(scope: Scope, node: GraphNode): string {
 		hasher.text(scope.path).text(isSame ? '' : node.stream);
 	for (const { key, value } of heard) hasher.text(key).text(JSON.stringify(value));
 	if (readsPass) hasher.text(keyOfPasses(scope));
-	if (readsTime) hasher.number(scope.frame).text(JSON.stringify(scope.raw.frames ?? null));
+	if (readsTime) hasher.number(scope.frame).text(JSON.stringify(framesOf(scope.raw)));
 	return hasher.key();
 }
 

@@ -13,8 +13,8 @@ import { choice, defineNode, geometry, number, output, text, value, yesNo } from
 interface Latched {
 	readonly bytes: number;
 	readonly tables: readonly RememberedTable[];
-	/** What it was latched by, at this frame. */
-	readonly when: Varying;
+	/** The zone that it was latched by, at this frame; nothing else is held on to. */
+	readonly zone: Varying | null;
 }
 
 interface Given {
@@ -31,13 +31,15 @@ interface Given {
 }
 
 const [REACHED, SINCE] = [0, 1];
+/** Whether a value is a zone by itself, of which what it sweeps is known. */
+const isZone = ({ field }: Varying): boolean => field?.kind === 'zone';
 
 function latchedAt(before: Latched | null, given: Given, context: Context): Latched {
 	const { geometry, when, keeps, threshold, release } = given;
 	const kind = given.elements as Kind;
 	const { time } = context.moment;
 	// Between two frames: what a zone swept, or else what was looked at in steps.
-	const swept = before && sweptBetween(before.when, when);
+	const swept = before?.zone ? sweptBetween(before.zone, when) : null;
 	const looked = swept ? [swept] : context.past.map(({ inputs }) => inputs.when as Varying);
 	const tables = tablesOf(geometry, kind).map(({ part, table }): RememberedTable => {
 		const where: Where = { geometry, part, kind };
@@ -59,7 +61,7 @@ function latchedAt(before: Latched | null, given: Given, context: Context): Latc
 		}
 		return { part, kind, count: table.count, ids: table.ids, data };
 	});
-	return { bytes: bytesOf(tables), tables, when };
+	return { bytes: bytesOf(tables), tables, zone: isZone(when) ? when : null };
 }
 
 export const latch = defineNode({
@@ -145,7 +147,7 @@ export const latch = defineNode({
 		start: (inputs, context): Latched => latchedAt(null, inputs, context),
 		step: (state: Latched, inputs, context): Latched => latchedAt(state, inputs, context),
 		// What a zone by itself sweeps is known without looking.
-		steps: ({ when, between }) => (when.field?.kind === 'zone' ? 1 : between),
+		steps: ({ when, between }) => (isZone(when) ? 1 : between),
 		give(state: Latched, inputs, context) {
 			const { geometry, fades, fadeAfter, fadeOver, name } = inputs;
 			checkNewName(name, 'name');

@@ -4,6 +4,9 @@ import { asPoints } from '../../kernels/as-points.ts';
 import { rowsBefore } from '../../kernels/remembered.ts';
 import { defineNode, geometry, number, output } from '../define.ts';
 
+/** Bytes of a point or a copy that is looked back at. */
+const BYTES = 80;
+
 /** The frames from first to last, in steps; both ends are among them. */
 function framesBetween(first: number, last: number, step: number): number[] {
 	const frames: number[] = [];
@@ -45,11 +48,16 @@ export const motionPath = defineNode({
 	outputs: { curve: output('geometry', 'Curves', 'The paths.') },
 	body: true,
 	timed: true,
-	estimate: ({ geometry: of, frames, step }) => ({
-		elements: (asPoints(of).points?.points.count ?? 0) * (Math.ceil(frames / step) + 1),
-		of: 'points',
-		lower: 'Lower “Frames back”, or look less often.'
-	}),
+	estimate({ geometry: of, frames, step }) {
+		const elements = (asPoints(of).points?.points.count ?? 0) * (Math.ceil(frames / step) + 1);
+		return {
+			elements,
+			of: 'points',
+			lower: 'Lower “Frames back”, or look less often.',
+			// What comes in is there for each of the frames while the paths are made.
+			bytes: BYTES * elements
+		};
+	},
 	looksBack: ({ frames, step }, { frame }) => framesBetween(frame - frames, frame, step),
 	run({ geometry: now }, { past }) {
 		const table = asPoints(now).points!.points;

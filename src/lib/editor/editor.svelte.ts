@@ -328,7 +328,7 @@ export class Editor {
 		this.#dragged = gesture ? [node, name] : null;
 		this.changeGraph(
 			`Change ${input?.label ?? name}`,
-			(graph) => withValue(graph, node, name, this.playing.asKey(one?.settings[name] ?? setting, setting)),
+			(graph) => withValue(graph, node, name, one ? this.playing.asKey(one, name, setting) : setting),
 			gesture && `${gesture} ${node} ${name}`
 		);
 	}

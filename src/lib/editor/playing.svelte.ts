@@ -1,12 +1,13 @@
 /** The frame that is looked at, and playing: frames are asked for one after another, each when the last one is there. */
 import { toast } from 'svelte-sonner';
-import type { Frames, Key, KeysSetting, Setting } from '$core/index';
+import type { Frames, GraphNode, Key, KeysSetting, Setting } from '$core/index';
 import {
 	framesOf,
 	inputOf,
 	isKeyable,
 	isKeys,
 	keyedNames,
+	mayHaveKeys,
 	settingAt,
 	settingOf,
 	whatMoves,
@@ -44,7 +45,6 @@ export class Playing {
 	#direction = 1;
 	#began = 0;
 	#from = 0;
-	#asked = 0;
 	#shown: number[] = [];
 
 	constructor(editor: Editor) {
@@ -98,7 +98,6 @@ export class Playing {
 		this.on = true;
 		this.#began = performance.now();
 		this.#from = this.frame;
-		this.#asked = this.#editor.evaluation.count;
 		this.#shown = [];
 		requestAnimationFrame(this.#next);
 	};
@@ -112,12 +111,12 @@ export class Playing {
 		requestAnimationFrame(this.#next);
 		const { evaluation } = this.#editor;
 		// A frame is asked for when the last one stands; an edit comes in between as it likes.
-		if (evaluation.working || evaluation.count < this.#asked) return;
+		if (evaluation.working) return;
 		const now = performance.now();
 		const { rate } = this.frames;
 		const due = ((now - this.#began) / 1000) * rate * this.speed;
 		// A tab that was put away does not make up for the time.
-		if (due > 2 * rate * Math.max(1, this.speed)) this.#restart(now);
+		if (due > 2 * rate * Math.max(1, this.speed)) this.#began = now;
 		const wanted = this.inRealTime ? Math.floor(due) : due >= 1 ? 1 : 0;
 		if (wanted < 1) return;
 		const frame = this.#after(this.#from, wanted);
@@ -128,13 +127,8 @@ export class Playing {
 		this.#from = frame;
 		if (frame === this.frame) return;
 		this.#frame = frame;
-		this.#asked = evaluation.count + 1;
 		this.#editor.evaluate();
 	};
-
-	#restart(now: number): void {
-		this.#began = now;
-	}
 
 	/** The frame so many after another, as it goes at the ends. */
 	#after(from: number, steps: number): number {
@@ -168,15 +162,16 @@ export class Playing {
 		if (!one || !input) return;
 		const raw = settingOf(one, setting, input);
 		const value = isKeys(raw) ? settingAt(raw, frame) : raw;
-		if (!isKeyable(value))
+		if (!mayHaveKeys(one, setting, input) || !isKeyable(value))
 			return void toast.error(`“${input.label}” is a formula or the like: only plain values have keys.`);
 		this.#put(node, setting, withKey(raw, frame, value), `Set a key at frame ${frame}`);
 	}
 	/** What a setting becomes when it is set by hand: a key, where it has keys or while recording. */
-	asKey(raw: Setting, value: Setting): Setting {
-		const isKeyed = isKeys(raw);
-		if ((!isKeyed && !this.records) || !isKeyable(value)) return value;
-		return withKey(raw, this.frame, value);
+	asKey(node: GraphNode, setting: string, value: Setting): Setting {
+		const input = inputOf(node, setting);
+		const raw = input ? settingOf(node, setting, input) : value;
+		const isMeant = isKeys(raw) || (this.records && !!input && mayHaveKeys(node, setting, input));
+		return isMeant && isKeyable(value) ? withKey(raw, this.frame, value) : value;
 	}
 	removeKeys(node: string, setting: string, frames: ReadonlySet<number>): void {
 		const raw = this.#editor.node(node)?.settings[setting];

@@ -7,7 +7,7 @@ import { SHEET_COUNTS, varied, variationsOf } from '$core/session/variations';
 import { loadAsset } from '$lib/store/database';
 import { USUAL_LIGHT } from '$lib/viewport/light';
 import type { SpecimenAnswer } from '$lib/worker/specimens';
-import type { SpecimenClient, SpecimenRequest } from '$lib/worker/specimens';
+import type { SpecimenClient, SpecimenWanted } from '$lib/worker/specimens';
 import type { Editor } from './editor.svelte';
 
 /** Pictures of the sheet, in pixels. */
@@ -32,7 +32,7 @@ export interface VaryingDial {
 }
 
 /** What the worker is asked for. */
-async function requestFor(editor: Editor, variations: readonly Variation[]): Promise<SpecimenRequest> {
+async function requestFor(editor: Editor, variations: readonly Variation[]): Promise<SpecimenWanted> {
 	const { document } = editor;
 	const found = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
 	return {

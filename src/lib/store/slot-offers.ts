@@ -34,7 +34,9 @@ export async function slotOffers(takes: Slot['takes'], but: string): Promise<Slo
 		for (const [hash, asset] of Object.entries(document.assets ?? {}))
 			if (ENDINGS[takes].test(asset.name) && !files.has(hash))
 				files.set(hash, { id: hash, text: asset.name, hints: [`of ${name}`], file: hash });
-		if (takes !== 'curve') continue;
+		// Few have one: only those are read whole.
+		const isDrawn = document.graphs?.main?.nodes?.some(({ kind }) => kind === 'draw-curve');
+		if (takes !== 'curve' || !isDrawn) continue;
 		for (const node of openRaw(document).document.graphs.main.nodes) {
 			const { path } = node.settings;
 			const points = typeof path === 'object' && 'path' in path ? path.path.length : 0;

@@ -5,6 +5,8 @@ import type { Light } from '$lib/viewport/light';
 import type { Stand } from '$lib/viewport/specimen-scene';
 
 export interface SpecimenRequest {
+	/** Which request it is; its answers say so too. */
+	run: number;
 	document: GeneratorDocument;
 	variations: readonly Variation[];
 	assets: readonly Asset[];
@@ -14,42 +16,60 @@ export interface SpecimenRequest {
 	width: number;
 	height: number;
 }
-export type SpecimenAnswer =
+export type SpecimenAnswer = { run: number } & (
 	| { kind: 'specimen'; place: number; blob: Blob; hash: string | null }
 	| { kind: 'failed'; place: number; message: string }
-	| { kind: 'done' };
+	| { kind: 'done' }
+);
+export type SpecimenWanted = Omit<SpecimenRequest, 'run'>;
 
 export class SpecimenClient {
 	#worker: Worker | null = null;
+	#run = 0;
+	/** What is being made: a sheet, or one picture by which it is made ready. */
+	#making: 'sheet' | 'ready' | null = null;
+	#hear: (answer: SpecimenAnswer) => void = () => {};
 
 	/** Makes it ready with one picture, so that the first of a sheet does not wait for graphics and for loops to be compiled. */
-	warm(request: SpecimenRequest): void {
-		if (this.#worker) return;
-		this.make(request, () => {});
+	warm(wanted: SpecimenWanted): void {
+		if (!this.#worker) this.#ask(wanted, 'ready', () => {});
 	}
 
 	/** Makes a sheet; what was being made is stopped. `hear` is told of each picture as it comes, and of the end. */
-	make(request: SpecimenRequest, hear: (answer: SpecimenAnswer) => void): void {
-		// One that still works is ended; one that stands idle has its graphics and its results ready.
-		if (this.#isWorking) this.stop();
-		this.#worker ??= new Worker(new URL('./specimens.worker.ts', import.meta.url), { type: 'module' });
-		this.#isWorking = true;
-		this.#worker.onmessage = ({ data }: MessageEvent<SpecimenAnswer>) => {
-			if (data.kind === 'done') this.#isWorking = false;
-			hear(data);
-		};
-		this.#worker.onerror = () => {
-			this.stop();
-			hear({ kind: 'failed', place: 0, message: 'The pictures could not be drawn here.' });
-			hear({ kind: 'done' });
-		};
-		this.#worker.postMessage(request);
+	make(wanted: SpecimenWanted, hear: (answer: SpecimenAnswer) => void): void {
+		// One that works on another sheet is ended; one that stands idle, or is just made ready, goes on with what it has.
+		if (this.#making === 'sheet') this.stop();
+		this.#ask(wanted, 'sheet', hear);
 	}
-	#isWorking = false;
+
+	#ask(wanted: SpecimenWanted, what: 'sheet' | 'ready', hear: (answer: SpecimenAnswer) => void): void {
+		const run = ++this.#run;
+		this.#making = what;
+		this.#hear = hear;
+		this.#worker ??= this.#started();
+		this.#worker.postMessage({ ...wanted, run } satisfies SpecimenRequest);
+	}
+
+	#started(): Worker {
+		const worker = new Worker(new URL('./specimens.worker.ts', import.meta.url), { type: 'module' });
+		worker.onmessage = ({ data }: MessageEvent<SpecimenAnswer>) => {
+			if (data.run !== this.#run) return;
+			if (data.kind === 'done') this.#making = null;
+			this.#hear(data);
+		};
+		worker.onerror = () => {
+			const [run, hear] = [this.#run, this.#hear];
+			this.stop();
+			hear({ run, kind: 'failed', place: 0, message: 'The pictures could not be drawn here.' });
+			hear({ run, kind: 'done' });
+		};
+		return worker;
+	}
 
 	stop(): void {
 		this.#worker?.terminate();
 		this.#worker = null;
-		this.#isWorking = false;
+		this.#making = null;
+		this.#hear = () => {};
 	}
 }

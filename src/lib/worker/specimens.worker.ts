@@ -17,8 +17,20 @@ let revision = 0;
 
 const say = (answer: SpecimenAnswer): void => self.postMessage(answer);
 
-self.onmessage = async ({ data }: MessageEvent<SpecimenRequest>): Promise<void> => {
-	const { document, variations, assets, light, stand, width, height } = data;
+/** One request after the other: they share the session and the scene. */
+let before: Promise<void> = Promise.resolve();
+self.onmessage = ({ data }: MessageEvent<SpecimenRequest>): void => {
+	const { run } = data;
+	before = before
+		.then(() => make(data))
+		.catch((error: unknown) => {
+			say({ run, kind: 'failed', place: 0, message: (error as Error).message });
+			say({ run, kind: 'done' });
+		});
+};
+
+async function make(data: SpecimenRequest): Promise<void> {
+	const { run, document, variations, assets, light, stand, width, height } = data;
 	scene ??= new SpecimenScene(light);
 	for (const asset of assets) session.take({ kind: 'asset', asset });
 	for (const [place, variation] of variations.entries()) {
@@ -44,10 +56,10 @@ self.onmessage = async ({ data }: MessageEvent<SpecimenRequest>): Promise<void> 
 			const error = picture.reports.find((report) => report.id === target?.id)?.error;
 			if (error) throw new Error(error.message);
 			const blob = await scene.picture(picture.packet, picture.bounds, { width, height, stand });
-			say({ kind: 'specimen', place, blob, hash: reports?.kind === 'reports' ? reports.hash : null });
+			say({ run, kind: 'specimen', place, blob, hash: reports?.kind === 'reports' ? reports.hash : null });
 		} catch (error) {
-			say({ kind: 'failed', place, message: (error as Error).message });
+			say({ run, kind: 'failed', place, message: (error as Error).message });
 		}
 	}
-	say({ kind: 'done' });
-};
+	say({ run, kind: 'done' });
+}

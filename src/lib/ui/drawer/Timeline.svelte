@@ -49,10 +49,12 @@
 		const end = () => {
 			removeEventListener('pointermove', move);
 			removeEventListener('pointerup', end);
+			removeEventListener('pointercancel', end);
 			if (to !== at) playing.moveKeys(row.node, row.setting, new Set([at]), () => to);
 		};
 		addEventListener('pointermove', move);
 		addEventListener('pointerup', end);
+		addEventListener('pointercancel', end);
 	}
 	function nudge(event: KeyboardEvent, row: KeyedRow, at: number) {
 		const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;

@@ -2,7 +2,7 @@
 	import { DropdownMenu } from 'bits-ui';
 	import KeyRound from '@lucide/svelte/icons/key-round';
 	import X from '@lucide/svelte/icons/x';
-	import { isKeyable, isKeys, settingOf, inputOf } from '$core/index';
+	import { isKeyable, isKeys, mayHaveKeys, settingOf, inputOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
@@ -15,10 +15,11 @@
 	let { editor, node, name, onask }: Props = $props();
 
 	const { playing } = $derived(editor);
+	/** The setting with its keys; null where it can have none. */
 	const raw = $derived.by(() => {
 		const one = editor.node(node);
 		const input = one && inputOf(one, name);
-		return one && input ? settingOf(one, name, input) : null;
+		return one && input && mayHaveKeys(one, name, input) ? settingOf(one, name, input) : null;
 	});
 	const isKeyed = $derived(isKeys(raw));
 	const hasOne = $derived(isKeys(raw) && raw.keys.some(({ at }) => at === playing.frame));
