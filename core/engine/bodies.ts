@@ -260,7 +260,7 @@ function ownFacts(graph: Graph): BodyFacts {
 			digest: hasher.key(),
 			draws: graph.nodes.some(drawsItself),
 			readsPass: graph.nodes.some(readsPassItself),
-			readsTime: graph.nodes.some(readsTimeItself),
+			readsTime: graph.nodes.some((node) => readsTimeItself(node, graph)),
 			dials: graph.nodes.flatMap((node) => dialsSpokenOf(node).map(([, key]) => key))
 		};
 		ownKnown.set(graph, facts);
@@ -274,11 +274,33 @@ const PASS_NAMES = /\b(pass|passes|progress|outer)\b/;
 /** Names by which formulas ask for the frame; `attribute.time` is none. */
 const TIME_NAMES = /(?<![.\w])(time|frame|frames)\b/;
 
-/** Whether a node hears which frame it is: by its kind, or by a formula. */
-export function readsTimeItself(node: GraphNode): boolean {
+/** The wires by which settings may come: of a graph, or those that end at the node. */
+interface WiresOf {
+	wires: readonly Wire[];
+}
+
+/** The setting that lets a node move by itself, of those that its kind names; null where all of them are as usual. */
+export function movedBy(node: GraphNode, { wires }: WiresOf): string | null {
+	const kind = nodeKinds.get(node.kind);
+	if (typeof kind?.timed !== 'object') return null;
+	const isUsual = (name: string) => {
+		const input = kind.inputs[name];
+		return 'default' in input && (node.settings[name] ?? input.default) === input.default;
+	};
+	const isWired = (name: string) => wires.some(({ to }) => to[0] === node.id && to[1] === name);
+	return kind.timed.find((name) => !isUsual(name) || isWired(name)) ?? null;
+}
+
+/** Whether a node hears by its kind which frame it is. */
+export const hearsTime = (node: GraphNode, graph: WiresOf): boolean =>
+	nodeKinds.get(node.kind)?.timed === true || movedBy(node, graph) !== null;
+
+/** Whether a node of a graph hears which frame it is: by its kind, or by a formula. */
+export function readsTimeItself(node: GraphNode, graph: WiresOf): boolean {
 	const kind = nodeKinds.get(node.kind);
 	return (
-		!!(kind?.timed ?? kind?.fold ?? kind?.looksBack) ||
+		!!(kind?.fold ?? kind?.looksBack) ||
+		hearsTime(node, graph) ||
 		Object.keys(node.settings).some((name) => formulaTexts(node, name).some((text) => TIME_NAMES.test(text)))
 	);
 }

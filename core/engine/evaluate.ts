@@ -9,6 +9,7 @@ import { Ledger, OutOfMemory, boundsOf, countsOf, firstUnsound, mergeGeometries 
 import type { Varying } from '../varying/index.ts';
 import type { AnyNode, Context } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
+import { hearsTime } from './bodies.ts';
 import { ResultCache } from './cache.ts';
 import type { Body, Tools } from './composites/index.ts';
 import { bodyOf, isFed, keyOfBody } from './composites/index.ts';
@@ -312,7 +313,7 @@ export class Evaluator {
 			// What is looked into is gone through again, even where what comes of it is known.
 			const isLookedInto = !!kind.body && stepOn(run, scope, node) !== null;
 			// With a formula, what stands further off may change the result, and a body may change; then the key decides.
-			if (!facts.hasFormulas && !kind.body && !kind.timed && scope.isMain)
+			if (!facts.hasFormulas && !kind.body && !hearsTime(node, { wires }) && scope.isMain)
 				this.#before.set(node, {
 					seed: scope.seed,
 					wires,
@@ -553,7 +554,7 @@ export class Evaluator {
 		for (const name of varied)
 			if (!wired.has(name)) hasher.text(name).text(scope.settings.value(node, name).hash);
 		if (kind.body) hasher.text(keyOfBody(scope, node));
-		if (kind.timed) hasher.text(JSON.stringify(momentAt(scope.raw, scope.frame)));
+		if (hearsTime(node, { wires })) hasher.text(JSON.stringify(momentAt(scope.raw, scope.frame)));
 		if (kind.seeded) hasher.number(scope.seed).text(scope.path).text(node.stream);
 		return hasher.key();
 	}

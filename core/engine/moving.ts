@@ -1,21 +1,23 @@
 /** Which nodes move, and why: known from the document, before anything is evaluated. */
 import { nodeKinds } from '../nodes/index.ts';
-import { bodyFacts, bodyNameOf, readsTimeItself } from './bodies.ts';
-import type { GeneratorDocument, GraphNode } from './document.ts';
+import { bodyFacts, bodyNameOf, movedBy, readsTimeItself } from './bodies.ts';
+import type { GeneratorDocument, Graph, GraphNode } from './document.ts';
 import { inputOf } from './connect.ts';
 import { GraphIndex } from './graph-index.ts';
 import { keyedNames } from './keys.ts';
 import { referencesOf } from './references.ts';
 
 /** Why a node moves by itself; null where it does not. */
-function ownReason(document: GeneratorDocument, node: GraphNode): string | null {
+function ownReason(document: GeneratorDocument, graph: Graph, node: GraphNode): string | null {
 	const [keyed] = keyedNames(node);
 	if (keyed !== undefined) return `“${inputOf(node, keyed)?.label ?? keyed}” has keys.`;
 	const kind = nodeKinds.get(node.kind);
 	if (kind?.fold) return 'It remembers what was before.';
 	if (kind?.looksBack) return 'It looks at earlier frames.';
-	if (readsTimeItself(node))
-		return kind?.timed ? 'It tells the time.' : 'One of its formulas speaks of time or frame.';
+	const mover = movedBy(node, graph);
+	if (mover !== null) return `“${inputOf(node, mover)?.label ?? mover}” moves it.`;
+	if (readsTimeItself(node, graph))
+		return kind?.timed === true ? 'It tells the time.' : 'One of its formulas speaks of time or frame.';
 	const body = bodyNameOf(node);
 	if (body !== null && Object.hasOwn(document.graphs, body)) {
 		const isKeyed = document.graphs[body].nodes.some((inner) => keyedNames(inner).length);
@@ -29,7 +31,7 @@ export function whatMoves(document: GeneratorDocument, graphId: string): Readonl
 	const graph = document.graphs[graphId];
 	const reasons = new Map<string, string>();
 	for (const node of graph.nodes) {
-		const why = ownReason(document, node);
+		const why = ownReason(document, graph, node);
 		if (why) reasons.set(node.id, why);
 	}
 	const { byId } = GraphIndex.of(graph);

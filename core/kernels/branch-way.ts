@@ -113,18 +113,41 @@ export interface Wobbling {
 	from: number;
 	to: number;
 	words: readonly [number, number];
+	/** The fourth place of the noise: while it changes, what wobbles sways. */
+	drift?: NoiseDrift;
 }
 
+/** How far a noise on a line has drifted, and after how many whole numbers it is as before; 0: never. */
+export interface NoiseDrift {
+	w: number;
+	period: number;
+}
+
+const STILL: NoiseDrift = { w: 0, period: 0 };
+
 /** Turns a front to both sides by what its noise gains on the way. */
-export function wobbleFront(at: Front, { most, from, to, words }: Wobbling): void {
+export function wobbleFront(at: Front, { most, from, to, words, drift = STILL }: Wobbling): void {
 	if (!(most > 0)) return;
 	cross(at.d, at.n, AXIS);
 	const side = Float64Array.from(AXIS);
-	const first = most * (smoothNoise(words[0], to) - smoothNoise(words[0], from));
-	const second = most * (smoothNoise(words[1], to) - smoothNoise(words[1], from));
+	const first = most * (driftingNoise(words[0], to, drift) - driftingNoise(words[0], from, drift));
+	const second = most * (driftingNoise(words[1], to, drift) - driftingNoise(words[1], from, drift));
 	turnFront(at, at.n.slice(), first);
 	turnFront(at, side, second);
 	settle(at);
+}
+
+/** Noise on a line that changes from one line of noise to the next; at 0 it is `smoothNoise` of the seed. */
+function driftingNoise(seed: number, x: number, { w, period }: NoiseDrift): number {
+	const whole = Math.floor(w);
+	const t = w - whole;
+	const lineOf = (layer: number) => {
+		const k = period >= 1 ? layer - period * Math.floor(layer / period) : layer;
+		return k === 0 ? seed : mix(mix(seed, 0x6c61), k | 0);
+	};
+	const below = smoothNoise(lineOf(whole), x);
+	if (t === 0) return below;
+	return below + (smoothNoise(lineOf(whole + 1), x) - below) * t * t * (3 - 2 * t);
 }
 
 /** Noise on a line, −1 to 1: smooth between random numbers at the whole ones. */

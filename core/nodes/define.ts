@@ -27,7 +27,7 @@ export type WireKind =
 	'geometry' | 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'value' | 'list' | 'ramp';
 
 /** Units as they are shown. Angles are degrees, lengths metres; a share of 1 is shown as it is. */
-export type Unit = 'm' | '°' | 'per m' | 'per m²' | 'm²' | 's' | '×' | '';
+export type Unit = 'm' | '°' | 'per m' | 'per m²' | 'm²' | 's' | 'per s' | 'frames' | '×' | '';
 
 export type { List } from './list.ts';
 
@@ -346,8 +346,8 @@ export interface NodeDefinition<
 	body?: boolean;
 	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */
 	ownPorts?: boolean;
-	/** True where it hears which frame it is. */
-	timed?: boolean;
+	/** True where it hears which frame it is; or the settings with which it does, once one is not as usual. */
+	timed?: boolean | readonly string[];
 	/** Where it remembers what was before: in place of `run`; `body` is true then too. */
 	// eslint-disable-next-line @typescript-eslint/no-explicit-any
 	fold?: Fold<ResolvedInputs<Inputs>, Outputs<Outs>, any>;

@@ -90,6 +90,9 @@ const INNER = new Set([
 	'equal',
 	'ridged',
 	'cells',
+	'fractal4',
+	'ridged4',
+	'cells4',
 	'and',
 	'or',
 	'not'
@@ -255,7 +258,7 @@ class Binder {
 			);
 		}
 		if (name === 'noise') return this.#noise(t, values);
-		const seed = name === 'fractal' ? this.#names.noiseSeed : null;
+		const seed = name === 'fractal' || name === 'noise4' ? this.#names.noiseSeed : null;
 		return { value: operate(name, values, seed), unit: unitOf(name, args) };
 	}
 

@@ -1,6 +1,6 @@
 /** Gives the places of a program registers, and makes each instruction a loop over a block of them. */
 import { addressOf, formulas, patternAt, registersFor } from '../wasm/formulas.ts';
-import type { Instruction, Program } from './instructions.ts';
+import type { Instruction, NoiseLoop, Program } from './instructions.ts';
 import { LOOPS } from './loops.ts';
 import { patternOf } from './noise.ts';
 import { readRamp } from './ramp.ts';
@@ -115,18 +115,31 @@ function loopStep(loop: string, out: number, ins: readonly number[]): Step {
 	return (_start, n) => fast(n, o, x, y, z);
 }
 
-function noiseStep(
-	of: 'noise' | 'cells' | 'fractal' | 'ridged',
-	seed: number,
-	out: number,
-	ins: readonly number[]
-): Step {
+function noiseStep(of: NoiseLoop, seed: number, out: number, ins: readonly number[]): Step {
 	const order = patternOf(seed);
-	const [o, x, y, z, octaves, lacunarity, gain] = [out, ...ins].map(addressOf);
-	if (of === 'noise' || of === 'cells') {
-		const noise = formulas()[of];
-		return (_start, n) => noise(n, o, patternAt(order), x, y, z);
+	const [o, x, y, z, ...more] = [out, ...ins].map(addressOf);
+	switch (of) {
+		case 'noise':
+		case 'cells': {
+			const noise = formulas()[of];
+			return (_start, n) => noise(n, o, patternAt(order), x, y, z);
+		}
+		case 'fractal':
+		case 'ridged': {
+			const noise = formulas()[of];
+			const [octaves, lacunarity, gain] = more;
+			return (_start, n) => noise(n, o, patternAt(order), x, y, z, octaves, lacunarity, gain);
+		}
+		case 'cells4': {
+			const { cells4 } = formulas();
+			const [w, period] = more;
+			return (_start, n) => cells4(n, o, patternAt(order), x, y, z, w, period);
+		}
+		case 'fractal4':
+		case 'ridged4': {
+			const noise = formulas()[of];
+			const [w, period, octaves, lacunarity, gain] = more;
+			return (_start, n) => noise(n, o, patternAt(order), x, y, z, w, period, octaves, lacunarity, gain);
+		}
 	}
-	const noise = formulas()[of];
-	return (_start, n) => noise(n, o, patternAt(order), x, y, z, octaves, lacunarity, gain);
 }

@@ -39,6 +39,10 @@ export const FUNCTION_HELP = help({
 	mix: ['mix(a, b, t)', 'From a, where t is 0, to b, where t is 1.'],
 	mod: ['mod(x, y)', 'What is left of x after whole times y; never negative for a positive y. Also x % y.'],
 	noise: ['noise(p)', 'Smooth noise at a place, about −1 to 1. noise(p, 2) is another, independent of it.'],
+	noise4: [
+		'noise4(p, w)',
+		'Smooth noise at a place that changes in place with a fourth number, such as time; at 0 it is noise(p). A third value is the whole number after which it comes back: noise4(p, time, 2).'
+	],
 	normalize: ['normalize(v)', 'A vector of the same direction and of length 1.'],
 	pow: ['pow(x, y)', 'x to the power of y. Also x ^ y.'],
 	radians: ['radians(a)', 'An angle in radians, from degrees.'],

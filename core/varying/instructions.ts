@@ -2,6 +2,9 @@
 import type { Column } from '../geometry/index.ts';
 import type { Field, ValueType } from './varying.ts';
 
+/** Loops that read noise; those with a 4 take a fourth number and its period after the place. */
+export type NoiseLoop = 'noise' | 'cells' | 'fractal' | 'ridged' | 'fractal4' | 'ridged4' | 'cells4';
+
 /** What one loop over the elements does. `ins` and `outs` are places: each is written once, so that any may be moved. */
 export type Instruction = {
 	readonly outs: readonly number[];
@@ -9,7 +12,7 @@ export type Instruction = {
 } & (
 	| { readonly op: 'loop'; readonly loop: string }
 	| { readonly op: 'normalize' | 'colour' | 'index' }
-	| { readonly op: 'noise'; readonly of: 'noise' | 'cells' | 'fractal' | 'ridged'; readonly seed: number }
+	| { readonly op: 'noise'; readonly of: NoiseLoop; readonly seed: number }
 	| { readonly op: 'ids'; readonly ids: Uint32Array | null }
 	| { readonly op: 'column'; readonly column: Column }
 	| { readonly op: 'list'; readonly list: Float64Array }

@@ -4,7 +4,7 @@ import type { Column } from '../geometry/index.ts';
 import { WIDTH } from '../geometry/index.ts';
 import type { Elements } from './elements.ts';
 import { valuesOf } from './emit.ts';
-import type { Instruction, Program } from './instructions.ts';
+import type { Instruction, NoiseLoop, Program } from './instructions.ts';
 import type { ValueType, Varying } from './varying.ts';
 import { partsOf, resultType } from './varying.ts';
 
@@ -198,6 +198,11 @@ class Lowering {
 			case 'fractal':
 			case 'ridged':
 				return this.#noise(node, args);
+			case 'noise4':
+			case 'fractal4':
+			case 'ridged4':
+			case 'cells4':
+				return this.#drifting(node, args);
 			case 'choose':
 				return each((k) => this.#loop('choose', at(0, 0), at(1, k), at(2, k)));
 			case 'atan':
@@ -236,6 +241,20 @@ class Lowering {
 		);
 		const ins = of === 'noise' || of === 'cells' ? [x, y, z] : [x, y, z, octaves, lacunarity, gain];
 		return this.#write({ op: 'noise', of, seed: (value as number) ?? 0 }, ins, 1);
+	}
+
+	/** Noise in 4-D: the place, the fourth number, its period, and for octaves what they take. */
+	#drifting({ op, value }: Varying, [{ places, type }, w, period, ...more]: readonly Lowered[]): number[] {
+		const [x, y, z] = type === 'vector' ? places : [places[0], this.#constant(0), this.#constant(0)];
+		const after = period?.places[0] ?? this.#constant(0);
+		const of = op === 'noise4' ? 'fractal4' : (op as NoiseLoop);
+		const octaves =
+			op === 'noise4' ? [1, 2, 0.5].map((x) => this.#constant(x)) : more.map((one) => one.places[0]);
+		return this.#write(
+			{ op: 'noise', of, seed: (value as number) ?? 0 },
+			[x, y, z, w.places[0], after, ...octaves],
+			1
+		);
 	}
 }
 

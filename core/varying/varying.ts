@@ -214,8 +214,14 @@ export function resultType(op: string, types: readonly ValueType[]): ValueType {
 					? 'any'
 					: 'number';
 		}
-		case 'noise':
+		case 'noise': {
+			const place = op.endsWith('4') ? types.indexOf('vector', 1) : -1;
+			if (place > 0)
+				throw new NodeError(
+					`“${op}” takes a place and then numbers; its ${ordinal(place)} value is a vector. Take a part of it, such as .x.`
+				);
 			return 'number';
+		}
 		case 'colour':
 			return 'vector';
 	}
@@ -296,6 +302,11 @@ export const OPERATIONS: Readonly<Record<string, Signature>> = Object.assign(
 		fractal: of('noise', 2, 4, none),
 		ridged: of('noise', 4, 4, none),
 		cells: of('noise', 1, 1, none),
+		// In 4-D: the place, the fourth number and its period, and what octaves take.
+		noise4: of('noise', 2, 3, none),
+		fractal4: of('noise', 6, 6, none),
+		ridged4: of('noise', 6, 6, none),
+		cells4: of('noise', 3, 3, none),
 		hsl: of('colour', 3, 3, none)
 	}
 );

@@ -19,6 +19,30 @@ type Octaves = (
 	gain: number
 ) => void;
 
+type Drifting = (
+	n: number,
+	o: number,
+	order: number,
+	x: number,
+	y: number,
+	z: number,
+	w: number,
+	period: number
+) => void;
+type DriftingOctaves = (
+	n: number,
+	o: number,
+	order: number,
+	x: number,
+	y: number,
+	z: number,
+	w: number,
+	period: number,
+	octaves: number,
+	lacunarity: number,
+	gain: number
+) => void;
+
 /** See ./assembly/loops.ts and ./assembly/noise.ts. Numbers other than `n` are addresses. */
 export interface Formulas
 	extends
@@ -41,7 +65,9 @@ export interface Formulas
 		>,
 		Record<'multiplyAdd' | 'clamp' | 'mix' | 'smoothstep' | 'choose' | 'length3', Ternary>,
 		Record<'noise' | 'cells', Place>,
-		Record<'fractal' | 'ridged', Octaves> {
+		Record<'fractal' | 'ridged', Octaves>,
+		Record<'cells4', Drifting>,
+		Record<'fractal4' | 'ridged4', DriftingOctaves> {
 	normalize(n: number, ox: number, oy: number, oz: number, x: number, y: number, z: number): void;
 	loadFloats(n: number, from: number, o: number): void;
 	loadVectors(n: number, from: number, x: number, y: number, z: number): void;

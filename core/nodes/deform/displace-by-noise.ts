@@ -2,11 +2,18 @@ import { mix } from '../../math/index.ts';
 import type { Table } from '../../geometry/index.ts';
 import { pollAt } from '../../geometry/index.ts';
 import { normalsForMoving } from '../../kernels/normals-for-moving.ts';
-import { constant, operate, vector as vectorOf } from '../../varying/index.ts';
+import { operate, vector as vectorOf } from '../../varying/index.ts';
 import type { Where } from '../define.ts';
 import { choice, defineNode, geometry, number, output, vector } from '../define.ts';
 import { movePoints } from './deform-tools.ts';
-import { noiseInputs, placeInNoise } from '../values/noise-inputs.ts';
+import {
+	MOVED_BY,
+	driftAt,
+	driftInputs,
+	drifting,
+	noiseInputs,
+	placeInNoise
+} from '../values/noise-inputs.ts';
 import { weightInputs } from '../weights/weight-tools.ts';
 
 export const displaceByNoise = defineNode({
@@ -43,19 +50,19 @@ export const displaceByNoise = defineNode({
 			when: (s) => s.along === 'direction'
 		}),
 		...noiseInputs,
+		...driftInputs,
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its points moved.') },
 	seeded: true,
-	run({ geometry, along, amount, direction, size, octaves, gain, offset, seed, ...given }, context) {
+	timed: MOVED_BY,
+	run({ geometry, along, amount, direction, size, octaves, gain, offset, seed, ...more }, context) {
 		const [first, second] = context.stream();
+		const { drift, speed, loop, hold, ...given } = more;
 		const place = placeInNoise(size, offset);
+		const moving = driftAt({ drift, speed, loop, hold }, context.moment);
 		const noise = (axis: number) =>
-			operate(
-				'fractal',
-				[place, constant(octaves), constant(2), constant(gain)],
-				mix(mix(mix(first, second), seed), axis)
-			);
+			drifting('fractal', place, [octaves, 2, gain], moving, mix(mix(mix(first, second), seed), axis));
 		const waysOn = (where: Where, table: Table) =>
 			along === 'normal'
 				? normalsForMoving(geometry, where.part, table, context.warn)

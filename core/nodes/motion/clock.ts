@@ -1,5 +1,6 @@
 import { constant } from '../../varying/index.ts';
 import { choice, defineNode, number, output } from '../define.ts';
+import { heldTime } from './held.ts';
 
 /** The remainder that lies between 0 and `by`. */
 const floored = (x: number, by: number): number => x - by * Math.floor(x / by);
@@ -51,7 +52,8 @@ export const clock = defineNode({
 			default: 1,
 			min: 1,
 			max: 1000,
-			whole: true
+			whole: true,
+			unit: 'frames'
 		})
 	},
 	outputs: {
@@ -61,9 +63,8 @@ export const clock = defineNode({
 	},
 	timed: true,
 	run({ start, speed, goes, length, hold }, { moment }) {
-		const { frame, time, step, frames } = moment;
-		const held = hold > 1 ? Math.floor(time / step / hold + 1e-9) * hold * step : time;
-		const ran = start + held * speed;
+		const { frame, step, frames } = moment;
+		const ran = start + heldTime(moment, hold) * speed;
 		const there = floored(ran, 2 * length);
 		const shown =
 			goes === 'over' ? floored(ran, length) : goes === 'back' ? Math.min(there, 2 * length - there) : ran;

@@ -1,7 +1,7 @@
 import { mix } from '../../math/index.ts';
 import { constant, element, operate, part, vector as vectorOf } from '../../varying/index.ts';
 import { choice, defineNode, number, output, value } from '../define.ts';
-import { noiseInputs, placeInNoise } from './noise-inputs.ts';
+import { MOVED_BY, driftAt, driftInputs, drifting, noiseInputs, placeInNoise } from './noise-inputs.ts';
 
 export const noiseValue = defineNode({
 	id: 'noise-value',
@@ -62,24 +62,31 @@ export const noiseValue = defineNode({
 			varies: 'point'
 		}),
 		offset: { ...noiseInputs.offset, varies: 'point' },
-		seed: { ...noiseInputs.seed, help: 'Another seed, another landscape.' }
+		seed: { ...noiseInputs.seed, help: 'Another seed, another landscape.' },
+		...driftInputs
 	},
 	outputs: { value: output('number', 'Value', 'The noise, from low to high.') },
 	seeded: true,
-	run({ pattern, place, size, octaves, lacunarity, gain, low, high, offset, seed }, context) {
+	timed: MOVED_BY,
+	run({ pattern, place, size, octaves, lacunarity, gain, low, high, offset, seed, ...moving }, context) {
 		const [first, second] = context.stream();
 		const word = mix(mix(first, second), seed);
 		const where =
 			place.op === 'constant' ? element('position') : place.type === 'number' ? vectorOf(place, 0, 0) : place;
 		const scaled = placeInNoise(size, offset, where);
+		const drift = driftAt(moving, context.moment);
 		const raw =
-			pattern === 'cells'
-				? operate('cells', [scaled], word)
-				: operate(
+			pattern !== 'cells'
+				? drifting(
 						pattern === 'ridges' ? 'ridged' : 'fractal',
-						[scaled, constant(octaves), constant(lacunarity), constant(gain)],
+						scaled,
+						[octaves, lacunarity, gain],
+						drift,
 						word
-					);
+					)
+				: drift
+					? operate('cells4', [scaled, drift.w, drift.period], word)
+					: operate('cells', [scaled], word);
 		const share = operate('multiply', [operate('add', [raw, constant(1)]), constant(0.5)]);
 		return {
 			value: operate('mix', [

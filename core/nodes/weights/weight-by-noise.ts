@@ -1,7 +1,14 @@
 import { mix } from '../../math/index.ts';
 import { constant, operate } from '../../varying/index.ts';
 import { defineNode, number } from '../define.ts';
-import { noiseInputs, placeInNoise } from '../values/noise-inputs.ts';
+import {
+	MOVED_BY,
+	driftAt,
+	driftInputs,
+	drifting,
+	noiseInputs,
+	placeInNoise
+} from '../values/noise-inputs.ts';
 import { wayBetween, weightOutput } from './weight-tools.ts';
 
 export const weightByNoise = defineNode({
@@ -33,15 +40,19 @@ export const weightByNoise = defineNode({
 			varies: 'point'
 		}),
 		offset: { ...noiseInputs.offset, help: 'Moves the patches through space.' },
-		seed: { ...noiseInputs.seed, help: 'Another seed, other patches.' }
+		seed: { ...noiseInputs.seed, help: 'Another seed, other patches.' },
+		...driftInputs
 	},
 	outputs: { weight: weightOutput },
 	seeded: true,
-	run({ size, octaves, from, to, offset, seed }, context) {
+	timed: MOVED_BY,
+	run({ size, octaves, from, to, offset, seed, ...moving }, context) {
 		const [first, second] = context.stream();
-		const raw = operate(
+		const raw = drifting(
 			'fractal',
-			[placeInNoise(size, offset), constant(octaves), constant(2), constant(0.5)],
+			placeInNoise(size, offset),
+			[octaves, 2, 0.5],
+			driftAt(moving, context.moment),
 			mix(mix(first, second), seed)
 		);
 		const share = operate('multiply', [operate('add', [raw, constant(1)]), constant(0.5)]);

@@ -1,9 +1,11 @@
 /**
- * Gradient noise in 3-D, its fractal sums, and cellular noise; from -1 to 1 (cellular: -1 at a point to 1).
+ * Gradient noise in 3-D, its fractal sums, and cellular noise; from -1 to 1 (cellular: -1 at a point to 1). Each in 4-D
+ * too, where the fourth number lets it change in place: at 0 that is the very noise in 3-D.
  * Method: Ken Perlin, “Improving Noise”, 2002; cells: Steven Worley, “A Cellular Texture Basis Function”, 1996.
  *
  * Arguments: `n` elements; the register written to; the address of a pattern (its permutation of 0 … 255, twice); then
- * registers: the place, octaves, lacunarity, gain.
+ * registers: the place, in 4-D the fourth number and the period after which it comes back (below 1: never), octaves,
+ * lacunarity, gain.
  */
 
 // Twelve directions to the edges of a cube, four of them twice: sixteen, so that four bits choose. Four numbers each.
@@ -179,6 +181,212 @@ export function cells(n: i32, o: usize, order: usize, x: usize, y: usize, z: usi
 					const dx = fx + <f64>i + <f64>byte(order, h) / 256 - px,
 						dy = fy + <f64>j + <f64>byte(order, h + 85) / 256 - py,
 						dz = fz + <f64>k + <f64>byte(order, h + 170) / 256 - pz;
+					const square = dx * dx + dy * dy + dz * dz;
+					if (square < nearest) nearest = square;
+				}
+		const value = Math.sqrt(nearest) * 2 - 1;
+		store<f64>(o + at, value < 1 ? value : 1);
+	}
+}
+
+/** The layers of the fourth number about a place, and how far it lies beyond the first of them. */
+let layerBelow: i32 = 0;
+let layerAbove: i32 = 0;
+let beyond: f64 = 0;
+
+/** Sets the layers; `finer` is how much finer this octave is than the first. A period is a whole number of layers. */
+@inline
+function setLayers(w: f64, period: f64, finer: f64): void {
+	if (!(period >= 1)) {
+		const whole = Math.floor(w * finer);
+		beyond = w * finer - whole;
+		layerBelow = cell(whole);
+		layerAbove = (layerBelow + 1) & 255;
+		return;
+	}
+	const layers = Math.max(1, Math.floor(period * finer + 0.5));
+	const at = (w / period) * layers;
+	const whole = Math.floor(at);
+	beyond = at - whole;
+	const first = whole - layers * Math.floor(whole / layers);
+	layerBelow = cell(first);
+	layerAbove = first + 1 >= layers ? 0 : cell(first + 1);
+}
+
+/** What a corner has in a layer, from what it has in the first. */
+// prettier-ignore
+@inline function inLayer(order: usize, corner: i32, layer: i32): i32 {
+	return layer == 0 ? corner : byte(order, (corner + layer) & 255);
+}
+/** The gradient's fourth part: forwards or backwards. */
+// prettier-ignore
+@inline function onwards(hash: i32, by: f64): f64 { return (hash & 16) != 0 ? by : -by; }
+
+/** Products of two gradients in 4-D with the ways to two corners that differ in y. */
+@inline
+function dotsIn(order: usize, layer: i32, first: i32, second: i32, x: v128, y: v128, z: v128, by: f64): v128 {
+	const p = inLayer(order, first, layer),
+		q = inLayer(order, second, layer);
+	return f64x2.add(
+		dots(p, q, x, y, z),
+		f64x2.replace_lane(f64x2.splat(onwards(p, by)), 1, onwards(q, by))
+	);
+}
+
+/** Noise between two layers that are set. */
+function noiseBetween(order: usize, x: f64, y: f64, z: f64): f64 {
+	const fx = Math.floor(x),
+		fy = Math.floor(y),
+		fz = Math.floor(z);
+	const ax = cell(fx),
+		ay = cell(fy),
+		az = cell(fz);
+	x -= fx;
+	y -= fy;
+	z -= fz;
+	const p = byte(order, ax) + ay,
+		q = byte(order, ax + 1) + ay;
+	const pp = byte(order, p & 255) + az,
+		pq = byte(order, (p + 1) & 255) + az,
+		qp = byte(order, q & 255) + az,
+		qq = byte(order, (q + 1) & 255) + az;
+	const uv = fade(f64x2.replace_lane(f64x2.splat(x), 1, y));
+	const zw = fade(f64x2.replace_lane(f64x2.splat(z), 1, beyond));
+	const u = v128.shuffle<f64>(uv, uv, 0, 0),
+		v = v128.shuffle<f64>(uv, uv, 1, 1);
+	const x0 = f64x2.splat(x),
+		x1 = f64x2.splat(x - 1),
+		ys = f64x2.replace_lane(f64x2.splat(y), 1, y - 1),
+		z0 = f64x2.splat(z),
+		z1 = f64x2.splat(z - 1);
+	let first = 0.0,
+		value = 0.0;
+	for (let k = 0; k < 2; k++) {
+		const layer = k == 0 ? layerBelow : layerAbove;
+		const by = beyond - <f64>k;
+		const below = blend(
+			dotsIn(order, layer, byte(order, pp), byte(order, pq), x0, ys, z0, by),
+			dotsIn(order, layer, byte(order, qp), byte(order, qq), x1, ys, z0, by),
+			u
+		);
+		const above = blend(
+			dotsIn(order, layer, byte(order, pp + 1), byte(order, pq + 1), x0, ys, z1, by),
+			dotsIn(order, layer, byte(order, qp + 1), byte(order, qq + 1), x1, ys, z1, by),
+			u
+		);
+		const levels = blend(
+			v128.shuffle<f64>(below, above, 0, 2),
+			v128.shuffle<f64>(below, above, 1, 3),
+			v
+		);
+		const low = f64x2.extract_lane(levels, 0);
+		value = low + f64x2.extract_lane(zw, 0) * (f64x2.extract_lane(levels, 1) - low);
+		if (k == 0) first = value;
+	}
+	value = first + f64x2.extract_lane(zw, 1) * (value - first);
+	return Math.max(-1, Math.min(1, value));
+}
+
+@inline
+function octavesBetween(
+	isRidged: bool,
+	n: i32,
+	o: usize,
+	order: usize,
+	x: usize,
+	y: usize,
+	z: usize,
+	w: usize,
+	period: usize,
+	octaves: usize,
+	lacunarity: usize,
+	gain: usize
+): void {
+	for (let at: usize = 0; at < (<usize>n) << 3; at += 8) {
+		let px = load<f64>(x + at),
+			py = load<f64>(y + at),
+			pz = load<f64>(z + at);
+		const pw = load<f64>(w + at),
+			after = load<f64>(period + at);
+		const finer = load<f64>(lacunarity + at),
+			weaker = load<f64>(gain + at);
+		let sum = 0.0,
+			strength = 1.0,
+			total = 0.0,
+			scale = 1.0;
+		for (let i = octavesOf(load<f64>(octaves + at)); i > 0; i--) {
+			setLayers(pw, after, scale);
+			const value = noiseBetween(order, px, py, pz);
+			if (isRidged) {
+				const crest = 1 - Math.abs(value);
+				sum += strength * crest * crest;
+			} else sum += strength * value;
+			total += strength;
+			strength *= weaker;
+			// The same steps aside as in 3-D; none along the fourth number, so that 0 stays 0.
+			px = px * finer + 19.19;
+			py = py * finer + 7.31;
+			pz = pz * finer + 31.7;
+			scale *= finer;
+		}
+		if (isRidged) store<f64>(o + at, total > 0 ? (2 * sum) / total - 1 : 0);
+		else store<f64>(o + at, total > 0 ? sum / total : 0);
+	}
+}
+
+// prettier-ignore
+export function fractal4(
+	n: i32, o: usize, order: usize, x: usize, y: usize, z: usize, w: usize, period: usize, octaves: usize,
+	lacunarity: usize, gain: usize
+): void {
+	octavesBetween(false, n, o, order, x, y, z, w, period, octaves, lacunarity, gain);
+}
+
+// prettier-ignore
+export function ridged4(
+	n: i32, o: usize, order: usize, x: usize, y: usize, z: usize, w: usize, period: usize, octaves: usize,
+	lacunarity: usize, gain: usize
+): void {
+	octavesBetween(true, n, o, order, x, y, z, w, period, octaves, lacunarity, gain);
+}
+
+/** Between two places in a cell of 1. */
+// prettier-ignore
+@inline function inCell(order: usize, below: i32, above: i32, share: f64): f64 {
+	const a = <f64>byte(order, below) / 256,
+		b = <f64>byte(order, above) / 256;
+	return a + share * (b - a);
+}
+
+/** The cells whose points wander, each within its own unit cell, from one random place to the next. */
+// prettier-ignore
+export function cells4(
+	n: i32, o: usize, order: usize, x: usize, y: usize, z: usize, w: usize, period: usize
+): void {
+	for (let at: usize = 0; at < (<usize>n) << 3; at += 8) {
+		const px = load<f64>(x + at),
+			py = load<f64>(y + at),
+			pz = load<f64>(z + at);
+		setLayers(load<f64>(w + at), load<f64>(period + at), 1);
+		const share = f64x2.extract_lane(fade(f64x2.splat(beyond)), 0);
+		const fx = Math.floor(px),
+			fy = Math.floor(py),
+			fz = Math.floor(pz);
+		const cx = cell(fx),
+			cy = cell(fy),
+			cz = cell(fz);
+		let nearest = Infinity;
+		for (let i = -1; i <= 1; i++)
+			for (let j = -1; j <= 1; j++)
+				for (let k = -1; k <= 1; k++) {
+					const row = byte(order, (cx + i) & 255) + cy + j;
+					const column = byte(order, row & 255) + cz + k;
+					const h = byte(order, column & 255);
+					const a = inLayer(order, h, layerBelow),
+						b = inLayer(order, h, layerAbove);
+					const dx = fx + <f64>i + inCell(order, a, b, share) - px,
+						dy = fy + <f64>j + inCell(order, a + 85, b + 85, share) - py,
+						dz = fz + <f64>k + inCell(order, a + 170, b + 170, share) - pz;
 					const square = dx * dx + dy * dy + dz * dz;
 					if (square < nearest) nearest = square;
 				}
