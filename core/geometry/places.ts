@@ -150,8 +150,11 @@ export class PlacesChanged {
 		for (let c = 3 * i; c < 3 * i + 3; c++) axis[c] = was === 0 ? 0 : (axis[c] * size) / was;
 	}
 
-	/** A copy on the way to another orientation and size, by a share of it; all the way, it shears no more. */
-	blendTo(i: number, q: readonly number[], size: readonly number[], share: number): void {
+	/**
+	 * A copy on the way to another orientation and size, by a share of each; all the way, it shears no more. How it shears
+	 * goes with the orientation.
+	 */
+	blendTo(i: number, q: readonly number[], size: readonly number[], share: number, ofSize = share): void {
 		const { orientation, scale } = this;
 		const o = 4 * i;
 		// The shorter way round, straight between the two and made 1 long again.
@@ -161,7 +164,7 @@ export class PlacesChanged {
 		const between = q.map((x, k) => orientation[o + k] + (sign * x - orientation[o + k]) * share);
 		const length = Math.sqrt(between.reduce((sum, x) => sum + x * x, 0)) || 1;
 		for (let k = 0; k < 4; k++) orientation[o + k] = between[k] / length;
-		for (let k = 0; k < 3; k++) scale[3 * i + k] += (size[k] - scale[3 * i + k]) * share;
+		for (let k = 0; k < 3; k++) scale[3 * i + k] += (size[k] - scale[3 * i + k]) * ofSize;
 		if (!this.#axes) return;
 		const goal = identity();
 		setAxes(goal, q, 0, size, 0);

@@ -23,36 +23,63 @@ export interface Move {
 	pivot: readonly number[];
 }
 
-/** The map of a share of a move. */
-function shareOf({ move, rotation, scale, pivot }: Move, w: number): Affine {
-	const times = (v: readonly number[]) => v.map((x) => x * w);
-	return matrix.affineFrom(
-		times(move),
-		times(rotation),
-		scale.map((x) => 1 + (x - 1) * w),
-		pivot
-	);
+/** How much each point or copy gets of the move, the rotation and the scale; often all three are one array. */
+export interface Shares {
+	move: Float32Array;
+	rotation: Float32Array;
+	scale: Float32Array;
+}
+
+/** The map of a share of a move, made again only where the shares change from one element to the next. */
+class SharedMove {
+	readonly #of: Move;
+	readonly #shares: Shares;
+	#at: readonly [number, number, number] = [0, 0, 0];
+	#map: Affine;
+
+	constructor(of: Move, shares: Shares) {
+		this.#of = of;
+		this.#shares = shares;
+		this.#map = matrix.affineFrom([0, 0, 0], [0, 0, 0], [1, 1, 1], of.pivot);
+	}
+
+	/** For an element; null where nothing happens to it. */
+	of(i: number): Affine | null {
+		const { move, rotation, scale } = this.#shares;
+		const [m, r, s] = [move[i], rotation[i], scale[i]];
+		if (m === 0 && r === 0 && s === 0) return null;
+		const [a, b, c] = this.#at;
+		if (m !== a || r !== b || s !== c) {
+			this.#at = [m, r, s];
+			const { move, rotation, scale, pivot } = this.#of;
+			this.#map = matrix.affineFrom(
+				move.map((x) => x * m),
+				rotation.map((x) => x * r),
+				scale.map((x) => 1 + (x - 1) * s),
+				pivot
+			);
+		}
+		return this.#map;
+	}
 }
 
 /** Every column of points placed by its role. Points without weight stay as they are, to the bit. */
-export function pointsMovedByWeight(points: Table, weights: Float32Array, move: Move): Table {
+export function pointsMovedByWeight(points: Table, shares: Shares, move: Move): Table {
 	const columns = new Map(points.columns);
 	for (const [name, source] of points.columns)
-		if (isPlaced(source)) columns.set(name, placedByWeight(source, weights, move));
+		if (isPlaced(source)) columns.set(name, placedByWeight(source, points.count, shares, move));
 	return { ...points, columns };
 }
 
-function placedByWeight(source: Column, weights: Float32Array, move: Move): Column {
+function placedByWeight(source: Column, count: number, shares: Shares, move: Move): Column {
 	const width = WIDTH[source.type];
 	const from = source.data;
 	const data = copyOf(from);
-	let m = shareOf(move, 0),
-		share = 0;
-	for (let i = 0, o = 0; i < weights.length; i++, o += width) {
+	const shared = new SharedMove(move, shares);
+	for (let i = 0, o = 0; i < count; i++, o += width) {
 		pollAt(i);
-		const w = weights[i];
-		if (w === 0) continue;
-		if (w !== share) m = shareOf(move, (share = w));
+		const m = shared.of(i);
+		if (!m) continue;
 		if (source.role === 'position') matrix.apply(data, o, m, from[o], from[o + 1], from[o + 2]);
 		else placeInto({ ...source, data: from.subarray(o, o + width) }, m, data, o);
 	}
@@ -60,21 +87,21 @@ function placedByWeight(source: Column, weights: Float32Array, move: Move): Colu
 }
 
 /** Copies moved as wholes; those that come to shear are kept as they are then. */
-export function copiesMovedByWeight(copies: Table, weights: Float32Array, move: Move): Table {
+export function copiesMovedByWeight(copies: Table, shares: Shares, move: Move): Table {
 	const places = new Places(copies),
 		made = new PlacesMade(copies.count);
 	const own = matrix.identity(),
 		whole = matrix.identity();
-	let m = shareOf(move, 0),
-		share = 0;
+	const shared = new SharedMove(move, shares);
 	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
-		if (weights[i] !== share) m = shareOf(move, (share = weights[i]));
-		made.set(i, matrix.product(m, places.affine(i, own), whole));
+		const m = shared.of(i);
+		places.affine(i, own);
+		made.set(i, m ? matrix.product(m, own, whole) : own);
 	}
 	const others = new Map(copies.columns);
 	for (const name of PLACE_COLUMNS) others.delete(name);
-	return withColumns(pointsMovedByWeight({ ...copies, columns: others }, weights, move), made.columns());
+	return withColumns(pointsMovedByWeight({ ...copies, columns: others }, shares, move), made.columns());
 }
 
 /** What becomes of the rotation and size that a copy has. */
@@ -83,7 +110,7 @@ export type OnCopies = 'multiply' | 'add' | 'replace';
 /** Copies turned and scaled where they stand, and moved along their own axes. */
 export function copiesMovedOnTheirOwn(
 	copies: Table,
-	weights: Float32Array,
+	{ move: moves, rotation: turns, scale: sizes }: Shares,
 	{ move, rotation, scale }: Omit<Move, 'pivot'>,
 	how: OnCopies
 ): Table {
@@ -96,23 +123,23 @@ export function copiesMovedOnTheirOwn(
 	quaternion.fromAngles(whole, 0, rotation[0], rotation[1], rotation[2]);
 	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
-		const w = weights[i];
-		if (w === 0) continue;
+		const [w, r, c] = [moves[i], turns[i], sizes[i]];
+		if (w === 0 && r === 0 && c === 0) continue;
 		const o = 4 * i;
 		const [x, y, z, s] = [orientation[o], orientation[o + 1], orientation[o + 2], orientation[o + 3]];
 		quaternion.rotate(step, 0, x, y, z, s, move[0] * w, move[1] * w, move[2] * w);
 		for (let k = 0; k < 3; k++) position[3 * i + k] += step[k];
 		if (how === 'replace') {
-			places.blendTo(i, whole, scale, w);
+			places.blendTo(i, whole, scale, r, c);
 			continue;
 		}
 		// About the copy's own axes: the new rotation comes first.
-		quaternion.fromAngles(turn, 0, rotation[0] * w, rotation[1] * w, rotation[2] * w);
+		quaternion.fromAngles(turn, 0, rotation[0] * r, rotation[1] * r, rotation[2] * r);
 		quaternion.multiply(q, 0, x, y, z, s, turn[0], turn[1], turn[2], turn[3]);
 		places.turnTo(i, q);
 		for (let k = 0; k < 3; k++) {
 			const was = places.scale[3 * i + k];
-			places.resize(i, k, how === 'multiply' ? was * (1 + (scale[k] - 1) * w) : was + (scale[k] - 1) * w);
+			places.resize(i, k, how === 'multiply' ? was * (1 + (scale[k] - 1) * c) : was + (scale[k] - 1) * c);
 		}
 	}
 	return withColumns(copies, places.columns());

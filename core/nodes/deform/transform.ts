@@ -2,7 +2,8 @@ import { NodeError } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
 import { floats, matrix, tableOf, transformGeometry, withTable } from '../../geometry/index.ts';
 import { curveSpaceMap } from '../../kernels/curve-space.ts';
-import type { OnCopies } from '../../kernels/move-by-weight.ts';
+import type { OnCopies, Shares } from '../../kernels/move-by-weight.ts';
+import type { Varying } from '../../varying/index.ts';
 import {
 	copiesMovedByWeight,
 	copiesMovedOnTheirOwn,
@@ -10,11 +11,29 @@ import {
 	pointsMovedByWeight
 } from '../../kernels/move-by-weight.ts';
 import { framesBy, upInput } from '../curves/curve-tools.ts';
-import type { Context } from '../define.ts';
-import { choice, defineNode, geometry, output, vector } from '../define.ts';
+import type { Context, Where } from '../define.ts';
+import { choice, defineNode, geometry, number, output, vector } from '../define.ts';
 import type { Given } from './deform-tools.ts';
 import { deform, withMoved } from './deform-tools.ts';
-import { weightInputs, weightsOn } from '../weights/weight-tools.ts';
+import { swayAt, swayInputs } from './sway.ts';
+import { product, weightInputs, weightsOn } from '../weights/weight-tools.ts';
+
+/** How much of one of the three each element gets, beside its weight. */
+const amount = (of: string, isFirst = false) =>
+	number({
+		label: `Of the ${of}`,
+		help: `How much of the ${of} each gets, beside the weight.`,
+		default: 1,
+		slider: [-1, 1],
+		step: 0.01,
+		unit: '×',
+		varies: 'point',
+		when: (s) => s.about !== 'curve',
+		...(isFirst && { group: 'Amounts' })
+	});
+
+const isOne = (of: Varying): boolean => of.op === 'constant' && of.value === 1;
+const onCopiesOf = (geometry: Geometry): Where => ({ geometry, part: 'copies', kind: 'copy' });
 
 export const transform = defineNode({
 	id: 'transform',
@@ -31,7 +50,9 @@ export const transform = defineNode({
 		'mirror',
 		'translate',
 		'position',
-		'deform'
+		'deform',
+		'sway',
+		'swing'
 	],
 	help: 'Moves, rotates and scales: first the scale, then the rotation, then the move, about a pivot, about each copy’s own place, or in the space of a curve. A weight says how much of it each point or copy gets.',
 	renamed: [{ before: 2, inputs: { rotate: 'rotation' } }],
@@ -93,13 +114,28 @@ export const transform = defineNode({
 			],
 			when: (s) => s.about === 'own'
 		}),
-		...weightInputs
+		...weightInputs,
+		moveAmount: amount('move', true),
+		turnAmount: amount('rotation'),
+		sizeAmount: amount('scale'),
+		...swayInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same in its new place.') },
 	handles: { move: 'move', rotate: 'rotation', scale: 'scale', pivot: 'pivot' },
 	// Elsewhere the numbers are not along the world's axes.
 	handlesWhen: (s) => s.about === 'pivot',
-	run({ geometry, move, rotation, scale, pivot, about, curve, curveUp, onCopies, ...given }, context) {
+	timed: ['sway'],
+	run(settings, context) {
+		const { geometry, move, rotation, scale, pivot, about, curve, curveUp, onCopies, ...more } = settings;
+		const { weight, strength, weightAt, moveAmount, turnAmount, sizeAmount, ...swaying } = more;
+		const given: Given = { weight, strength, weightAt, times: swayAt(swaying, context.moment) };
+		const amounts = [moveAmount, turnAmount, sizeAmount];
+		const sharesOn = (weights: Float32Array, where: Where): Shares => {
+			const [m, r, s] = amounts.map((by) =>
+				isOne(by) ? weights : product(weights, context.numbers(by, where))
+			);
+			return { move: m, rotation: r, scale: s };
+		};
 		if (about === 'curve') {
 			const curves = curve?.curves;
 			if (!curves?.points.count)
@@ -124,7 +160,7 @@ export const transform = defineNode({
 				)
 			};
 		}
-		const whole = given.weight.op === 'constant' && given.weight.value === 1 && given.strength === 1;
+		const whole = isOne(weight) && strength === 1 && !given.times && amounts.every(isOne);
 		if (whole && about === 'pivot')
 			return { geometry: transformGeometry(geometry, matrix.affineFrom(move, rotation, scale, pivot)) };
 		if (about === 'own') {
@@ -134,19 +170,24 @@ export const transform = defineNode({
 				);
 			return {
 				geometry: withCopies(geometry, given, context, (copies, weights) =>
-					copiesMovedOnTheirOwn(copies, weights, { move, rotation, scale }, onCopies as OnCopies)
+					copiesMovedOnTheirOwn(
+						copies,
+						sharesOn(weights, onCopiesOf(geometry)),
+						{ move, rotation, scale },
+						onCopies as OnCopies
+					)
 				)
 			};
 		}
 		const how = { move, rotation, scale, pivot };
 		let out = withCopies(geometry, given, context, (copies, weights) =>
-			copiesMovedByWeight(copies, weights, how)
+			copiesMovedByWeight(copies, sharesOn(weights, onCopiesOf(geometry)), how)
 		);
 		for (const part of ['mesh', 'curves', 'points'] as const) {
 			const table = tableOf(geometry, part, 'point');
 			if (!table?.count) continue;
-			const weights = weightsOn(context, given, { geometry, part, kind: 'point' });
-			const placed = pointsMovedByWeight(table, weights, how);
+			const where: Where = { geometry, part, kind: 'point' };
+			const placed = pointsMovedByWeight(table, sharesOn(weightsOn(context, given, where), where), how);
 			out = withTable(out, part, 'point', placed);
 			out = withMoved(out, part, 'point', floats(placed, 'position'));
 		}
@@ -164,6 +205,6 @@ function withCopies(
 ): Geometry {
 	const copies = tableOf(geometry, 'copies', 'copy');
 	if (!copies?.count) return out;
-	const weights = weightsOn(context, given, { geometry, part: 'copies', kind: 'copy' });
+	const weights = weightsOn(context, given, onCopiesOf(geometry));
 	return withTable(out, 'copies', 'copy', change(copies, weights));
 }

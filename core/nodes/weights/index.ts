@@ -8,6 +8,7 @@ import { weightByHeight } from './weight-by-height.ts';
 import { weightByNoise } from './weight-by-noise.ts';
 import { weightByPattern } from './weight-by-pattern.ts';
 import { weightByOrder } from './weight-by-order.ts';
+import { weightInTurn } from './weight-in-turn.ts';
 import { weightAtRandom } from './weight-at-random.ts';
 import { weightByOpenness } from './weight-by-openness.ts';
 import { combineWeights } from './combine-weights.ts';
@@ -22,6 +23,7 @@ export const weights: readonly AnyNode[] = [
 	weightByNoise,
 	weightByPattern,
 	weightByOrder,
+	weightInTurn,
 	weightAtRandom,
 	weightByOpenness,
 	combineWeights,

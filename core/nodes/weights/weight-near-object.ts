@@ -57,7 +57,7 @@ export const weightNearObject = defineNode({
 	}
 });
 
-const distanceField = defineField('distance', ({ object }: { object: Geometry }) => {
+export const distanceField = defineField('distance', ({ object }: { object: Geometry }) => {
 	const trees = treesOf(object);
 	return (n, out, x, y, z) =>
 		trees.forEach((tree, t) => {

@@ -53,12 +53,14 @@ interface Given {
 	weight: Varying;
 	strength: number;
 	weightAt: Geometry | null;
+	/** What the weight is multiplied by for each element, below 0 too. */
+	times?: Varying | null;
 }
 
 /** Weight times strength for each element; weights outside 0 … 1 count as the nearer end. */
 export function weightsOn(
 	context: Context,
-	{ weight, strength, weightAt }: Given,
+	{ weight, strength, weightAt, times = null }: Given,
 	where: Where
 ): Float32Array {
 	const table = tableOf(where.geometry, where.part, where.kind)!;
@@ -70,7 +72,18 @@ export function weightsOn(
 			{ input: 'weightAt' }
 		);
 	const raw = context.numbers(weight, source);
-	return strength === 1 && areWeights(raw) ? raw : scaled(raw, strength);
+	const weights = strength === 1 && areWeights(raw) ? raw : scaled(raw, strength);
+	return times ? product(weights, context.numbers(times, source)) : weights;
+}
+
+/** Of two columns. */
+export function product(a: Float32Array, b: Float32Array): Float32Array {
+	const out = scratch('float', a.length);
+	for (let i = 0; i < a.length; i++) {
+		pollAt(i);
+		out[i] = a[i] * b[i];
+	}
+	return out;
 }
 
 function areWeights(raw: Float32Array): boolean {

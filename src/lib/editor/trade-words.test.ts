@@ -92,6 +92,7 @@ const FIRST: Record<string, string> = {
 	'weight-in-zone shape half-space': 'half-space',
 	'weight-by-pattern': 'checks, stripes, dots, picture',
 	'weight-by-order': 'wipe, reveal',
+	'weight-in-turn': 'stagger',
 	'weight-at-random': 'dropout, probability',
 	'shape-weight': 'contrast',
 	'grid-of-points Hexagonal grid': 'honeycomb',
