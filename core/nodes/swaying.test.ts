@@ -133,9 +133,9 @@ test('amounts share the move, the rotation and the scale out, each for itself, f
 		digestOf(shownAt(plain({}))),
 		digestOf(shownAt(plain({ moveAmount: one, turnAmount: one, sizeAmount: one })))
 	);
-	// No move, no rotation: a scale about the origin by 1 + 0.7.
+	// No move, no rotation: a scale about the box’s middle, the origin, by 1 + 0.7.
 	const grown = shownAt(plain({ moveAmount: 0, turnAmount: 0 }));
-	assert.ok(Math.abs(Math.max(...floats(grown.mesh!.points, 'position')) - 2 * 1.7) < 1e-5);
+	assert.ok(Math.abs(Math.max(...floats(grown.mesh!.points, 'position')) - 1.7) < 1e-5);
 });
 
 const turnWeights = (settings: Record<string, unknown>, more: Row[] = [], wires = {}) => {
