@@ -276,3 +276,35 @@ test('a name that is not there is told with the nearest, and nothing is written'
 	}
 	assert.equal(existsSync(out), false);
 });
+
+test('an animation is one file, with the same frames as a sequence', () => {
+	const path = join(folder, 'rising.embrell.json');
+	const rising = generator([
+		['box', 'block', {}],
+		['row-of-points', 'row', { count: 3 }],
+		['place-copies', 'blocks', {}, { points: 'row.points', source: 'block.mesh' }],
+		['transform', 'moved', { about: 'own', move: [0, 1, 0], sway: 'sine' }, { geometry: 'blocks.copies' }]
+	]);
+	writeFileSync(path, writeDocument(rising));
+	const out = join(folder, 'rising.glb');
+	const made = embrell('export', path, '--out', out, '--animation', '--frames', '3..8', '--json');
+	assert.equal(made.status, 0, made.stderr);
+	const told = JSON.parse(made.stdout) as { first: number; last: number; hashes: string[] };
+	assert.deepEqual([told.first, told.last, new Set(told.hashes).size], [3, 8, 6]);
+	const alone = embrell('export', path, '--out', join(folder, 'one.glb'), '--frames', '5', '--json');
+	assert.equal(told.hashes[2], (JSON.parse(alone.stdout) as { hash: string }).hash);
+	const bytes = readFileSync(out);
+	const length = bytes.readUInt32LE(12);
+	const { animations, nodes } = JSON.parse(bytes.subarray(20, 20 + length).toString()) as {
+		animations: { channels: { target: { path: string } }[] }[];
+		nodes: unknown[];
+	};
+	assert.equal(nodes.length, 3);
+	assert.deepEqual(
+		animations[0].channels.map(({ target }) => target.path),
+		['translation', 'translation', 'translation']
+	);
+	const wrong = embrell('export', path, '--out', join(folder, 'rising.obj'), '--animation');
+	assert.equal(wrong.status, 2);
+	assert.match(wrong.stderr, /writes a GLB/);
+});

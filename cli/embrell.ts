@@ -14,10 +14,18 @@ import {
 } from '../core/index.ts';
 import type { Evaluator } from '../core/index.ts';
 import type { Choices, OpenedFile, Override } from '../core/session/index.ts';
-import { chosen, evaluatorFor, exportDetails, openFile, runJob } from '../core/session/index.ts';
+import {
+	allFrames,
+	chosen,
+	evaluatorFor,
+	exportAnimation,
+	exportDetails,
+	openFile,
+	runJob
+} from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--flatten] [--attribute NAME]… [--details] [--json]
+const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--animation] [--flatten] [--attribute NAME]… [--details] [--json]
 embrell nodes [--json]
 embrell check FILE [--json]
 `;
@@ -37,6 +45,8 @@ interface Options {
 	sets: [string, string][];
 	attributes: string[];
 	flatten: boolean;
+	/** All frames in one GLB that moves. */
+	animation: boolean;
 	/** All levels of detail, each as files of its own. */
 	details: boolean;
 	json: boolean;
@@ -51,6 +61,7 @@ function read(args: readonly string[]): Options {
 		sets: [],
 		attributes: [],
 		flatten: false,
+		animation: false,
 		details: false,
 		json: false
 	};
@@ -93,6 +104,9 @@ function read(args: readonly string[]): Options {
 				break;
 			case '--flatten':
 				options.flatten = true;
+				break;
+			case '--animation':
+				options.animation = true;
 				break;
 			case '--details':
 				options.details = true;
@@ -191,6 +205,7 @@ function runExport(options: Options): number {
 		.filter(([name]) => name.includes('.'))
 		.map(([name, value]) => overrideOf(document, name, value));
 	const seeds = options.seeds.length ? options.seeds : [document.seed];
+	if (options.animation) return exportMoving(options, { file, overrides, seeds, out });
 	// One evaluator for all frames: what nodes remember goes on from one to the next.
 	const evaluator = evaluatorFor(file);
 	const frames = options.frames.length ? options.frames : [undefined];
@@ -205,6 +220,35 @@ function runExport(options: Options): number {
 		})
 	);
 	return Math.max(...codes);
+}
+
+/** Exports all frames, or those that are named, as one GLB with animation for each seed. */
+function exportMoving(
+	options: Options,
+	{ file, overrides, seeds, out }: Pick<SeedJob, 'file' | 'overrides'> & { seeds: number[]; out: string }
+): number {
+	if (!/\.glb$/i.test(out)) throw new Usage('--animation writes a GLB: give --out a name that ends in .glb.');
+	if (options.details)
+		throw new Usage('--animation and --details do not go together: write one level of detail at a time.');
+	const all = allFrames(file.document);
+	const frames = options.frames.length
+		? { first: options.frames[0], last: options.frames[options.frames.length - 1] }
+		: all;
+	for (const seed of seeds) {
+		const path = seeds.length > 1 ? out.replace(/(\.\w+)$/, `-${seed}$1`) : out;
+		const wanted = exportOptions(options, path, file.document.name);
+		const hashes: (string | null)[] = [];
+		const bytes = exportAnimation(file, frames, { seed, overrides }, wanted, {
+			done: (_frame, { hash }) => void hashes.push(hash)
+		});
+		save(path, [{ name: '.glb', bytes }]);
+		if (options.json) console.log(JSON.stringify({ name: wanted.name, seed, ...frames, out: path, hashes }));
+		else
+			console.log(
+				`${path} written (${plural(frames.last - frames.first + 1, 'frame')}, ${bytes.length} bytes).`
+			);
+	}
+	return 0;
 }
 
 /** Files of frames stand in their order: 0007, 0012. */

@@ -78,6 +78,8 @@ export interface JobReport {
 	hash: string | null;
 	/** How many things the result places. */
 	objects: number;
+	/** The result; null where there is none. */
+	geometry: Geometry | null;
 	/** Writes the result as files, named by their endings. Null where there is no result. */
 	write: ((options: ExportOptions) => { name: string; bytes: Uint8Array }[]) | null;
 }
@@ -116,7 +118,7 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 	const geometry = isThere ? ([...made.outputs.values()].find(isGeometry) ?? null) : null;
 	return {
 		nodes: [...results.values()].map((result) => evaluator.ledger.work(() => lineOf(result, document))),
-		...(geometry ? told(geometry, evaluator) : { hash: null, objects: 0, write: null })
+		...(geometry ? told(geometry, evaluator) : { geometry, hash: null, objects: 0, write: null })
 	};
 }
 
@@ -146,6 +148,7 @@ export function exportDetails(
 }
 
 const told = (geometry: Geometry, { ledger }: Evaluator) => ({
+	geometry,
 	hash: ledger.work(() => digestOf(geometry)),
 	objects: countPlacings(geometry),
 	write: (options: ExportOptions) => ledger.work(() => exportFiles(geometry, options))
