@@ -25,7 +25,7 @@ import {
 } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--animation] [--flatten] [--attribute NAME]… [--details] [--json]
+const USAGE = `embrell export FILE --out OUT.glb|OUT.obj|OUT.ply [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--animation] [--flatten] [--attribute NAME]… [--details] [--json]
 embrell nodes [--json]
 embrell check FILE [--json]
 `;
@@ -194,7 +194,7 @@ function valueOf(written: string, input: InputDefinition, name: string): Setting
 function runExport(options: Options): number {
 	const { out } = options;
 	if (!out) throw new Usage('Say where to write: --out OUT.glb.');
-	if (!/\.(glb|obj)$/i.test(out)) throw new Usage('--out takes a name that ends in .glb or .obj.');
+	if (!/\.(glb|obj|ply)$/i.test(out)) throw new Usage('--out takes a name that ends in .glb, .obj or .ply.');
 	const opened = open(options.words[1]);
 	const notes: string[] = [];
 	const file = asUsage(() => chosen(opened, choicesOf(options), (sentence) => notes.push(sentence)));
@@ -326,7 +326,7 @@ function choicesOf({ preset, kept, sets, slots }: Options): Choices {
 const exportOptions = ({ flatten, attributes }: Options, out: string, name: string): ExportOptions => {
 	const isObj = /\.obj$/i.test(out);
 	return {
-		format: isObj ? 'obj' : 'glb',
+		format: out.slice(-3).toLowerCase() as ExportOptions['format'],
 		flatten,
 		attributes: attributes.map((one) => ({ name: one, as: one })),
 		// An OBJ names the file of its materials, which lies beside it.
@@ -335,7 +335,7 @@ const exportOptions = ({ flatten, attributes }: Options, out: string, name: stri
 };
 
 function save(out: string, files: readonly { name: string; bytes: Uint8Array }[]): void {
-	const stem = out.replace(/\.(glb|obj)$/i, '');
+	const stem = out.replace(/\.(glb|obj|ply)$/i, '');
 	for (const { name, bytes } of files) {
 		const path = out.toLowerCase().endsWith(name) ? out : stem + name;
 		try {

@@ -3,11 +3,25 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import validator from 'gltf-validator';
 import type { Geometry } from '../geometry/index.ts';
-import { attributeNames, boundsOf, countsOf, trianglesOf } from '../geometry/index.ts';
+import {
+	areaOf,
+	attributeNames,
+	boundsOf,
+	column,
+	countsOf,
+	floats,
+	geometryOf,
+	makePoints,
+	tableOf,
+	trianglesOf,
+	withColumns
+} from '../geometry/index.ts';
 import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
-import { readGlb, readObj, writeGlb, writeObj } from './index.ts';
+import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
+import { readGlb, readObj, writeGlb, writeObj, writePly } from './index.ts';
+import { readPly } from './ply.ts';
 
 const ROWS: Row[] = [
 	['grid', 'sheet', { width: 3, depth: 2, columns: 5, rows: 4 }],
@@ -123,3 +137,33 @@ for (const short of shorts)
 		for (let k = 0; k < 3; k++)
 			assert.ok(Math.abs(was.high[k] - is.high[k]) < 2e-5, `${was.high}, ${is.high}`);
 	});
+
+for (const short of shorts)
+	test(`${short} as PLY: the same points, faces and area, to us and to another reader`, () => {
+		const geometry = geometryOfNode(short)!;
+		const whole = meshOfCopies(geometry);
+		const ply = writePly(geometry);
+		const points = (['mesh', 'curves', 'points'] as const).reduce(
+			(sum, part) => sum + (tableOf(whole, part, 'point')?.count ?? 0),
+			0
+		);
+		const other = new PLYLoader().parse(ply.buffer as ArrayBuffer);
+		assert.equal(other.attributes.position.count, points);
+		if (!whole.mesh?.faces.count) return;
+		const back = readPly(ply, 'x.ply').geometry;
+		assert.equal(back.mesh!.faces.count, countsOf(whole).faces);
+		const [was, is] = [{ ...whole, curves: null, points: null }, back].map((one) => areaOf(one));
+		assert.ok(Math.abs(was - is) <= 1e-4 * was, `${was} became ${is}`);
+	});
+
+test('colours of points come back from a PLY within half a step of a byte', () => {
+	const colours = Float32Array.from({ length: 300 }, (_, i) => ((i * 37) % 300) / 299);
+	const points = makePoints(Float32Array.from({ length: 300 }, (_, i) => i));
+	const table = withColumns(points.points, { colour: column('vec3', 'colour', colours) });
+	const back = readPly(writePly(geometryOf({ points: { points: table } })), 'c.ply').geometry;
+	const found = floats(tableOf(back, 'points', 'point') ?? tableOf(back, 'mesh', 'point')!, 'colour');
+	const step = (x: number) => Math.max(0.5 / 255 / 12.92, (0.5 / 255) * 2.4 * x ** 0.58) * 1.1;
+	found.forEach((x, i) =>
+		assert.ok(Math.abs(x - colours[i]) <= step(colours[i]) + 1e-5, `${colours[i]}: ${x}`)
+	);
+});

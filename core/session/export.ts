@@ -1,15 +1,15 @@
 /** A result as files. */
 import type { Geometry } from '../geometry/index.ts';
 import { matrix, transformGeometry } from '../geometry/index.ts';
-import { writeGlb, writeObj } from '../formats/index.ts';
+import { writeGlb, writeObj, writePly } from '../formats/index.ts';
 
 export interface ExportOptions {
-	format: 'glb' | 'obj';
+	format: 'glb' | 'obj' | 'ply';
 	/** Copies as meshes of their own. */
 	flatten: boolean;
 	attributes: { name: string; as: string }[];
 	name: string;
-	/** What one unit of an OBJ means, and its axis up; a GLB is in metres with y up by its standard. */
+	/** What one unit of an OBJ or PLY means, and its axis up; a GLB is in metres with y up by its standard. */
 	unit?: ExportUnit;
 	up?: 'y' | 'z';
 }
@@ -24,6 +24,7 @@ export function exportFiles(
 	{ format, flatten, attributes, name, unit = 'm', up = 'y' }: ExportOptions
 ): { name: string; bytes: Uint8Array }[] {
 	if (format === 'glb') return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name }) }];
+	if (format === 'ply') return [{ name: '.ply', bytes: writePly(inUnit(geometry, unit, up)) }];
 	const { obj, mtl } = writeObj(inUnit(geometry, unit, up), `${name}.mtl`);
 	const encode = (text: string) => new TextEncoder().encode(text);
 	return [

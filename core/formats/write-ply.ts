@@ -1,0 +1,147 @@
+/** Stanford PLY, binary: points with colours, faces, and the pieces of curves as edges; copies become real faces. */
+import type { Geometry } from '../geometry/index.ts';
+import { affineAt, expand, floats, matrix, pollAt, tableOf } from '../geometry/index.ts';
+import { NodeError, formatCount } from '../math/index.ts';
+import { toLinear } from './polygons.ts';
+
+/** Its counts are 32-bit numbers, and nobody opens so large a file. */
+const MOST_BYTES = 2_000_000_000;
+const PARTS = ['mesh', 'curves', 'points'] as const;
+
+/** Writes a geometry. Throws NodeError where it is too large. */
+export function writePly(geometry: Geometry): Uint8Array {
+	const groups = expand(geometry);
+	const hasColours = groups.some(({ geometry: one }) =>
+		PARTS.some((part) => tableOf(one, part, 'point')?.columns.get('colour')?.role === 'colour')
+	);
+	const sizes = groups.map(({ geometry: one, count }) => sizeOf(one, count));
+	const sum = (name: 'points' | 'faces' | 'corners' | 'edges') =>
+		sizes.reduce((all, size) => all + size[name], 0);
+	const stride = hasColours ? 15 : 12;
+	const bytes = stride * sum('points') + 4 * sum('faces') + 4 * sum('corners') + 8 * sum('edges');
+	if (bytes > MOST_BYTES)
+		throw new NodeError(
+			`The file would have ${formatCount(bytes)} bytes; ${formatCount(MOST_BYTES)} fit. Export a GLB, which keeps copies as copies.`
+		);
+	const head = new TextEncoder().encode(headOf(sum('points'), sum('faces'), sum('edges'), hasColours));
+	const out = new Uint8Array(head.length + bytes);
+	out.set(head);
+	const view = new DataView(out.buffer);
+	let at = head.length;
+	const place = [0, 0, 0];
+	each(groups, ({ geometry: one, map }) => {
+		for (const part of PARTS) {
+			const table = tableOf(one, part, 'point');
+			if (!table) continue;
+			const p = floats(table, 'position');
+			const colour = table.columns.get('colour');
+			const own = colour?.role === 'colour' && colour.type === 'vec3' ? colour.data : null;
+			for (let i = 0; i < table.count; i++) {
+				pollAt(i);
+				matrix.apply(place, 0, map, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
+				for (let k = 0; k < 3; k++) view.setFloat32(at + 4 * k, place[k], true);
+				if (hasColours) for (let k = 0; k < 3; k++) out[at + 12 + k] = own ? toByte(own[3 * i + k]) : 255;
+				at += stride;
+			}
+		}
+	});
+	let first = 0;
+	each(groups, ({ geometry: one, map }) => {
+		const { mesh } = one;
+		if (mesh) {
+			const mirrored = matrix.determinant(map) < 0;
+			const shown = mesh.faces.columns.get('shown')?.data;
+			const { faceStarts, cornerPoints } = mesh.topology;
+			for (let f = 0; f + 1 < faceStarts.length; f++) {
+				pollAt(f);
+				if (shown && !shown[f]) continue;
+				const [from, to] = [faceStarts[f], faceStarts[f + 1]];
+				view.setInt32(at, to - from, true);
+				at += 4;
+				for (let c = from; c < to; c++) {
+					view.setInt32(at, first + cornerPoints[mirrored ? to - 1 - (c - from) : c], true);
+					at += 4;
+				}
+			}
+		}
+		first += pointsOf(one);
+	});
+	first = 0;
+	each(groups, ({ geometry: one }) => {
+		const start = first + (one.mesh?.points.count ?? 0);
+		for (const [a, b] of edgesOf(one)) {
+			view.setInt32(at, start + a, true);
+			view.setInt32(at + 4, start + b, true);
+			at += 8;
+		}
+		first += pointsOf(one);
+	});
+	return out;
+}
+
+function headOf(points: number, faces: number, edges: number, hasColours: boolean): string {
+	const lines = ['ply', 'format binary_little_endian 1.0', `element vertex ${points}`];
+	lines.push(...['x', 'y', 'z'].map((axis) => `property float ${axis}`));
+	if (hasColours) lines.push(...['red', 'green', 'blue'].map((one) => `property uchar ${one}`));
+	if (faces) lines.push(`element face ${faces}`, 'property list int int vertex_indices');
+	if (edges) lines.push(`element edge ${edges}`, 'property int vertex1', 'property int vertex2');
+	return [...lines, 'end_header', ''].join('\n');
+}
+
+type Group = ReturnType<typeof expand>[number];
+
+function each(
+	groups: readonly Group[],
+	work: (one: { geometry: Geometry; map: Float64Array }) => void
+): void {
+	for (const { geometry, matrices, count } of groups)
+		for (let i = 0; i < count; i++)
+			work({ geometry, map: matrices ? affineAt(matrices, i) : matrix.identity() });
+}
+
+const pointsOf = (geometry: Geometry): number =>
+	PARTS.reduce((sum, part) => sum + (tableOf(geometry, part, 'point')?.count ?? 0), 0);
+
+function sizeOf(geometry: Geometry, count: number) {
+	const { mesh } = geometry;
+	const shown = mesh?.faces.columns.get('shown')?.data;
+	let faces = 0,
+		corners = 0;
+	for (let f = 0; mesh && f < mesh.faces.count; f++) {
+		pollAt(f);
+		if (shown && !shown[f]) continue;
+		faces++;
+		corners += mesh.topology.faceStarts[f + 1] - mesh.topology.faceStarts[f];
+	}
+	const edges = [...edgesOf(geometry)].length;
+	return {
+		points: count * pointsOf(geometry),
+		faces: count * faces,
+		corners: count * corners,
+		edges: count * edges
+	};
+}
+
+/** The pieces of curves, each from one point to another. */
+function* edgesOf({ curves }: Geometry): Generator<readonly [number, number]> {
+	if (!curves) return;
+	const closed = curves.curves.columns.get('closed')!.data;
+	for (let c = 0; c + 1 < curves.starts.length; c++) {
+		const [from, to] = [curves.starts[c], curves.starts[c + 1]];
+		for (let i = from; i + 1 < to; i++) yield [i, i + 1];
+		if (closed[c] && to - from > 2) yield [to - 1, from];
+	}
+}
+
+/** From linear light to a byte as screens have them (sRGB). */
+function toByte(linear: number): number {
+	const x = linear > 0 ? (linear < 1 ? linear : 1) : 0;
+	// The root of 2.4 by halving: the curve only ever rises.
+	let [low, high] = [0, 255];
+	while (low < high) {
+		const middle = (low + high + 1) >> 1;
+		if (toLinear((middle - 0.5) / 255) <= x) low = middle;
+		else high = middle - 1;
+	}
+	return low;
+}
