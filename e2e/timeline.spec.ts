@@ -1,7 +1,10 @@
 /** Time in Build: frames, keys and what moves, as an artist sets them. */
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import type { Page } from '@playwright/test';
-import { addNode, evaluated, openEmpty, select, setting, settled } from './helpers';
+import { decode } from 'fast-png';
+import { unzipSync } from 'fflate';
+import { addNode, evaluated, openEmpty, select, setFormula, setting, settled } from './helpers';
 
 const timeline = (page: Page) => page.getByRole('region', { name: 'Drawer' });
 const playhead = (page: Page) => page.getByRole('slider', { name: 'Playhead' });
@@ -93,4 +96,89 @@ test('it plays, edits show while it does, and frames that cannot be are told of'
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('The last frame, 0, lies before the first, 1.')).toBeVisible();
 	await expect(timeline(page).getByRole('spinbutton', { name: 'Last frame' })).toHaveValue('120');
+});
+
+/** Exports frames as one of the ways; gives the bytes of the file. */
+async function exported(page: Page, way: string, name: RegExp): Promise<Buffer> {
+	await page.getByRole('radio', { name: way, exact: true }).check();
+	const [file] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: /^Export \d+ frames$/ }).click()
+	]);
+	expect(file.suggestedFilename()).toMatch(name);
+	return readFileSync(await file.path());
+}
+
+test('frames are exported as an animation, as pictures and as a video', async ({ page }) => {
+	await withBox(page);
+	await select(page, 'box');
+	await setFormula(page, 'Size y', '1 + frame / 10');
+	const open = () => timeline(page).getByRole('button', { name: 'Export frames' }).click();
+	await open();
+	const dialog = page.getByRole('dialog');
+	await dialog.getByLabel('From frame').fill('0.5');
+	await expect(dialog.getByRole('alert')).toContainText('whole numbers');
+	await dialog.getByLabel('From frame').fill('1');
+	await dialog.getByLabel('To frame').fill('10');
+	await expect(dialog).toContainText('10 frames, 0.42 s');
+	const glb = await exported(page, 'One GLB with animation', /\.glb$/);
+	const gltf = JSON.parse(glb.subarray(20, 20 + glb.readUInt32LE(12)).toString());
+	expect(gltf.animations[0].channels[0].target.path).toBe('weights');
+	expect(gltf.meshes[0].primitives[0].targets).toHaveLength(9);
+
+	await open();
+	await dialog.getByLabel('To frame').fill('10');
+	await dialog.getByRole('radio', { name: 'Pictures, PNG in a zip' }).check();
+	await dialog.getByLabel('Width, pixels').fill('320');
+	await dialog.getByLabel('Height, pixels').fill('180');
+	const files = unzipSync(await exported(page, 'Pictures, PNG in a zip', /-pictures\.zip$/));
+	const names = Object.keys(files);
+	expect(names).toHaveLength(10);
+	expect(names[8]).toMatch(/-0009\.png$/);
+	const pictures = names.map((name) => decode(files[name]));
+	for (const { width, height } of pictures) expect([width, height]).toEqual([320, 180]);
+	// The box grows: ever more of the picture is no longer as it was at first.
+	const changed = pictures.map(
+		({ data }) => data.filter((x, i) => Math.abs(Number(x) - Number(pictures[0].data[i])) > 12).length
+	);
+	expect(changed[9]).toBeGreaterThan(changed[4]);
+	expect(changed[4]).toBeGreaterThan(100);
+
+	await open();
+	await dialog.getByLabel('To frame').fill('10');
+	await dialog.getByRole('radio', { name: 'Video' }).check();
+	await dialog.getByLabel('Width, pixels').fill('320');
+	await dialog.getByLabel('Height, pixels').fill('180');
+	const video = await exported(page, 'Video', /\.(webm|mp4)$/);
+	// The application itself plays no media, so a blank page does.
+	const blank = await page.context().newPage();
+	const seen = await blank.evaluate(
+		async (url) => {
+			const element = document.createElement('video');
+			element.src = url;
+			await new Promise((done, failed) => {
+				element.onloadeddata = done;
+				element.onerror = () => failed(new Error(element.error?.message));
+			});
+			return { width: element.videoWidth, height: element.videoHeight, seconds: element.duration };
+		},
+		`data:video/webm;base64,${video.toString('base64')}`
+	);
+	expect([seen.width, seen.height]).toEqual([320, 180]);
+	expect(Math.abs(seen.seconds - 10 / 24)).toBeLessThan(0.05);
+});
+
+test('an export of frames that is stopped keeps what it made', async ({ page }) => {
+	await withBox(page);
+	await timeline(page).getByRole('button', { name: 'Export frames' }).click();
+	const dialog = page.getByRole('dialog');
+	await dialog.getByLabel('To frame').fill('5000');
+	await dialog.getByRole('radio', { name: 'Pictures, PNG in a zip' }).check();
+	const arriving = page.waitForEvent('download');
+	await dialog.getByRole('button', { name: 'Export 5000 frames' }).click();
+	await expect(dialog.getByRole('status')).toContainText(/[2-9] of 5000 frames/);
+	await dialog.getByRole('button', { name: 'Stop and keep what is made' }).click();
+	const files = unzipSync(readFileSync(await (await arriving).path()));
+	expect(Object.keys(files).length).toBeGreaterThan(1);
+	await expect(page.getByText(/It was stopped\. The \d+ before it are in the file\./)).toBeVisible();
 });

@@ -57,6 +57,7 @@ import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
 import { Place } from './place.svelte';
 import { Playing } from './playing.svelte';
+import type { Seen } from '$lib/viewport/cameras';
 import { Presets } from './presets.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
@@ -94,6 +95,10 @@ export class Editor {
 	#dragged: readonly [string, string] | null = null;
 	/** Where the View's camera stands; null where there is no View. */
 	stand: () => GeneratorDocument['view']['camera'] | null = () => null;
+	/** How the View's camera sees; null where there is no View. */
+	seen: () => Seen | null = () => null;
+	/** Which export is open. */
+	exporting = $state<'result' | 'frames' | null>(null);
 	/** What is handed to the generator's users. */
 	readonly dials = new Dials(this);
 	readonly presets = new Presets(this);

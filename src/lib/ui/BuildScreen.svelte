@@ -8,7 +8,7 @@
 	import BuildHeader from './BuildHeader.svelte';
 	import { commandsOf, pressed } from './commands';
 	import CommandDialog from './dialogs/CommandDialog.svelte';
-	import ExportDialog from './dialogs/ExportDialog.svelte';
+	import ExportDialogs from './dialogs/ExportDialogs.svelte';
 	import KeysDialog from './dialogs/KeysDialog.svelte';
 	import Drawer from './drawer/Drawer.svelte';
 	import GraphPane from './graph/GraphPane.svelte';
@@ -19,7 +19,6 @@
 	let { editor }: { editor: Editor } = $props();
 
 	let full = $state<0 | 1 | 2 | 3>(0);
-	let exporting = $state(false);
 	let listing = $state(false);
 	let commanding = $state(false);
 	let graph = $state<ReturnType<typeof GraphPane>>();
@@ -58,7 +57,8 @@
 			view: () => view,
 			fill,
 			saveFile,
-			exportResult: () => (exporting = true),
+			exportResult: () => (editor.exporting = 'result'),
+			exportFrames: () => (editor.exporting = 'frames'),
 			listKeys: () => (listing = true),
 			findCommand: () => (commanding = true),
 			changeTheme: () => theme.toggle()
@@ -109,7 +109,7 @@
 		{editor}
 		onkeys={() => (listing = true)}
 		onsave={saveFile}
-		onexport={() => (exporting = true)}
+		onexport={() => (editor.exporting = 'result')}
 	/>
 	<main class="relative min-h-0 flex-1">
 		<PaneGroup direction="horizontal" autoSaveId="embrell-build">
@@ -137,6 +137,6 @@
 	<Drawer {editor} />
 </div>
 <LeadingNews {editor} />
-{#if exporting}<ExportDialog {editor} onclose={() => (exporting = false)} />{/if}
+<ExportDialogs {editor} />
 {#if listing}<KeysDialog {commands} onclose={() => (listing = false)} />{/if}
 {#if commanding}<CommandDialog {commands} onclose={() => (commanding = false)} />{/if}

@@ -26,7 +26,7 @@ function noting(inView = false) {
 		inView: () => inView,
 		flow: () => all('openSearch', 'deleteSelected', 'fit', 'tidy'),
 		view: () => all('fitAll', 'fitSelection', 'look', 'setHandleMode'),
-		...all('fill', 'exportResult', 'saveFile', 'listKeys', 'findCommand', 'changeTheme')
+		...all('fill', 'exportResult', 'exportFrames', 'saveFile', 'listKeys', 'findCommand', 'changeTheme')
 	} as unknown as Screen;
 	return { done, commands: commandsOf(screen) };
 }

@@ -26,6 +26,7 @@ export interface Screen {
 		| undefined;
 	fill(pane: 1 | 2 | 3): void;
 	exportResult(): void;
+	exportFrames(): void;
 	saveFile(): void;
 	listKeys(): void;
 	findCommand(): void;
@@ -87,6 +88,7 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('First frame', ['Home'], () => editor.playing.toStart()),
 		one('Last frame', ['End'], () => editor.playing.toEnd()),
 		one('Export', [], screen.exportResult),
+		one('Export frames: animation, pictures, video', [], screen.exportFrames),
 		one('Change the theme', [], screen.changeTheme),
 		one('Stop', [], () => editor.evaluation.stop())
 	];

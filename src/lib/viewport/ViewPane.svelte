@@ -77,6 +77,7 @@
 		scene = made;
 		card = new CardPicture(editor, made);
 		editor.stand = () => made.cameraState;
+		editor.seen = () => made.seen;
 		editor.picture = () => made.picture(SHELF_PICTURE).catch(() => null);
 		const picture = card;
 		made.onGrid = (next) => (cell = next);

@@ -26,6 +26,15 @@ const cornersOf = ({ min, max }: THREE.Box3): THREE.Vector3[] =>
 		[min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new THREE.Vector3(x, y, z)))
 	);
 
+/** Where a camera stands, and what it shows. */
+export interface Seen {
+	position: readonly number[];
+	target: readonly number[];
+	/** Half of the height that it shows, in metres, where it has no perspective; the angle of view, in degrees, where it has. */
+	half: number | null;
+	angle: number;
+}
+
 export class Cameras {
 	readonly perspective = new THREE.PerspectiveCamera(40, 1, 0.01, 5000);
 	readonly flat = new THREE.OrthographicCamera(-1, 1, 1, -1, -5000, 5000);
@@ -46,6 +55,40 @@ export class Cameras {
 		this.perspective.position.set(8, 5, 9);
 		this.perspective.lookAt(this.target);
 		this.#shapeFlat();
+	}
+
+	/** As it stands now. */
+	get seen(): Seen {
+		return {
+			position: this.active.position.toArray(),
+			target: this.target.toArray(),
+			half: this.active === this.flat ? this.flat.top / this.flat.zoom : null,
+			angle: this.perspective.fov
+		};
+	}
+
+	/** Stands exactly so. */
+	see({ position, target, half, angle }: Seen): void {
+		this.active = half === null ? this.perspective : this.flat;
+		this.target.fromArray(target as number[]);
+		this.perspective.fov = angle;
+		for (const camera of [this.perspective, this.flat]) {
+			camera.position.fromArray(position as number[]);
+			camera.lookAt(this.target);
+		}
+		const distance = Math.max(1e-6, this.distance);
+		this.perspective.near = distance / 500;
+		this.perspective.far = distance * 500;
+		this.perspective.updateProjectionMatrix();
+		if (half !== null) {
+			this.flat.zoom = 1;
+			this.flat.top = half;
+			this.flat.bottom = -half;
+			this.flat.left = -half * this.aspect;
+			this.flat.right = half * this.aspect;
+			this.flat.updateProjectionMatrix();
+		}
+		this.active.updateMatrixWorld();
 	}
 
 	get distance(): number {

@@ -4,7 +4,7 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Bounds } from '$core/geometry/measure';
 import type { Packet, Marks } from '$core/session/messages';
-import type { Direction } from './cameras';
+import type { Direction, Seen } from './cameras';
 import { Cameras } from './cameras';
 import type { Shading } from './content';
 import { Content } from './content';
@@ -211,6 +211,9 @@ export class ViewScene {
 		this.painter.light = light;
 	}
 
+	get seen(): Seen {
+		return this.#cameras.seen;
+	}
 	get camera(): THREE.PerspectiveCamera | THREE.OrthographicCamera {
 		return this.#cameras.active;
 	}

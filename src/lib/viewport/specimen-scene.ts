@@ -1,8 +1,9 @@
-/** Small pictures drawn away from the page: the same light and surfaces as in the View, without its handles and overlays. */
+/** Pictures drawn away from the page: the same light and surfaces as in the View, without its handles and overlays. */
 import * as THREE from 'three';
 import type { Bounds } from '$core/geometry/measure';
 import type { Packet } from '$core/session/messages';
 import { Cameras } from './cameras';
+import type { Seen } from './cameras';
 import { Content } from './content';
 import { ShadowCatcher } from './ground';
 import type { Light } from './light';
@@ -17,6 +18,18 @@ import { LightUniforms } from './surface';
 export interface Stand {
 	position: readonly number[];
 	target: readonly number[];
+}
+
+/** A picture of a frame. */
+export interface FrameWanted {
+	width: number;
+	height: number;
+	seen: Seen;
+	/** How many pictures it is the mean of. */
+	samples: number;
+	/** What lies behind, from top to bottom. */
+	behind: readonly string[];
+	transparent: boolean;
 }
 
 const NOBODY: ReadonlySet<string> = new Set();
@@ -113,5 +126,21 @@ export class SpecimenScene {
 			behind: [],
 			hidden: []
 		});
+	}
+
+	/** A picture of a frame, exactly as a camera sees it, on paper of its own. */
+	async frame(packet: Packet, bounds: Bounds | null, wanted: FrameWanted): Promise<OffscreenCanvas> {
+		const { width, height, seen, samples, behind, transparent } = wanted;
+		this.#content.take(packet, NOBODY);
+		this.#painter.sampled = 1;
+		this.#painter.light = this.#lightWanted;
+		this.#painter.contentIs(bounds);
+		const cameras = this.#cameras;
+		cameras.aspect = width / height;
+		cameras.see(seen);
+		this.#materials.reach.value = Math.max(1e-6, cameras.distance);
+		this.#still ??= new Still(this.#renderer, this.#painter, cameras.active as Camera);
+		this.#still.camera = cameras.active.clone() as Camera;
+		return this.#still.draw({ width, height, behind, transparent, samples, atOnce: true, hidden: [] });
 	}
 }

@@ -53,7 +53,7 @@ export class Still {
 	async take(wanted: StillWanted): Promise<Blob> {
 		for (let tries = 0; tries < MOST_TRIES; tries++) {
 			const { changes } = this.#painter;
-			const canvas = await this.#draw(wanted);
+			const canvas = await this.draw(wanted);
 			if (changes !== this.#painter.changes) continue;
 			return canvas.convertToBlob({ type: wanted.type ?? 'image/png', quality: 0.85 }).catch(() => {
 				throw new Error('The browser could not make the picture. Try a smaller size.');
@@ -62,7 +62,8 @@ export class Still {
 		throw new Error('What is shown kept changing while the picture was drawn. Try again when it rests.');
 	}
 
-	async #draw({
+	/** The picture on paper of its own, as it is at once: where nothing else changes what is shown. */
+	async draw({
 		width,
 		height,
 		transparent = false,

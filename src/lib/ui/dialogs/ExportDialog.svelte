@@ -123,6 +123,10 @@
 					><input type="radio" class="accent-teal" bind:group={choice.format} value="obj" /> OBJ with MTL: copies
 					become faces</label
 				>
+				<label class="flex items-center gap-2"
+					><input type="radio" class="accent-teal" bind:group={choice.format} value="ply" /> PLY: points, faces,
+					colours of points; copies become faces</label
+				>
 			</fieldset>
 			{#if choice.format === 'glb'}
 				<label class="mb-3 flex items-start gap-2"
@@ -154,7 +158,7 @@
 					</fieldset>
 				{/if}
 			{/if}
-			{#if choice.format === 'obj'}
+			{#if choice.format !== 'glb'}
 				<div class="mb-3 space-y-1">
 					<span class="flex items-center justify-between gap-3"
 						>Unit<Choice
@@ -192,6 +196,7 @@
 				<span class="flex-1 text-xs text-quiet" data-testid="weight"
 					>{weight === null ? '' : `It will weigh ${formatBytes(weight)}.`}</span
 				>
+				<button class="button" onclick={() => (editor.exporting = 'frames')}>Frames …</button>
 				<Dialog.Close class="button">Cancel</Dialog.Close><button
 					class="button button-main"
 					disabled={!ready || working}

@@ -3,6 +3,7 @@
 	import ChevronLast from '@lucide/svelte/icons/chevron-last';
 	import ChevronLeft from '@lucide/svelte/icons/chevron-left';
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
+	import Download from '@lucide/svelte/icons/download';
 	import Disc from '@lucide/svelte/icons/disc';
 	import Pause from '@lucide/svelte/icons/pause';
 	import Play from '@lucide/svelte/icons/play';
@@ -139,6 +140,12 @@
 		>
 		<span class="text-quiet" role="status">{playing.on ? `${playing.reached} frames a second` : ''}</span>
 		<span class="flex-1"></span>
+		<button
+			class="icon-button"
+			aria-label="Export frames"
+			title="Export frames: an animation, files, pictures or a video"
+			onclick={() => (editor.exporting = 'frames')}><Download size={15} /></button
+		>
 		{#each BOUNDS as [name, label] (name)}
 			<label class="flex items-center gap-1 text-quiet"
 				>{label}

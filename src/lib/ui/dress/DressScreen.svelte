@@ -17,7 +17,7 @@
 	import DialList from '$lib/ui/dials/DialList.svelte';
 	import KeptGrid from '$lib/ui/dials/KeptGrid.svelte';
 	import PresetGrid from '$lib/ui/dials/PresetGrid.svelte';
-	import ExportDialog from '$lib/ui/dialogs/ExportDialog.svelte';
+	import ExportDialogs from '$lib/ui/dialogs/ExportDialogs.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { theme } from '$lib/ui/theme.svelte';
 	import Views from '$lib/viewport/Views.svelte';
@@ -30,7 +30,6 @@
 	const WARMS_AFTER = 1500;
 
 	const { editor } = $derived(dress);
-	let exporting = $state(false);
 	let sheeting = $state(false);
 	/** Draws specimen sheets: made ready once the View's first picture stands. */
 	const specimens = new SpecimenClient();
@@ -119,8 +118,10 @@
 		<a class="button" href="/build/{dress.generator}" title="Open the graph of this generator"
 			><Workflow size={15} /> Build</a
 		>
-		<button class="button button-main" disabled={!editor} onclick={() => (exporting = true)}
-			><Download size={15} /> Export</button
+		<button
+			class="button button-main"
+			disabled={!editor}
+			onclick={() => editor && (editor.exporting = 'result')}><Download size={15} /> Export</button
 		>
 	</header>
 	<main class="grid min-h-0 flex-1 grid-cols-[168px_1fr_300px]">
@@ -207,4 +208,4 @@
 		</aside>
 	</main>
 </div>
-{#if exporting && editor}<ExportDialog {editor} onclose={() => (exporting = false)} />{/if}
+{#if editor}<ExportDialogs {editor} />{/if}

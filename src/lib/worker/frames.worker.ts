@@ -1,0 +1,189 @@
+/** Evaluates the frames of a generator one after another and makes files, pictures or a video of them, away from the page. */
+import { Zip, ZipPassThrough } from 'fflate';
+import { NodeError, resultNode, momentAt } from '$core/index';
+import type { Evaluator } from '$core/index';
+import { exportFiles } from '$core/session/export';
+import { evaluatorFor, runJob } from '$core/session/job';
+import type { OpenedFile } from '$core/session/job';
+import type { Answer } from '$core/session/messages';
+import { patchBetween } from '$core/session/patches';
+import { Session } from '$core/session/session';
+import { AnimatedGlb } from '$core/formats/animated-glb';
+import { SpecimenScene } from '$lib/viewport/specimen-scene';
+import type { FramesAnswer, FramesRequest } from './frames';
+import { VideoFile } from './video-file';
+
+const say = (answer: FramesAnswer): void => self.postMessage(answer);
+let stopped = false;
+
+self.onmessage = ({ data }: MessageEvent<FramesRequest | 'stop'>): void => {
+	if (data === 'stop') stopped = true;
+	else void make(data).catch((error: unknown) => say({ kind: 'failed', message: (error as Error).message }));
+};
+
+/** What takes frames in and gives a file. */
+interface Maker {
+	ending: string;
+	add(frame: number): Promise<void>;
+	/** Ends it, with what was added. */
+	end(): Promise<void>;
+}
+
+async function make(wanted: FramesRequest): Promise<void> {
+	const { first, last } = wanted;
+	const maker = await MAKERS[wanted.as](wanted);
+	let made = 0;
+	let why: string | null = null;
+	for (let frame = first; frame <= last && why === null; frame++) {
+		try {
+			await maker.add(frame);
+			made++;
+			say({ kind: 'frame', frame });
+			// So that a word to stop is heard.
+			await new Promise((next) => setTimeout(next));
+			if (stopped && frame < last) why = 'It was stopped.';
+		} catch (error) {
+			if (!made) throw error;
+			why = `Frame ${frame} could not be made: ${(error as Error).message}`;
+		}
+	}
+	await maker.end();
+	say({ kind: 'done', frames: made, ending: maker.ending, why });
+}
+
+const part = (bytes: Uint8Array): void => say({ kind: 'part', bytes: bytes as Uint8Array<ArrayBuffer> });
+
+/** Files stand in their order: 0007, 0012. */
+const numbered = (frame: number): string => (frame < 0 ? '-' : '') + String(Math.abs(frame)).padStart(4, '0');
+
+/** A zip that is handed on as it is written. */
+function zipping(): { add(name: string, bytes: Uint8Array): void; end(): void } {
+	const zip = new Zip((error, bytes) => {
+		if (error) throw error;
+		part(bytes);
+	});
+	return {
+		add(name, bytes) {
+			const file = new ZipPassThrough(name);
+			zip.add(file);
+			file.push(bytes, true);
+		},
+		end: () => zip.end()
+	};
+}
+
+/** The results of frames as geometry, one evaluator for all of them. */
+function evaluated({ document, assets }: FramesRequest) {
+	const file: OpenedFile = {
+		document,
+		assets: new Map(assets.map(({ hash, bytes }) => [hash, bytes])),
+		leftOut: []
+	};
+	const evaluator: Evaluator = evaluatorFor(file, { memory: 1.5e9, seconds: 120 });
+	return {
+		work: <Result>(run: () => Result): Result => evaluator.ledger.work(run),
+		at(frame: number) {
+			const { geometry, nodes } = runJob(file, { frame, evaluator });
+			if (geometry) return geometry;
+			const failed = nodes.find(({ error }) => error);
+			throw new NodeError(failed ? `${failed.node}: ${failed.error}` : 'There is no result.');
+		}
+	};
+}
+
+/** Draws frames. */
+function drawn({ document, assets, picture, light }: FramesRequest) {
+	let answers: Answer[] = [];
+	const session = new Session({ memory: 1.5e9, say: (answer) => void answers.push(answer) });
+	for (const asset of assets) session.take({ kind: 'asset', asset });
+	const scene = new SpecimenScene(light);
+	const target = resultNode(document);
+	let revision = 0;
+	return async (frame: number): Promise<OffscreenCanvas> => {
+		answers = [];
+		session.take({
+			kind: 'evaluate',
+			revision: ++revision,
+			patch: patchBetween(revision === 1 ? null : document, document),
+			shown: target ? [target.id] : [],
+			ghosts: [],
+			wireframe: false,
+			heat: null,
+			frame
+		});
+		const told = answers.find((answer) => answer.kind === 'picture');
+		const failed = answers.find((answer) => answer.kind === 'failed');
+		if (told?.kind !== 'picture')
+			throw new Error(failed?.kind === 'failed' ? failed.message : 'It came to nothing.');
+		const error = told.reports.find((report) => report.id === target?.id)?.error;
+		if (error) throw new Error(error.message);
+		return scene.frame(told.packet, told.bounds, picture);
+	};
+}
+
+const MAKERS: Record<FramesRequest['as'], (wanted: FramesRequest) => Maker | Promise<Maker>> = {
+	animation(wanted) {
+		const { document, first, last, options } = wanted;
+		const frames = evaluated(wanted);
+		const glb = new AnimatedGlb({
+			step: momentAt(document, first).step,
+			frames: last - first + 1,
+			attributes: options.attributes,
+			name: options.name
+		});
+		return {
+			ending: '.glb',
+			async add(frame) {
+				const geometry = frames.at(frame);
+				frames.work(() => glb.add(geometry));
+			},
+			async end() {
+				part(frames.work(() => glb.bytes()));
+			}
+		};
+	},
+	files(wanted) {
+		const { options } = wanted;
+		const frames = evaluated(wanted);
+		const zip = zipping();
+		return {
+			ending: '.zip',
+			async add(frame) {
+				const geometry = frames.at(frame);
+				const name = `${options.name}-${numbered(frame)}`;
+				const files = frames.work(() => exportFiles(geometry, { ...options, name }));
+				for (const { name: ending, bytes } of files) zip.add(name + ending, bytes);
+			},
+			async end() {
+				zip.end();
+			}
+		};
+	},
+	pictures(wanted) {
+		const draw = drawn(wanted);
+		const zip = zipping();
+		return {
+			ending: '.zip',
+			async add(frame) {
+				const blob = await (await draw(frame)).convertToBlob({ type: 'image/png' });
+				zip.add(`${wanted.options.name}-${numbered(frame)}.png`, new Uint8Array(await blob.arrayBuffer()));
+			},
+			async end() {
+				zip.end();
+			}
+		};
+	},
+	async video(wanted) {
+		const { document, first, picture } = wanted;
+		const { step } = momentAt(document, first);
+		const draw = drawn(wanted);
+		const video = await VideoFile.begin(picture, step, part);
+		return {
+			ending: video.ending,
+			async add(frame) {
+				await video.add(await draw(frame));
+			},
+			end: () => video.end()
+		};
+	}
+};
