@@ -186,18 +186,40 @@ function furthestOf([x, y, z, width, height, depth]: Shape): number {
 	return Math.sqrt(a * a + b * b + c * c) * (1 + 1e-6);
 }
 
-/** Whether a ball round a copy's place that holds all of it lies in the box: then its map need not be known. */
+/** Beyond what rounding may do to an extent. */
+const MARGIN = 1 + 1e-6;
+
+/**
+ * Whether what a copy may reach lies in the box, so that its map need not be known: a ball round its place, and along the
+ * axes where that does not say it, the sides of its shape's box.
+ */
 function liesWithin(
-	{ position, scale, axes }: Places,
+	{ position, orientation, scale, axes }: Places,
 	i: number,
+	shape: Shape,
 	furthest: number,
 	{ low, high }: Box
 ): boolean {
 	if (axes) return false;
 	const o = 3 * i;
-	const reach = furthest * Math.max(Math.abs(scale[o]), Math.abs(scale[o + 1]), Math.abs(scale[o + 2]));
-	for (let k = 0; k < 3; k++)
-		if (!(position[o + k] - reach >= low[k] && position[o + k] + reach <= high[k])) return false;
+	const [u, v, w] = [scale[o], scale[o + 1], scale[o + 2]];
+	const reach = furthest * Math.max(Math.abs(u), Math.abs(v), Math.abs(w));
+	for (let k = 0; k < 3; k++) {
+		const at = position[o + k];
+		if (at - reach >= low[k] && at + reach <= high[k]) continue;
+		const q = 4 * i;
+		const x = orientation[q],
+			y = orientation[q + 1],
+			z = orientation[q + 2],
+			r = orientation[q + 3];
+		// How far its own three axes go along this one.
+		const a = u * (k === 0 ? 1 - 2 * (y * y + z * z) : k === 1 ? 2 * (x * y + r * z) : 2 * (x * z - r * y)),
+			b = v * (k === 0 ? 2 * (x * y - r * z) : k === 1 ? 1 - 2 * (x * x + z * z) : 2 * (y * z + r * x)),
+			c = w * (k === 0 ? 2 * (x * z + r * y) : k === 1 ? 2 * (y * z - r * x) : 1 - 2 * (x * x + y * y));
+		const centre = a * shape[0] + b * shape[1] + c * shape[2];
+		const half = MARGIN * (Math.abs(a) * shape[3] + Math.abs(b) * shape[4] + Math.abs(c) * shape[5]);
+		if (!(at + centre - half >= low[k] && at + centre + half <= high[k])) return false;
+	}
 	return true;
 }
 
@@ -225,7 +247,7 @@ export function includeCopies(
 			pollAt(i);
 			const shape = shapes[source[i]];
 			if (!shape || (shown && !shown[i])) continue;
-			if (!place && liesWithin(places, i, furthest[source[i]], box)) continue;
+			if (!place && liesWithin(places, i, shape, furthest[source[i]], box)) continue;
 			places.affine(i, own);
 			if (place) product(place, own, whole);
 			if (couldWiden(shape, m, box)) inside.include(sources[source[i]], m, box);

@@ -213,20 +213,27 @@ function setLayers(w: f64, period: f64, finer: f64): void {
 	layerAbove = first + 1 >= layers ? 0 : cell(first + 1);
 }
 
+/** 0 … 255: in the first layer a corner has what it has in 3-D. */
+const ITSELF = memory.data(256);
+for (let i = 0; i < 256; i++) store<u8>(ITSELF + i, <u8>i);
+
+/** The pattern by which corners of a layer have theirs. */
+// prettier-ignore
+@inline function patternIn(order: usize, layer: i32): usize { return layer == 0 ? ITSELF : order; }
 /** What a corner has in a layer, from what it has in the first. */
 // prettier-ignore
-@inline function inLayer(order: usize, corner: i32, layer: i32): i32 {
-	return layer == 0 ? corner : byte(order, (corner + layer) & 255);
-}
-/** The gradient's fourth part: forwards or backwards. */
+@inline function inLayer(pattern: usize, corner: i32, layer: i32): i32 { return byte(pattern, (corner + layer) & 255); }
+/** The gradient's fourth part, forwards or backwards: the fifth bit is the sign. */
 // prettier-ignore
-@inline function onwards(hash: i32, by: f64): f64 { return (hash & 16) != 0 ? by : -by; }
+@inline function onwards(hash: i32, by: f64): f64 {
+	return reinterpret<f64>(reinterpret<u64>(by) ^ ((<u64>(~hash & 16)) << 59));
+}
 
 /** Products of two gradients in 4-D with the ways to two corners that differ in y. */
 @inline
-function dotsIn(order: usize, layer: i32, first: i32, second: i32, x: v128, y: v128, z: v128, by: f64): v128 {
-	const p = inLayer(order, first, layer),
-		q = inLayer(order, second, layer);
+function dotsIn(pattern: usize, layer: i32, first: i32, second: i32, x: v128, y: v128, z: v128, by: f64): v128 {
+	const p = inLayer(pattern, first, layer),
+		q = inLayer(pattern, second, layer);
 	return f64x2.add(
 		dots(p, q, x, y, z),
 		f64x2.replace_lane(f64x2.splat(onwards(p, by)), 1, onwards(q, by))
@@ -263,15 +270,16 @@ function noiseBetween(order: usize, x: f64, y: f64, z: f64): f64 {
 		value = 0.0;
 	for (let k = 0; k < 2; k++) {
 		const layer = k == 0 ? layerBelow : layerAbove;
+		const pattern = patternIn(order, layer);
 		const by = beyond - <f64>k;
 		const below = blend(
-			dotsIn(order, layer, byte(order, pp), byte(order, pq), x0, ys, z0, by),
-			dotsIn(order, layer, byte(order, qp), byte(order, qq), x1, ys, z0, by),
+			dotsIn(pattern, layer, byte(order, pp), byte(order, pq), x0, ys, z0, by),
+			dotsIn(pattern, layer, byte(order, qp), byte(order, qq), x1, ys, z0, by),
 			u
 		);
 		const above = blend(
-			dotsIn(order, layer, byte(order, pp + 1), byte(order, pq + 1), x0, ys, z1, by),
-			dotsIn(order, layer, byte(order, qp + 1), byte(order, qq + 1), x1, ys, z1, by),
+			dotsIn(pattern, layer, byte(order, pp + 1), byte(order, pq + 1), x0, ys, z1, by),
+			dotsIn(pattern, layer, byte(order, qp + 1), byte(order, qq + 1), x1, ys, z1, by),
 			u
 		);
 		const levels = blend(
@@ -369,6 +377,8 @@ export function cells4(
 			pz = load<f64>(z + at);
 		setLayers(load<f64>(w + at), load<f64>(period + at), 1);
 		const share = f64x2.extract_lane(fade(f64x2.splat(beyond)), 0);
+		const below = patternIn(order, layerBelow),
+			above = patternIn(order, layerAbove);
 		const fx = Math.floor(px),
 			fy = Math.floor(py),
 			fz = Math.floor(pz);
@@ -382,8 +392,8 @@ export function cells4(
 					const row = byte(order, (cx + i) & 255) + cy + j;
 					const column = byte(order, row & 255) + cz + k;
 					const h = byte(order, column & 255);
-					const a = inLayer(order, h, layerBelow),
-						b = inLayer(order, h, layerAbove);
+					const a = inLayer(below, h, layerBelow),
+						b = inLayer(above, h, layerAbove);
 					const dx = fx + <f64>i + inCell(order, a, b, share) - px,
 						dy = fy + <f64>j + inCell(order, a + 85, b + 85, share) - py,
 						dz = fz + <f64>k + inCell(order, a + 170, b + 170, share) - pz;

@@ -94,7 +94,12 @@
 			{#if frames.why}<p class="mb-3 text-sm text-plum" role="alert">{frames.why}</p>{/if}
 			{#if frames.working}
 				<div class="mb-3" role="status">
-					<progress class="h-2 w-full accent-teal" max={frames.count} value={frames.done}></progress>
+					<div class="mb-1 h-1.5 rounded-full bg-line">
+						<div
+							class="h-full rounded-full bg-teal"
+							style:width="{(100 * frames.done) / frames.count}%"
+						></div>
+					</div>
 					<span class="text-xs text-quiet"
 						>{frames.done} of {frames.count} frames{frames.left === null
 							? ''
