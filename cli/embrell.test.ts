@@ -304,7 +304,16 @@ test('an animation is one file, with the same frames as a sequence', () => {
 		animations[0].channels.map(({ target }) => target.path),
 		['translation', 'translation', 'translation']
 	);
+	const usd = join(folder, 'rising.usda');
+	assert.equal(embrell('export', path, '--out', usd, '--animation', '--frames', '3..8').status, 0);
+	const text = readFileSync(usd, 'utf8');
+	assert.match(text, /startTimeCode = 3\n\tendTimeCode = 8/);
+	const samples = /point3f\[\] positions\.timeSamples = \{([^}]*)\}/.exec(text)![1];
+	assert.deepEqual(
+		[...samples.matchAll(/^\s+(\d+): /gm)].map(([, frame]) => Number(frame)),
+		[3, 4, 5, 6, 7, 8]
+	);
 	const wrong = embrell('export', path, '--out', join(folder, 'rising.obj'), '--animation');
 	assert.equal(wrong.status, 2);
-	assert.match(wrong.stderr, /writes a GLB/);
+	assert.match(wrong.stderr, /writes a GLB or a USD/);
 });

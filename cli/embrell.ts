@@ -25,7 +25,7 @@ import {
 } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj|OUT.ply [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--animation] [--flatten] [--attribute NAME]… [--details] [--json]
+const USAGE = `embrell export FILE --out OUT.glb|OUT.obj|OUT.ply|OUT.usda [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--animation] [--flatten] [--attribute NAME]… [--details] [--json]
 embrell nodes [--json]
 embrell check FILE [--json]
 `;
@@ -45,7 +45,7 @@ interface Options {
 	sets: [string, string][];
 	attributes: string[];
 	flatten: boolean;
-	/** All frames in one GLB that moves. */
+	/** All frames in one file that moves. */
 	animation: boolean;
 	/** All levels of detail, each as files of its own. */
 	details: boolean;
@@ -194,7 +194,8 @@ function valueOf(written: string, input: InputDefinition, name: string): Setting
 function runExport(options: Options): number {
 	const { out } = options;
 	if (!out) throw new Usage('Say where to write: --out OUT.glb.');
-	if (!/\.(glb|obj|ply)$/i.test(out)) throw new Usage('--out takes a name that ends in .glb, .obj or .ply.');
+	if (!/\.(glb|obj|ply|usda)$/i.test(out))
+		throw new Usage('--out takes a name that ends in .glb, .obj, .ply or .usda.');
 	const opened = open(options.words[1]);
 	const notes: string[] = [];
 	const file = asUsage(() => chosen(opened, choicesOf(options), (sentence) => notes.push(sentence)));
@@ -222,12 +223,14 @@ function runExport(options: Options): number {
 	return Math.max(...codes);
 }
 
-/** Exports all frames, or those that are named, as one GLB with animation for each seed. */
+/** Exports all frames, or those that are named, as one file that moves for each seed. */
 function exportMoving(
 	options: Options,
 	{ file, overrides, seeds, out }: Pick<SeedJob, 'file' | 'overrides'> & { seeds: number[]; out: string }
 ): number {
-	if (!/\.glb$/i.test(out)) throw new Usage('--animation writes a GLB: give --out a name that ends in .glb.');
+	const ending = /\.(glb|usda)$/i.exec(out)?.[0].toLowerCase();
+	if (!ending)
+		throw new Usage('--animation writes a GLB or a USD: give --out a name that ends in .glb or .usda.');
 	if (options.details)
 		throw new Usage('--animation and --details do not go together: write one level of detail at a time.');
 	const all = allFrames(file.document);
@@ -241,7 +244,7 @@ function exportMoving(
 		const bytes = exportAnimation(file, frames, { seed, overrides }, wanted, {
 			done: (_frame, { hash }) => void hashes.push(hash)
 		});
-		save(path, [{ name: '.glb', bytes }]);
+		save(path, [{ name: ending, bytes }]);
 		if (options.json) console.log(JSON.stringify({ name: wanted.name, seed, ...frames, out: path, hashes }));
 		else
 			console.log(
@@ -326,7 +329,7 @@ function choicesOf({ preset, kept, sets, slots }: Options): Choices {
 const exportOptions = ({ flatten, attributes }: Options, out: string, name: string): ExportOptions => {
 	const isObj = /\.obj$/i.test(out);
 	return {
-		format: out.slice(-3).toLowerCase() as ExportOptions['format'],
+		format: out.slice(out.lastIndexOf('.') + 1).toLowerCase() as ExportOptions['format'],
 		flatten,
 		attributes: attributes.map((one) => ({ name: one, as: one })),
 		// An OBJ names the file of its materials, which lies beside it.
@@ -335,7 +338,7 @@ const exportOptions = ({ flatten, attributes }: Options, out: string, name: stri
 };
 
 function save(out: string, files: readonly { name: string; bytes: Uint8Array }[]): void {
-	const stem = out.replace(/\.(glb|obj|ply)$/i, '');
+	const stem = out.replace(/\.(glb|obj|ply|usda)$/i, '');
 	for (const { name, bytes } of files) {
 		const path = out.toLowerCase().endsWith(name) ? out : stem + name;
 		try {

@@ -5,6 +5,7 @@ export { readGlb } from './read-glb.ts';
 export * from './write-glb.ts';
 export { attributeName } from './glb-meshes.ts';
 export { AnimatedGlb } from './animated-glb.ts';
+export { UsdaFile } from './usda.ts';
 export { writePly } from './write-ply.ts';
 export * from './package-file.ts';
 export { readSvg } from './svg.ts';

@@ -1,10 +1,11 @@
 /** A result as files. */
 import type { Geometry } from '../geometry/index.ts';
 import { matrix, transformGeometry } from '../geometry/index.ts';
-import { writeGlb, writeObj, writePly } from '../formats/index.ts';
+import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
+import { AnimatedGlb, UsdaFile, writeGlb, writeObj, writePly } from '../formats/index.ts';
 
 export interface ExportOptions {
-	format: 'glb' | 'obj' | 'ply';
+	format: 'glb' | 'obj' | 'ply' | 'usda';
 	/** Copies as meshes of their own. */
 	flatten: boolean;
 	attributes: { name: string; as: string }[];
@@ -24,6 +25,11 @@ export function exportFiles(
 	{ format, flatten, attributes, name, unit = 'm', up = 'y' }: ExportOptions
 ): { name: string; bytes: Uint8Array }[] {
 	if (format === 'glb') return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name }) }];
+	if (format === 'usda') {
+		const file = new UsdaFile({ rate: 1, attributes, name });
+		file.add(flatten ? meshOfCopies(geometry) : geometry, 0);
+		return [{ name: '.usda', bytes: file.bytes() }];
+	}
 	if (format === 'ply') return [{ name: '.ply', bytes: writePly(inUnit(geometry, unit, up)) }];
 	const { obj, mtl } = writeObj(inUnit(geometry, unit, up), `${name}.mtl`);
 	const encode = (text: string) => new TextEncoder().encode(text);
@@ -41,4 +47,32 @@ function inUnit(geometry: Geometry, unit: ExportUnit, up: 'y' | 'z'): Geometry {
 		geometry,
 		matrix.affineFrom([0, 0, 0], [up === 'z' ? 90 : 0, 0, 0], [size, size, size])
 	);
+}
+
+/** A file of all frames, to which they are added one after another. */
+export interface MovingFile {
+	ending: '.glb' | '.usda';
+	add(geometry: Geometry, frame: number): void;
+	bytes(): Uint8Array;
+}
+
+/**
+ * A file that moves, in a format that can.
+ * @param frames how many will come, at so many a second.
+ */
+export function movingFile(
+	{ format, flatten, attributes, name }: ExportOptions,
+	{ rate, frames }: { rate: number; frames: number }
+): MovingFile {
+	const made = (geometry: Geometry) => (flatten ? meshOfCopies(geometry) : geometry);
+	if (format === 'usda') {
+		const file = new UsdaFile({ rate, attributes, name });
+		return {
+			ending: '.usda',
+			add: (geometry, frame) => file.add(made(geometry), frame),
+			bytes: () => file.bytes()
+		};
+	}
+	const glb = new AnimatedGlb({ step: 1 / rate, frames, attributes, name });
+	return { ending: '.glb', add: (geometry) => glb.add(made(geometry)), bytes: () => glb.bytes() };
 }

@@ -1,9 +1,8 @@
 /** A result over frames, as one file that moves. */
 import { NodeError } from '../math/index.ts';
-import { framesOf, momentAt } from '../engine/index.ts';
-import { AnimatedGlb } from '../formats/index.ts';
-import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
+import { framesOf } from '../engine/index.ts';
 import type { ExportOptions } from './export.ts';
+import { movingFile } from './export.ts';
 import type { JobOptions, JobReport, OpenedFile } from './job.ts';
 import { evaluatorFor, runJob } from './job.ts';
 
@@ -25,8 +24,8 @@ export const allFrames = (document: Parameters<typeof framesOf>[0]): FrameRange 
 };
 
 /**
- * The result from one frame to another as one GLB with animation. Throws NodeError where a frame has no result, or where
- * a GLB cannot follow.
+ * The result from one frame to another as one GLB or USD that moves. Throws NodeError where a frame has no result, or
+ * where the format cannot follow.
  */
 export function exportAnimation(
 	file: OpenedFile,
@@ -37,21 +36,15 @@ export function exportAnimation(
 ): Uint8Array {
 	const { document } = file;
 	const evaluator = options.evaluator ?? evaluatorFor(file, options);
-	const { step } = momentAt(document, first);
-	const glb = new AnimatedGlb({
-		step,
-		frames: last - first + 1,
-		attributes: wanted.attributes,
-		name: wanted.name
-	});
+	const moving = movingFile(wanted, { rate: framesOf(document).rate, frames: last - first + 1 });
 	for (let frame = first; frame <= last; frame++) {
 		const report = runJob(file, { ...options, frame, evaluator });
 		const { geometry } = report;
 		if (!geometry) throw new NodeError(noResult(report, frame));
-		evaluator.ledger.work(() => glb.add(wanted.flatten ? meshOfCopies(geometry) : geometry));
+		evaluator.ledger.work(() => moving.add(geometry, frame));
 		done?.(frame, report);
 	}
-	return evaluator.ledger.work(() => glb.bytes());
+	return evaluator.ledger.work(() => moving.bytes());
 }
 
 function noResult({ nodes }: JobReport, frame: number): string {

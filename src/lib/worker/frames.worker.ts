@@ -1,14 +1,13 @@
 /** Evaluates the frames of a generator one after another and makes files, pictures or a video of them, away from the page. */
 import { Zip, ZipPassThrough } from 'fflate';
-import { NodeError, resultNode, momentAt } from '$core/index';
+import { NodeError, framesOf, momentAt, resultNode } from '$core/index';
 import type { Evaluator } from '$core/index';
-import { exportFiles } from '$core/session/export';
+import { exportFiles, movingFile } from '$core/session/export';
 import { evaluatorFor, runJob } from '$core/session/job';
 import type { OpenedFile } from '$core/session/job';
 import type { Answer } from '$core/session/messages';
 import { patchBetween } from '$core/session/patches';
 import { Session } from '$core/session/session';
-import { AnimatedGlb } from '$core/formats/animated-glb';
 import { SpecimenScene } from '$lib/viewport/specimen-scene';
 import type { FramesAnswer, FramesRequest } from './frames';
 import { VideoFile } from './video-file';
@@ -125,20 +124,15 @@ const MAKERS: Record<FramesRequest['as'], (wanted: FramesRequest) => Maker | Pro
 	animation(wanted) {
 		const { document, first, last, options } = wanted;
 		const frames = evaluated(wanted);
-		const glb = new AnimatedGlb({
-			step: momentAt(document, first).step,
-			frames: last - first + 1,
-			attributes: options.attributes,
-			name: options.name
-		});
+		const file = movingFile(options, { rate: framesOf(document).rate, frames: last - first + 1 });
 		return {
-			ending: '.glb',
+			ending: file.ending,
 			async add(frame) {
 				const geometry = frames.at(frame);
-				frames.work(() => glb.add(geometry));
+				frames.work(() => file.add(geometry, frame));
 			},
 			async end() {
-				part(frames.work(() => glb.bytes()));
+				part(frames.work(() => file.bytes()));
 			}
 		};
 	},

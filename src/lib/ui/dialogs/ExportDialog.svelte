@@ -22,6 +22,12 @@
 	const node = $derived(resultNode(editor.document));
 	const report = $derived(node && editor.evaluation.reports.get(node.id));
 	const ready = $derived(report?.state === 'fresh' || report?.state === 'bypassed');
+	const TYPES = {
+		glb: 'model/gltf-binary',
+		usda: 'model/vnd.usda',
+		obj: 'text/plain',
+		ply: 'application/octet-stream'
+	};
 	const UNITS = [
 		{ id: 'm', label: 'Metres' },
 		{ id: 'cm', label: 'Centimetres' },
@@ -49,6 +55,8 @@
 			? chosen.filter((one) => one.name !== name)
 			: [...chosen, { name, as: attributeName(name) }];
 	}
+	/** GLB and USD have copies, attributes, and metres with y up by their standards. */
+	const keepsCopies = $derived(choice.format === 'glb' || choice.format === 'usda');
 	const base = $derived(fileName(editor.document.name));
 	const options = $derived<ExportOptions>({
 		format: choice.format,
@@ -92,8 +100,7 @@
 				$state.snapshot(options) as ExportOptions,
 				{ details }
 			);
-			for (const { name, bytes } of files)
-				download(bytes, base + name, options.format === 'glb' ? 'model/gltf-binary' : 'text/plain');
+			for (const { name, bytes } of files) download(bytes, base + name, TYPES[options.format]);
 			choice.remember();
 			onclose();
 		} catch (error) {
@@ -109,7 +116,7 @@
 		<Dialog.Content class="menu fixed top-24 left-1/2 w-[26rem] -translate-x-1/2 p-4">
 			<Dialog.Title class="mb-1 text-lg">Export “{editor.document.name}”</Dialog.Title>
 			<Dialog.Description class="mb-3 text-sm text-quiet"
-				>{choice.format === 'glb'
+				>{keepsCopies
 					? 'Lengths are metres, y is up.'
 					: 'As the program that opens it wants it.'}</Dialog.Description
 			>
@@ -124,11 +131,15 @@
 					become faces</label
 				>
 				<label class="flex items-center gap-2"
+					><input type="radio" class="accent-teal" bind:group={choice.format} value="usda" /> USD: mesh, copies,
+					curves, points, materials</label
+				>
+				<label class="flex items-center gap-2"
 					><input type="radio" class="accent-teal" bind:group={choice.format} value="ply" /> PLY: points, faces,
 					colours of points; copies become faces</label
 				>
 			</fieldset>
-			{#if choice.format === 'glb'}
+			{#if keepsCopies}
 				<label class="mb-3 flex items-start gap-2"
 					><Tick class="mt-1" checked={choice.flatten} onchange={(on) => (choice.flatten = on)} /><span
 						>Copies to mesh<span class="block text-xs text-quiet"
@@ -158,7 +169,7 @@
 					</fieldset>
 				{/if}
 			{/if}
-			{#if choice.format !== 'glb'}
+			{#if !keepsCopies}
 				<div class="mb-3 space-y-1">
 					<span class="flex items-center justify-between gap-3"
 						>Unit<Choice

@@ -5,7 +5,7 @@ z.config({ jitless: true });
 
 const KEY = 'embrell-export';
 const choiceSchema = z.object({
-	format: z.enum(['glb', 'obj', 'ply']).catch('glb'),
+	format: z.enum(['glb', 'obj', 'ply', 'usda']).catch('glb'),
 	flatten: z.boolean().catch(false),
 	unit: z.enum(['m', 'cm', 'mm']).catch('m'),
 	up: z.enum(['y', 'z']).catch('y'),

@@ -20,6 +20,7 @@ export interface Way {
 }
 export const WAYS: readonly Way[] = [
 	{ id: 'animation', label: 'One GLB with animation', as: 'animation', format: 'glb' },
+	{ id: 'usda', label: 'One USD with samples over time', as: 'animation', format: 'usda' },
 	{ id: 'glb', label: 'A GLB for each frame, in a zip', as: 'files', format: 'glb' },
 	{ id: 'obj', label: 'An OBJ for each frame, in a zip', as: 'files', format: 'obj' },
 	{ id: 'ply', label: 'A PLY for each frame, in a zip', as: 'files', format: 'ply' },
@@ -28,6 +29,7 @@ export const WAYS: readonly Way[] = [
 ];
 const TYPES: Record<string, string> = {
 	'.glb': 'model/gltf-binary',
+	'.usda': 'model/vnd.usda',
 	'.zip': 'application/zip',
 	'.webm': 'video/webm',
 	'.mp4': 'video/mp4'
