@@ -2,9 +2,9 @@ import assert from 'node:assert/strict';
 import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
 import { digestOf, edgesOf, faceAreas, lengthsAlong } from './geometry/index.ts';
-import type { Curves } from './geometry/index.ts';
+import type { Curves, Table } from './geometry/index.ts';
 import { unpackGenerator } from './formats/index.ts';
-import { openDocument, withSetting } from './engine/index.ts';
+import { Evaluator, isGeometry, openDocument, withSetting } from './engine/index.ts';
 import { BoxTree } from './kernels/box-tree.ts';
 import { evaluateAll, generator } from './testing/index.ts';
 
@@ -334,4 +334,56 @@ test('of the mangrove roots enter the mud and the crown stands above, by one bod
 		uses.map(({ settings }) => settings.body),
 		['limbs', 'limbs']
 	);
+});
+
+/** What a node of a sample gives at a frame. */
+function atFrame(name: string) {
+	const { document } = open(name);
+	const by = new Evaluator();
+	return (short: string, frame: number) => {
+		const { id } = document.graphs.main.nodes.find((node) => node.short === short)!;
+		const result = by.begin(document, { frame }).pull([id]).results.get(id)!;
+		assert.equal(result.error, null, result.error?.message);
+		return [...result.outputs.values()].find(isGeometry)!.copies!.copies;
+	};
+}
+const placesOf = (copies: Table) => copies.columns.get('position')!.data as Float32Array;
+
+test('of the tide organ the pipes rise and sink, rest where the calm stands, and swing back after it', () => {
+	const at = atFrame('tide-organ.embrell.json');
+	const rest = placesOf(at('pipes', 1));
+	const heights = (short: string, frame: number) => {
+		const p = placesOf(at(short, frame));
+		return Array.from({ length: p.length / 3 }, (_, i) => ({
+			x: p[3 * i],
+			away: p[3 * i + 1] - rest[3 * i + 1]
+		}));
+	};
+	// At frame 58 the calm stands about the middle, and has been there long enough for those under it to settle.
+	const middle = heights('swell', 58).filter(({ x }) => Math.abs(x) < 0.5);
+	assert.ok(middle.length > 1 && middle.every(({ away }) => away === 0), 'the middle is calm');
+	const aside = heights('swell', 58).filter(({ x }) => Math.abs(x) > 5.2);
+	assert.ok(aside.length > 8 && aside.some(({ away }) => Math.abs(away) > 0.2), 'aside it is not');
+	const late = heights('swinging', 58).filter(({ x }) => Math.abs(x) < 0.5);
+	assert.ok(
+		late.every(({ away }) => Math.abs(away) < 0.35),
+		'they come to rest'
+	);
+	// What swings is never where it is drawn to, but stays within reach of it.
+	const gap = heights('swinging', 100).map(({ away }, i) => away - heights('swell', 100)[i].away);
+	assert.ok(gap.some((x) => Math.abs(x) > 0.01) && gap.every((x) => Math.abs(x) < 1));
+});
+
+test('of the thatch ever more bundles are laid, none goes back, and at the end all lie in their places', () => {
+	const at = atFrame('thatch.embrell.json');
+	const laid = (frame: number) => [...at('seen', frame).columns.get('shown')!.data];
+	const frames = [1, 20, 40, 60, 80, 100, 120].map(laid);
+	frames.slice(1).forEach((now, k) => {
+		now.forEach((shown, i) => assert.ok(shown >= frames[k][i], `bundle ${i} is not taken away again`));
+	});
+	const counts = frames.map((shown) => shown.filter(Boolean).length);
+	assert.ok(counts[0] > 0 && counts[0] < 100 && counts[6] === 286, counts.join(' '));
+	const [goal, there] = [placesOf(at('bundles', 120)), placesOf(at('flying', 120))];
+	const away = Array.from(goal, (x, k) => Math.abs(x - there[k]));
+	assert.ok(Math.max(...away) < 0.05, `${Math.max(...away)} m away`);
 });

@@ -12,6 +12,7 @@ import { glasswort, mangrove, seaLavender, sedgeTussock } from './samples-growth
 import { floatLine, shingledRoof } from './samples-bodies.ts';
 import { handedOut } from './samples-handed.ts';
 import { oysterPlots } from './samples-shore.ts';
+import { thatch, tideOrgan } from './samples-moving.ts';
 import { lanternPost, lanternString, stiltPlatform } from './samples-village.ts';
 
 function reedBed(): GeneratorDocument {
@@ -298,7 +299,9 @@ for (const [file, document] of [
 	['mangrove', mangrove()],
 	['lantern-post', lanternPost()],
 	['lantern-string', lanternString()],
-	['stilt-platform', stiltPlatform()]
+	['stilt-platform', stiltPlatform()],
+	['tide-organ', tideOrgan()],
+	['thatch', thatch()]
 ] as const) {
 	// Streams of node ids are fixed, so that the samples are the same each time they are made.
 	writeFileSync(`samples/${file}.embrell.json`, writeDocument(handedOut(await tidied(document))));

@@ -1,6 +1,6 @@
 // Takes the pictures of the samples' presets and kept variations from the built application:
 // npx vite build && node scripts/preset-pictures.mjs [Drying rack …]
-import { writeFileSync } from 'node:fs';
+import { existsSync, writeFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { serve } from './server.mjs';
@@ -27,6 +27,10 @@ const evaluated = async (act) => {
 };
 
 await page.goto(`http://127.0.0.1:${port}/`);
+await page
+	.getByRole('button', { name: /^Open / })
+	.first()
+	.waitFor();
 const names = await page
 	.getByRole('button', { name: /^Open / })
 	.evaluateAll((cards) => cards.map((card) => card.getAttribute('aria-label').slice('Open '.length)));
@@ -58,7 +62,12 @@ for (const name of names) {
 			pictures[`${kind}${i + 1}.webp`] = Uint8Array.from(bytes);
 		}
 	}
-	const file = name.toLowerCase().replace(/[^a-z]+/g, '-');
+	// A sample's file is called by its name, or by the first word of it.
+	const plain = name.toLowerCase().replace(/[^a-z]+/g, '-');
+	const file =
+		existsSync(`samples/${plain}.embrell.json`) || existsSync(`samples/${plain}.embrell.zip`)
+			? plain
+			: plain.split('-')[0];
 	writeFileSync(
 		`static/samples/${file}-presets.zip`,
 		zipSync(pictures, { level: 0, mtime: new Date(2000, 0, 1) })

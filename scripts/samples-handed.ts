@@ -317,6 +317,39 @@ const HANDED: Readonly<Record<string, Handed>> = {
 		},
 		kept: { 'Turned to the lane': 6, 'A short cord': 14, 'Nearly level': 35 }
 	},
+	'Tide organ': {
+		dials: [
+			['swell.amount', 'swell', 'How high the swell lifts them', { ...span(0, 3, 0.05), min: 0, unit: 'm' }],
+			['swell.size', 'wide', 'How wide the swell is', { ...span(1, 20, 0.1), min: 0.1, unit: 'm' }],
+			['swell.speed', 'fast', 'How fast it changes', { ...span(0, 2, 0.05), min: 0 }],
+			['swinging.damping', 'damping', 'How soon they come to rest', { ...span(0.5, 20, 0.1) }]
+		],
+		presets: {
+			'Long swell': { swell: 1.3, wide: [4, 4, 4], fast: 0.5, damping: 3.5 },
+			'Short chop': { swell: 0.8, wide: [2, 2, 2], fast: 1.3, damping: 9 },
+			'Great rollers': { swell: 1.9, wide: [9, 9, 9], fast: 0.3, damping: 1.6 }
+		},
+		kept: { 'High in the middle': 7, 'Low at the heads': 21, 'An even tide': 40 }
+	},
+	'Thatch that lays itself': {
+		dials: [
+			['courses.countX', 'across', 'Bundles in a course', { ...span(4, 40, 1), min: 1 }],
+			['ragged.amount', 'ragged', 'How ragged the reed is', { ...span(0, 0.08, 0.002), min: 0, unit: 'm' }],
+			['flying.damping', 'damping', 'How softly they settle', { ...span(2, 20, 0.1) }],
+			['reed.*', 'reed', 'The reed', {}]
+		],
+		presets: {
+			'Fresh reed': { across: 26, ragged: 0.03, damping: 8 },
+			'A narrow bay': { across: 12, ragged: 0.02, damping: 12 },
+			'Weathered sedge': {
+				across: 26,
+				ragged: 0.06,
+				damping: 5,
+				reed: painted('Grey sedge', [0.33, 0.31, 0.27], 1)
+			}
+		},
+		kept: { 'Straight from the cart': 3, 'A windy day': 14, 'Well combed': 29 }
+	},
 	'Lantern string': {
 		dials: [
 			['places.spacing', 'apart', 'From lantern to lantern', { ...span(0.3, 1.5, 0.01), min: 0.2 }],

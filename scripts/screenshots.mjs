@@ -85,7 +85,9 @@ for (const [name, file, node, shot] of [
 	['Mangrove', 'mangrove', 'crown', 'subgraph'],
 	['Lantern post', 'lantern-post', 'lamps', null],
 	['Lantern string', 'lantern-string', 'gust', 'timeline'],
-	['Stilt platform', 'stilt-platform', 'deck', null]
+	['Stilt platform', 'stilt-platform', 'deck', null],
+	['Tide organ', 'tide-organ', 'swell', null],
+	['Thatch that lays itself', 'thatch', 'laid', null]
 ]) {
 	if (only.length && !only.includes(file)) continue;
 	await openSample(name);
@@ -95,6 +97,12 @@ for (const [name, file, node, shot] of [
 		await page.keyboard.press('3');
 		await page.waitForTimeout(300);
 	};
+	if (file === 'tide-organ' || file === 'thatch') {
+		await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+		await page.getByRole('slider', { name: 'Playhead' }).fill('58');
+		await settled();
+		await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+	}
 	await fill();
 	const data = await page.evaluate(async () => {
 		const blob = await window.embrellView.picture({

@@ -208,3 +208,31 @@ for (const [kind, settings] of Object.entries(DEFORMS))
 			{ numRuns: 24 }
 		);
 	});
+
+test('what is hidden hides nothing that it is merged with, copies or faces, in either order', () => {
+	for (const elements of ['copy', 'face'] as const)
+		for (const order of [
+			['hidden.copies', 'other'],
+			['other', 'hidden.copies']
+		]) {
+			const [first, second] = elements === 'copy' ? ['a.copies', 'b.copies'] : ['post.mesh', 'knot.mesh'];
+			const run = evaluateAll(
+				generator([
+					['row-of-points', 'row', { count: 3 }],
+					['box', 'post', {}],
+					['sphere', 'knot', {}],
+					['place-copies', 'a', {}, { points: 'row.points', source: 'post.mesh' }],
+					['place-copies', 'b', {}, { points: 'row.points', source: 'knot.mesh' }],
+					['hide-where', 'hidden', { weight: 1, elements }, { copies: first }],
+					['merge', 'all', {}, { geometry: order.map((one) => (one === 'other' ? second : one)) }]
+				])
+			);
+			const all = run.geometry('all');
+			const table = elements === 'copy' ? all.copies!.copies : all.mesh!.faces;
+			const shown = table.columns.get('shown')!.data;
+			const alone = run.geometry(elements === 'copy' ? 'b' : 'knot');
+			const count = elements === 'copy' ? 3 : alone.mesh!.faces.count;
+			assert.equal([...shown].filter((x) => x === 1).length, count, `${elements}, ${order}`);
+			assert.equal(shown.length - count, elements === 'copy' ? 3 : 6);
+		}
+});

@@ -14,6 +14,8 @@ import sedgeTussock from '$samples/sedge-tussock.embrell.json?url';
 import seaLavender from '$samples/sea-lavender.embrell.json?url';
 import mangrove from '$samples/mangrove.embrell.json?url';
 import lanternPost from '$samples/lantern-post.embrell.json?url';
+import tideOrgan from '$samples/tide-organ.embrell.json?url';
+import thatch from '$samples/thatch.embrell.json?url';
 import lanternString from '$samples/lantern-string.embrell.json?url';
 import stiltPlatform from '$samples/stilt-platform.embrell.json?url';
 import wornBollard from '$samples/worn-bollard.embrell.json?url';
@@ -133,6 +135,20 @@ export const samples: readonly Sample[] = [
 		about: 'One lantern or a cluster by a yes or no; the arm is tied to its post.',
 		file: lanternPost,
 		picture: '/samples/lantern-post.webp'
+	},
+	{
+		id: 'tide-organ',
+		name: 'Tide organ',
+		about: 'Pipes that a drifting swell lifts; a zone with keys calms them, and they swing back.',
+		file: tideOrgan,
+		picture: '/samples/tide-organ.webp'
+	},
+	{
+		id: 'thatch',
+		name: 'Thatch that lays itself',
+		about: 'Bundles fly in course by course, latched by a zone that sweeps the roof.',
+		file: thatch,
+		picture: '/samples/thatch.webp'
 	},
 	{
 		id: 'lantern-string',

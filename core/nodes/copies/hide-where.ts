@@ -63,7 +63,13 @@ export const hideWhere = defineNode({
 			shown[i] = weights[i] > threshold === invert && (!old || old[i]) ? 1 : 0;
 		}
 		return {
-			copies: withTable(copies, part, kind, withColumns(table, { shown: column('bool', 'plain', shown) }))
+			// What comes to lie beside them in one table, and was never hidden, is shown.
+			copies: withTable(
+				copies,
+				part,
+				kind,
+				withColumns(table, { shown: { ...column('bool', 'plain', shown), default: [1] } })
+			)
 		};
 	}
 });
