@@ -83,6 +83,8 @@ function sourceFor({ family, id }: AnyNode, input: InputDefinition): string {
 /** What is looked at: the node itself, or something that its values are put to. */
 function seenBy(kind: AnyNode): { rows: ExampleRow[]; shown: string; heat?: string } {
 	const outputs = Object.entries(kind.outputs as Record<string, OutputDefinition>);
+	const then = kind.example?.then;
+	if (then) return { rows: [[then[0], 'seen', then[1], then[2]]], shown: 'seen' };
 	if (outputs.some(([, { kind: carries }]) => carries === 'geometry')) return { rows: [], shown: 'shown' };
 	const plotOf = (list: string): { rows: ExampleRow[]; shown: string } => ({
 		rows: [

@@ -78,6 +78,7 @@ const ROWS: readonly (readonly [port: string, row: ExampleRow])[] = [
 	['points', ['row-of-points', 'row', { count: 9 }]],
 	['points', ['sow-points', 'sown', { by: 'count', count: 60 }, { surface: 'hill.geometry' }]],
 	['copies', ['place-copies', 'posts', {}, { points: 'row.points', source: 'post.mesh' }]],
+	['marker', ['marker', 'pull', { place: [0.4, 1.2, 0.3], rest: [0, 0, 0], reach: 2.4 }]],
 	['list', ['even-steps', 'steps', { from: 0, to: 3, count: 12 }]],
 	['weight', ['weight-by-height', 'high', { from: -0.5, to: 0.8 }]],
 	[

@@ -332,6 +332,12 @@ export interface NodeDefinition<
 	example?: {
 		settings?: Readonly<Record<string, unknown>>;
 		wires?: Readonly<Record<string, string | readonly string[]>>;
+		/** A node that is looked at in its place: kind, settings, wires by input; the node itself is `shown` there. */
+		then?: readonly [
+			kind: string,
+			settings: Readonly<Record<string, unknown>>,
+			wires: Readonly<Record<string, string | readonly string[]>>
+		];
 		/** What stands in its body: kind, short name, settings, wires by input, and so on. */
 		body?: readonly (readonly [
 			kind: string,

@@ -1,20 +1,16 @@
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
-import { floats, matrix, tableOf, transformGeometry, withTable } from '../../geometry/index.ts';
+import { matrix, tableOf, transformGeometry, withTable } from '../../geometry/index.ts';
 import { curveSpaceMap } from '../../kernels/curve-space.ts';
 import type { OnCopies, Shares } from '../../kernels/move-by-weight.ts';
 import type { Varying } from '../../varying/index.ts';
-import {
-	copiesMovedByWeight,
-	copiesMovedOnTheirOwn,
-	copiesResized,
-	pointsMovedByWeight
-} from '../../kernels/move-by-weight.ts';
+import { copiesMovedOnTheirOwn, copiesResized } from '../../kernels/move-by-weight.ts';
 import { framesBy, upInput } from '../curves/curve-tools.ts';
 import type { Context, Where } from '../define.ts';
 import { choice, defineNode, geometry, number, output, vector } from '../define.ts';
 import type { Given } from './deform-tools.ts';
-import { deform, withMoved } from './deform-tools.ts';
+import { deform } from './deform-tools.ts';
+import { movedByShares } from './moved-by-shares.ts';
 import { swayAt, swayInputs } from './sway.ts';
 import { product, weightInputs, weightsOn } from '../weights/weight-tools.ts';
 
@@ -179,18 +175,9 @@ export const transform = defineNode({
 				)
 			};
 		}
-		const how = { move, rotation, scale, pivot };
-		let out = withCopies(geometry, given, context, (copies, weights) =>
-			copiesMovedByWeight(copies, sharesOn(weights, onCopiesOf(geometry)), how)
+		const out = movedByShares(geometry, { move, rotation, scale, pivot }, (where) =>
+			sharesOn(weightsOn(context, given, where), where)
 		);
-		for (const part of ['mesh', 'curves', 'points'] as const) {
-			const table = tableOf(geometry, part, 'point');
-			if (!table?.count) continue;
-			const where: Where = { geometry, part, kind: 'point' };
-			const placed = pointsMovedByWeight(table, sharesOn(weightsOn(context, given, where), where), how);
-			out = withTable(out, part, 'point', placed);
-			out = withMoved(out, part, 'point', floats(placed, 'position'));
-		}
 		return { geometry: out };
 	}
 });
