@@ -11,7 +11,16 @@ export interface Link {
 }
 
 /** Kinds that change what they get but give the same nature of thing, beside all deformations and attributes. */
-const KEEPS = new Set(['hide-where', 'delete-where', 'material', 'reverse-curve', 'resample-curve']);
+const KEEPS = new Set([
+	'hide-where',
+	'delete-where',
+	'material',
+	'reverse-curve',
+	'resample-curve',
+	'latch',
+	'damped-follow',
+	'follow-marker'
+]);
 
 function whyFixed(node: GraphNode): string | null {
 	const kind = nodeKinds.get(node.kind)!;

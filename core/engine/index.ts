@@ -88,3 +88,5 @@ export * from './slots.ts';
 export * from './whole-generator.ts';
 export * from './saved-settings.ts';
 export { mended } from './vary-copies.ts';
+export { cameraSeen } from './camera-seen.ts';
+export type { CameraSeen } from './camera-seen.ts';

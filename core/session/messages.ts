@@ -12,6 +12,7 @@ import type {
 	Setting,
 	Wire
 } from '../index.ts';
+import type { CameraSeen } from '../engine/camera-seen.ts';
 import type { Step } from '../engine/evaluate.ts';
 import type { NodeMessage } from '../engine/result.ts';
 import type { ExportOptions } from './export.ts';
@@ -43,6 +44,8 @@ export type Request =
 			wireframe: boolean;
 			/** The frame that is looked at; the first where nothing is said. */
 			frame?: number;
+			/** The *Camera* of the main graph that is looked through. */
+			camera?: string | null;
 			/** Nodes at which an evaluation had to be ended: they are left out. */
 			ended?: string[];
 			/** An output whose numbers colour what is shown; or, without a node, a formula. */
@@ -274,6 +277,8 @@ export type Answer =
 			reports: NodeReport[];
 			packet: Packet;
 			bounds: Bounds | null;
+			/** What the camera sees that is looked through; null where there is none. */
+			seen: CameraSeen | null;
 			/** Whether it was made with draft values. */
 			draft: boolean;
 			ran: number;

@@ -6,7 +6,7 @@ import { Stopped } from '../math/index.ts';
 import type { Asset, Geometry } from '../geometry/index.ts';
 import { digestOf, sizeOf } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
-import { Evaluator, bodyNameOf, isGeometry, isVarying, withDrafts } from '../engine/index.ts';
+import { Evaluator, bodyNameOf, cameraSeen, isGeometry, isVarying, withDrafts } from '../engine/index.ts';
 import type { Step } from '../engine/evaluate.ts';
 import { varying } from '../index.ts';
 import type { ExportOptions } from './export.ts';
@@ -126,6 +126,7 @@ export class Session {
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
 		const { revision, shown, ghosts, heat, into = [], inside = false, dragged = null, frame } = request;
+		const { camera = null } = request;
 		this.#revision = revision;
 		this.#isEvaluating = true;
 		const began = performance.now();
@@ -135,9 +136,11 @@ export class Session {
 			const isDraft = document !== this.#document;
 			const run = this.evaluator.begin(document, { ended: request.ended, into, frame });
 			const isInside = inside && into.length > 0;
-			const first = run.pull(
-				isInside ? [into[0].node] : [...shown, ...ghosts, ...(heat?.[0] ? [heat[0]] : [])]
-			);
+			const cameras = document.graphs.main.nodes.filter(({ id }) => id === camera).map(({ id }) => id);
+			const first = run.pull([
+				...cameras,
+				...(isInside ? [into[0].node] : [...shown, ...ghosts, ...(heat?.[0] ? [heat[0]] : [])])
+			]);
 			const found = isInside ? (run.inside()?.scope.results ?? new Map<string, NodeResult>()) : first.results;
 			const editedId = graphOn(document, into);
 			const viewedId = isInside ? editedId : 'main';
@@ -154,6 +157,7 @@ export class Session {
 				reports: [...found.values()].map(reportOf),
 				packet,
 				bounds: boundsOfDrawn(drawn),
+				seen: camera === null ? null : cameraSeen(first.results.get(camera)),
 				draft: isDraft,
 				ran: first.ran.length,
 				seconds: (performance.now() - began) / 1000

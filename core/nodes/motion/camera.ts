@@ -53,7 +53,7 @@ export const camera = defineNode({
 		point: output('geometry', 'Point', 'A point where it stands.')
 	},
 	example: { then: ['place-copies', { follow: false }, { points: 'shown.point', source: 'post.mesh' }] },
-	handles: { move: 'place', pivot: 'target' },
+	handles: { move: 'place' },
 	run({ place, target, lens, angle, height }, context) {
 		const isThere = place.some((x, k) => x !== target[k]);
 		if (!isThere)

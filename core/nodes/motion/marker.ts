@@ -72,7 +72,7 @@ export const marker = defineNode({
 		settings: { place: [0.4, 1.2, 0.3], rest: [0, 0, 0], reach: 2.4 },
 		then: ['follow-marker', {}, { geometry: 'hill.geometry', marker: 'shown.marker' }]
 	},
-	handles: { move: 'place', rotate: 'rotation', scale: 'scale', pivot: 'rest' },
+	handles: { move: 'place', rotate: 'rotation', scale: 'scale' },
 	run({ place, rotation, scale, rest, reach, ramp }) {
 		const q = [0, 0, 0, 1];
 		quaternion.fromAngles(q, 0, rotation[0], rotation[1], rotation[2]);

@@ -1,6 +1,7 @@
 /** The open generator and what can be done to it. Markup only calls what stands here. */
 import type {
 	Asset,
+	CameraSeen,
 	Clip,
 	Fix,
 	GeneratorDocument,
@@ -57,7 +58,6 @@ import { LeadingDrag } from './following.svelte';
 import { History } from './history.svelte';
 import { Place } from './place.svelte';
 import { Playing } from './playing.svelte';
-import type { Seen } from '$lib/viewport/cameras';
 import { Presets } from './presets.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
@@ -95,8 +95,10 @@ export class Editor {
 	#dragged: readonly [string, string] | null = null;
 	/** Where the View's camera stands; null where there is no View. */
 	stand: () => GeneratorDocument['view']['camera'] | null = () => null;
+	/** The *Camera* through which the View looks; null where it is free. */
+	camera = $state<string | null>(null);
 	/** How the View's camera sees; null where there is no View. */
-	seen: () => Seen | null = () => null;
+	seen: () => CameraSeen | null = () => null;
 	/** Which export is open. */
 	exporting = $state<'result' | 'frames' | null>(null);
 	/** What is handed to the generator's users. */
@@ -223,7 +225,8 @@ export class Editor {
 			into,
 			inside,
 			dragged,
-			frame: this.playing.frame
+			frame: this.playing.frame,
+			camera: this.camera
 		});
 	}
 
@@ -285,6 +288,22 @@ export class Editor {
 
 	select(ids: Iterable<string>): void {
 		this.selected = new Set(ids);
+	}
+
+	/** Looks through a *Camera*, or freely again. */
+	lookThrough(camera: string | null): void {
+		if (camera === this.camera) return;
+		this.camera = camera;
+		if (camera !== null) this.evaluate();
+	}
+	/** A *Camera* that sees as the View does now; the View looks through it from then on. */
+	keepView(): void {
+		const seen = this.seen();
+		if (!seen) return;
+		const { position: place, target, half, angle } = seen;
+		const lens = half === null ? { lens: 'lens', angle } : { lens: 'straight', height: 2 * half };
+		const lowest = Math.max(0, ...this.graph.nodes.map(({ at }) => at[1] + 200));
+		this.lookThrough(this.addNode('camera', [0, lowest], { place, target, ...lens }));
 	}
 
 	/** Adds a node and selects it; see `withNode`. */

@@ -1,5 +1,5 @@
 /** What the evaluation worker answers about the open generator: results, the picture's parts, progress, trouble. */
-import type { Bounds, GeneratorDocument } from '$core/index';
+import type { Bounds, CameraSeen, GeneratorDocument } from '$core/index';
 import type { Step } from '$core/engine/evaluate';
 import { EvaluationClient } from '$lib/worker/client';
 import type { Answer, NodeReport, Packet } from '$core/session/messages';
@@ -11,6 +11,8 @@ const SHOWS_PROGRESS_AFTER = 300;
 export interface Looked {
 	/** The frame of the playhead. */
 	frame: number;
+	/** The *Camera* that is looked through; null where the View is free. */
+	camera: string | null;
 	shown: string[];
 	ghosts: string[];
 	heat: readonly [string, string] | null;
@@ -50,6 +52,8 @@ export class Evaluation {
 	paused = $state(false);
 	/** Whether edges come with the meshes. */
 	wireframe = $state(false);
+	/** What the camera sees that is looked through. */
+	seen = $state.raw<CameraSeen | null>(null);
 	#looksAtNothing = false;
 	#noted = '';
 	#isNoted = false;
@@ -143,6 +147,7 @@ export class Evaluation {
 				if (this.#isOne) this.reports = reports;
 				this.packet = answer.packet;
 				this.isDraft = answer.draft;
+				this.seen = answer.seen;
 				if (answer.bounds || this.#looksAtNothing) this.bounds = answer.bounds;
 				break;
 			}

@@ -36,6 +36,11 @@
 		handles: HandleMode | null;
 		onfit: (what: 'all' | 'selection') => void;
 		onlook: (direction: Direction) => void;
+		/** The cameras that can be looked through, and the one that is. */
+		cameras: readonly { id: string; name: string }[];
+		camera: string | null;
+		oncamera: (id: string | null) => void;
+		onkeepview: () => void;
 		onbackground: (id: Background) => void;
 		onlight: (light: Light, done: boolean) => void;
 		onmeasure: () => void;
@@ -57,6 +62,10 @@
 		handles,
 		onfit,
 		onlook,
+		cameras,
+		camera,
+		oncamera,
+		onkeepview,
 		onbackground,
 		onlight,
 		onmeasure,
@@ -101,7 +110,10 @@
 	<DropdownMenu.Root>
 		<DropdownMenu.Trigger class="button" aria-label="Direction of view"
 			><Axis3d size={15} />
-			<span class="wide">{directions.find(([id]) => id === direction)![1]}</span></DropdownMenu.Trigger
+			<span class="wide"
+				>{cameras.find(({ id }) => id === camera)?.name ??
+					directions.find(([id]) => id === direction)![1]}</span
+			></DropdownMenu.Trigger
 		>
 		<DropdownMenu.Portal>
 			<DropdownMenu.Content class="menu" align="start">
@@ -111,6 +123,19 @@
 						></DropdownMenu.Item
 					>
 				{/each}
+				{#if !dressed || cameras.length}
+					<DropdownMenu.Separator class="my-1 border-t border-line" />
+					{#each cameras as { id, name } (id)}
+						<DropdownMenu.Item class="menu-item" onSelect={() => oncamera(id === camera ? null : id)}
+							>{@render tick(id === camera)}Through {name}</DropdownMenu.Item
+						>
+					{/each}
+					{#if !dressed}
+						<DropdownMenu.Item class="menu-item" onSelect={onkeepview}
+							>{@render tick(false)}Keep this view as a camera</DropdownMenu.Item
+						>
+					{/if}
+				{/if}
 			</DropdownMenu.Content>
 		</DropdownMenu.Portal>
 	</DropdownMenu.Root>

@@ -9,6 +9,7 @@
 	import { CardPicture, SHELF_PICTURE } from './card-picture';
 	import { USUAL_LIGHT } from './light';
 	import HeatLegend from './HeatLegend.svelte';
+	import MarkersOver from './MarkersOver.svelte';
 	import MarksOver from './MarksOver.svelte';
 	import { ViewMarks } from './marks.svelte';
 	import MeasureNews from './MeasureNews.svelte';
@@ -82,6 +83,7 @@
 		const picture = card;
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => picture.outdate();
+		made.onTaken = () => editor.lookThrough(null);
 		made.onHandles = writeHandles;
 		made.onShare = (share) => (oneIn = share);
 		made.onLost = (gone) => (lost = gone);
@@ -168,7 +170,20 @@
 	export const fitAll = () => scene?.fit(evaluation.bounds, true);
 	export const fitSelection = () =>
 		scene?.fit((editor.active && evaluation.reports.get(editor.active.id)?.bounds) || evaluation.bounds);
+	const cameras = $derived(
+		editor.document.graphs.main.nodes
+			.filter(({ kind }) => kind === 'camera')
+			.map(({ id, short }) => ({ id, name: short }))
+	);
+	// A camera that is gone is looked through no longer.
+	$effect(() => {
+		if (editor.camera !== null && !cameras.some(({ id }) => id === editor.camera)) editor.lookThrough(null);
+	});
+	$effect(() => {
+		if (editor.camera !== null && evaluation.seen && scene) scene.see(evaluation.seen);
+	});
 	export function look(next: Direction) {
+		editor.lookThrough(null);
 		direction = next;
 		scene?.look(next);
 		if (link) link.direction = next;
@@ -221,6 +236,7 @@
 		onpointerup={click}
 	></div>
 	{#if scene && grid}<AxisNames {scene} {cell} {moves} />{/if}
+	{#if scene && !dressed}<MarkersOver {editor} {scene} {moves} />{/if}
 	<ViewBar
 		bind:shading
 		bind:nearHidden
@@ -240,6 +256,10 @@
 		handles={handled && handleMode}
 		onfit={(what) => (what === 'all' ? fitAll() : fitSelection())}
 		onlook={look}
+		{cameras}
+		camera={editor.camera}
+		oncamera={(id) => editor.lookThrough(id)}
+		onkeepview={() => editor.keepView()}
 		onbackground={(background) => editor.setView({ background })}
 		onmeasure={() => measuring.toggle()}
 		onpicture={() => (picturing = true)}

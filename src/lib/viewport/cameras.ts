@@ -1,5 +1,6 @@
 /** The two cameras, with perspective and without: where they stand, and how much they show. */
 import * as THREE from 'three';
+import type { CameraSeen } from '$core/engine/camera-seen';
 import type { Bounds } from '$core/geometry/measure';
 
 export type Direction = 'perspective' | 'top' | 'front' | 'east';
@@ -26,15 +27,6 @@ const cornersOf = ({ min, max }: THREE.Box3): THREE.Vector3[] =>
 		[min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new THREE.Vector3(x, y, z)))
 	);
 
-/** Where a camera stands, and what it shows. */
-export interface Seen {
-	position: readonly number[];
-	target: readonly number[];
-	/** Half of the height that it shows, in metres, where it has no perspective; the angle of view, in degrees, where it has. */
-	half: number | null;
-	angle: number;
-}
-
 export class Cameras {
 	readonly perspective = new THREE.PerspectiveCamera(40, 1, 0.01, 5000);
 	readonly flat = new THREE.OrthographicCamera(-1, 1, 1, -1, -5000, 5000);
@@ -58,7 +50,7 @@ export class Cameras {
 	}
 
 	/** As it stands now. */
-	get seen(): Seen {
+	get seen(): CameraSeen {
 		return {
 			position: this.active.position.toArray(),
 			target: this.target.toArray(),
@@ -68,7 +60,7 @@ export class Cameras {
 	}
 
 	/** Stands exactly so. */
-	see({ position, target, half, angle }: Seen): void {
+	see({ position, target, half, angle }: CameraSeen): void {
 		this.active = half === null ? this.perspective : this.flat;
 		this.target.fromArray(target as number[]);
 		this.perspective.fov = angle;

@@ -4,7 +4,8 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Bounds } from '$core/geometry/measure';
 import type { Packet, Marks } from '$core/session/messages';
-import type { Direction, Seen } from './cameras';
+import type { Direction } from './cameras';
+import type { CameraSeen } from '$core/engine/camera-seen';
 import { Cameras } from './cameras';
 import type { Shading } from './content';
 import { Content } from './content';
@@ -66,6 +67,8 @@ export class ViewScene {
 	#behind: readonly string[] = [];
 	onGrid: (cell: number) => void = () => {};
 	onCamera: () => void = () => {};
+	/** The camera is taken in hand. */
+	onTaken: () => void = () => {};
 	/** Called whenever what stands over the picture must be placed anew. */
 	onMove: () => void = () => {};
 	onHandles: (values: HandleValues, done: boolean) => void = () => {};
@@ -111,7 +114,10 @@ export class ViewScene {
 			this.#fitGrid();
 			this.#cameraMoved();
 		});
-		this.controls.addEventListener('start', () => (this.#fitted = null));
+		this.controls.addEventListener('start', () => {
+			this.#fitted = null;
+			this.onTaken();
+		});
 		this.controls.addEventListener('end', () => this.onCamera());
 		this.handles = new TransformControls(this.camera, canvas);
 		this.handles.setSize(0.85);
@@ -211,7 +217,7 @@ export class ViewScene {
 		this.painter.light = light;
 	}
 
-	get seen(): Seen {
+	get seen(): CameraSeen {
 		return this.#cameras.seen;
 	}
 	get camera(): THREE.PerspectiveCamera | THREE.OrthographicCamera {
@@ -407,6 +413,17 @@ export class ViewScene {
 		this.#moved();
 	}
 
+	/** Looks exactly as a camera does. */
+	see(seen: CameraSeen): void {
+		this.#fitted = null;
+		this.#cameras.see(seen);
+		this.controls.object = this.camera;
+		this.handles.camera = this.camera;
+		this.#fitGrid();
+		this.#cameraMoved();
+		this.painter.presentSoon();
+	}
+
 	/** Turns, moves or nears the camera from the keyboard. */
 	nudge(kind: 'orbit' | 'pan' | 'zoom', x: number, y: number): void {
 		this.#cameras.nudge(kind, x, y);
@@ -458,6 +475,7 @@ export class ViewScene {
 	reset(): void {
 		this.onGrid =
 			this.onCamera =
+			this.onTaken =
 			this.onMove =
 			this.onDrawn =
 			this.onHandles =

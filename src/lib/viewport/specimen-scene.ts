@@ -1,9 +1,9 @@
 /** Pictures drawn away from the page: the same light and surfaces as in the View, without its handles and overlays. */
 import * as THREE from 'three';
+import type { CameraSeen } from '$core/engine/camera-seen';
 import type { Bounds } from '$core/geometry/measure';
 import type { Packet } from '$core/session/messages';
 import { Cameras } from './cameras';
-import type { Seen } from './cameras';
 import { Content } from './content';
 import { ShadowCatcher } from './ground';
 import type { Light } from './light';
@@ -24,7 +24,7 @@ export interface Stand {
 export interface FrameWanted {
 	width: number;
 	height: number;
-	seen: Seen;
+	seen: CameraSeen;
 	/** How many pictures it is the mean of. */
 	samples: number;
 	/** What lies behind, from top to bottom. */

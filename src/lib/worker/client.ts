@@ -24,6 +24,8 @@ export interface Look {
 	wireframe: boolean;
 	/** The frame that is looked at. */
 	frame: number;
+	/** The *Camera* that is looked through. */
+	camera: string | null;
 	heat: readonly [string, string] | null;
 	/** The way into the body that is edited; none for the main graph. */
 	into: readonly Step[];

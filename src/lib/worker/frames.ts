@@ -16,7 +16,8 @@ export interface FramesRequest {
 	/** How files are written; their name is that of each in the zip too. */
 	options: ExportOptions;
 	picture: FrameWanted;
-	/** The camera’s node, where pictures are taken through one. */
+	/** The *Camera* through which pictures are taken; null where they are taken as `picture` says. */
+	camera: string | null;
 	light: Light;
 }
 

@@ -91,7 +91,7 @@ function evaluated({ document, assets }: FramesRequest) {
 }
 
 /** Draws frames. */
-function drawn({ document, assets, picture, light }: FramesRequest) {
+function drawn({ document, assets, picture, camera, light }: FramesRequest) {
 	let answers: Answer[] = [];
 	const session = new Session({ memory: 1.5e9, say: (answer) => void answers.push(answer) });
 	for (const asset of assets) session.take({ kind: 'asset', asset });
@@ -108,7 +108,8 @@ function drawn({ document, assets, picture, light }: FramesRequest) {
 			ghosts: [],
 			wireframe: false,
 			heat: null,
-			frame
+			frame,
+			camera
 		});
 		const told = answers.find((answer) => answer.kind === 'picture');
 		const failed = answers.find((answer) => answer.kind === 'failed');
@@ -116,7 +117,9 @@ function drawn({ document, assets, picture, light }: FramesRequest) {
 			throw new Error(failed?.kind === 'failed' ? failed.message : 'It came to nothing.');
 		const error = told.reports.find((report) => report.id === target?.id)?.error;
 		if (error) throw new Error(error.message);
-		return scene.frame(told.packet, told.bounds, picture);
+		if (camera !== null && !told.seen)
+			throw new Error('The camera sees nothing: it has no result, or it stands where it looks at.');
+		return scene.frame(told.packet, told.bounds, { ...picture, seen: told.seen ?? picture.seen });
 	};
 }
 

@@ -3,6 +3,7 @@
 	import Download from '@lucide/svelte/icons/download';
 	import { onDestroy, untrack } from 'svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import Choice from '$lib/ui/fields/Choice.svelte';
 	import Tick from '$lib/ui/fields/Tick.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { FramesExport, WAYS } from './frames-export.svelte';
@@ -58,7 +59,15 @@
 					{/each}
 				</fieldset>
 				{#if frames.isDrawn}
-					<p class="mb-2 text-xs text-quiet">Seen as the View sees it now.</p>
+					<span class="mb-2 flex items-center justify-between gap-3"
+						>Seen through<Choice
+							class="w-56 text-[13px]"
+							label="Seen through"
+							value={frames.camera}
+							options={frames.cameras}
+							onchange={(camera) => (frames.camera = camera)}
+						/></span
+					>
 					<div class="mb-2 grid grid-cols-2 gap-3">
 						<label
 							>Width, pixels<input

@@ -49,6 +49,8 @@ export class FramesExport {
 	height = $state(720);
 	transparent = $state(false);
 	refined = $state(false);
+	/** The *Camera* through which pictures are taken; empty for the View as it stands. */
+	camera = $state('');
 	/** The frame that was made last, while frames are made. */
 	at = $state<number | null>(null);
 	working = $state(false);
@@ -59,6 +61,14 @@ export class FramesExport {
 		this.frames = framesOf(editor.document);
 		this.first = this.frames.first;
 		this.last = this.frames.last;
+		this.camera = editor.camera ?? '';
+	}
+
+	/** Through what pictures can be taken. */
+	get cameras(): { id: string; label: string }[] {
+		const { nodes } = this.#editor.document.graphs.main;
+		const own = nodes.filter(({ kind }) => kind === 'camera').map(({ id, short }) => ({ id, label: short }));
+		return [{ id: '', label: 'As the View sees it now' }, ...own];
 	}
 
 	get chosen(): Way {
@@ -116,6 +126,7 @@ export class FramesExport {
 				behind: backgroundIn(document.view.background, theme.current).colours,
 				transparent: this.transparent && as === 'pictures'
 			},
+			camera: this.camera || null,
 			light: document.view.light ?? USUAL_LIGHT
 		};
 	}
