@@ -82,7 +82,7 @@ function evaluated({ document, assets }: FramesRequest) {
 	return {
 		work: <Result>(run: () => Result): Result => evaluator.ledger.work(run),
 		at(frame: number) {
-			const { geometry, nodes } = runJob(file, { frame, evaluator });
+			const { nodes, geometry } = runJob(file, { frame, evaluator });
 			if (geometry) return geometry;
 			const failed = nodes.find(({ error }) => error);
 			throw new NodeError(failed ? `${failed.node}: ${failed.error}` : 'There is no result.');
