@@ -4,7 +4,7 @@ import { expect, test } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import { decode } from 'fast-png';
 import { unzipSync } from 'fflate';
-import { addNode, evaluated, openEmpty, select, setFormula, setting, settled } from './helpers';
+import { addNode, evaluated, openEmpty, openSample, select, setFormula, setting, settled } from './helpers';
 
 const timeline = (page: Page) => page.getByRole('region', { name: 'Drawer' });
 const playhead = (page: Page) => page.getByRole('slider', { name: 'Playhead' });
@@ -49,7 +49,7 @@ test('keys at two frames move a setting; one set elsewhere evaluates nothing; th
 	await page.keyboard.press('Control+z');
 	await expect(timeline(page).getByRole('button', { name: 'Key at frame 41' })).toBeVisible();
 	// As a table: an easing, and what comes after the last key.
-	await timeline(page).getByRole('button', { name: 'box.size' }).click();
+	await timeline(page).getByRole('button', { name: 'box.size', exact: true }).click();
 	const table = page.getByRole('table', { name: 'Keys of box.size' });
 	await expect(table.getByRole('row')).toHaveCount(3);
 	await timeline(page).getByLabel('From the key at 1 to the next').click();
@@ -181,4 +181,55 @@ test('an export of frames that is stopped keeps what it made', async ({ page }) 
 	const files = unzipSync(readFileSync(await (await arriving).path()));
 	expect(Object.keys(files).length).toBeGreaterThan(1);
 	await expect(page.getByText(/It was stopped\. The \d+ before it are in the file\./)).toBeVisible();
+});
+
+test('keys are chosen, scaled, copied and pasted together; a curve’s key and handle are dragged', async ({
+	page
+}) => {
+	await openSample(page, 'Lantern string');
+	await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+	const row = timeline(page).getByRole('group', { name: 'Keys of gust.value' });
+	const at = (frame: number) => row.getByRole('button', { name: `Key at frame ${frame}`, exact: true });
+	await at(30).click();
+	await at(70).click({ modifiers: ['Shift'] });
+	const chosen = timeline(page).getByRole('group', { name: 'Chosen keys' });
+	await expect(chosen).toContainText('2 keys');
+	// Twice as fast about the first frame: 30 comes to 15.5, which is 16, and 70 to 35.5.
+	await evaluated(page, async () => {
+		await chosen.getByLabel('Scale in time').fill('0.5');
+		await page.keyboard.press('Enter');
+	});
+	await expect(at(16)).toBeVisible();
+	await expect(at(36)).toBeVisible();
+	await chosen.getByRole('button', { name: 'Copy' }).click();
+	await evaluated(page, () => playhead(page).fill('81'));
+	await evaluated(page, () => chosen.getByRole('button', { name: 'Paste at frame 81' }).click());
+	await expect(row.getByRole('button')).toHaveCount(6);
+	await expect(at(81)).toHaveAttribute('aria-pressed', 'true');
+	await expect(at(101)).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(row.getByRole('button')).toHaveCount(4);
+	// As a curve: dragged higher, the value at its frame is higher.
+	await timeline(page).getByRole('button', { name: 'gust.value', exact: true }).click();
+	const curves = page.getByRole('group', { name: 'Curves of keys' });
+	await expect(curves).toBeVisible();
+	const key = timeline(page).getByRole('button', { name: /^Key of gust.value at frame 36, 14/ });
+	const [box, plot] = [(await key.boundingBox())!, (await curves.boundingBox())!];
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(box.x + box.width / 2, plot.y + 4, { steps: 4 });
+	await evaluated(page, () => page.mouse.up());
+	const raised = timeline(page).getByRole('button', { name: /^Key of gust.value at frame 36, / });
+	expect(Number((await raised.getAttribute('aria-label'))!.split(', ')[1])).toBeGreaterThan(24);
+	await timeline(page).getByLabel('From the key at 16 to the next').click();
+	await evaluated(page, () => page.getByRole('option', { name: 'Bézier' }).click());
+	const handle = timeline(page).getByRole('button', { name: /^Handle 1 of gust.value/ });
+	const before = await handle.getAttribute('aria-label');
+	await handle.focus();
+	await evaluated(page, () => page.keyboard.press('ArrowRight'));
+	expect(
+		await timeline(page)
+			.getByRole('button', { name: /^Handle 1 of/ })
+			.getAttribute('aria-label')
+	).not.toBe(before);
 });

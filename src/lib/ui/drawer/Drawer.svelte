@@ -21,9 +21,11 @@
 <section
 	class="flex min-h-0 flex-col border-t border-line bg-sheet {editor.drawer === 'data'
 		? 'h-80'
-		: editor.drawer
-			? 'h-60'
-			: ''}"
+		: editor.drawer === 'timeline'
+			? 'max-h-96 min-h-60'
+			: editor.drawer
+				? 'h-60'
+				: ''}"
 	aria-label="Drawer"
 >
 	<div class="flex items-center gap-1 px-2 py-0.5">

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
 	import type { Key } from '$core/index';
-	import { isKeys, isRange } from '$core/index';
+	import { isKeys } from '$core/index';
+	import { partsOf, withPart } from './key-curves.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { KeyedRow } from '$lib/editor/playing.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
@@ -28,20 +29,6 @@
 		{ id: 'back', label: 'goes back and forth' }
 	];
 	const change = (key: Key, of: Partial<Key>) => playing.changeKey(row.node, row.setting, key.at, of);
-	const partsOf = ({ value }: Key): number[] | null =>
-		typeof value === 'number'
-			? [value]
-			: Array.isArray(value)
-				? [...value]
-				: isRange(value) && 'low' in value
-					? [value.low, value.high]
-					: null;
-	function withPart({ value }: Key, k: number, next: number): Key['value'] {
-		if (Array.isArray(value))
-			return value.map((part, i) => (i === k ? next : part)) as [number, number, number];
-		if (isRange(value) && 'low' in value) return { ...value, [k ? 'high' : 'low']: next };
-		return next;
-	}
 </script>
 
 <div class="mb-1 flex flex-wrap items-start gap-4 rounded border border-line p-2">
@@ -55,7 +42,7 @@
 		>
 		<tbody>
 			{#each setting?.keys ?? [] as key (key.at)}
-				{@const parts = partsOf(key)}
+				{@const parts = partsOf(key.value)}
 				<tr>
 					<td class="pr-3"
 						><span class="inline-block w-20"
@@ -69,12 +56,12 @@
 						></td
 					>
 					<td class="pr-3">
-						{#if parts}<span class="flex gap-1"
+						{#if parts.length}<span class="flex gap-1"
 								>{#each parts as part, k (k)}<span class="w-20"
 										><NumberField
 											label="Value {k + 1} of the key at {key.at}"
 											value={part}
-											onchange={(next, done) => done && change(key, { value: withPart(key, k, next) })}
+											onchange={(next, done) => done && change(key, { value: withPart(key.value, k, next) })}
 										/></span
 									>{/each}</span
 							>{:else}{typeof key.value === 'boolean'

@@ -11,6 +11,9 @@
 	import type { Goes, KeyedRow } from '$lib/editor/playing.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
+	import { untrack } from 'svelte';
+	import { KeySelection } from '$lib/editor/key-selection.svelte';
+	import KeyCurves from './KeyCurves.svelte';
 	import KeyTable from './KeyTable.svelte';
 
 	let { editor }: { editor: Editor } = $props();
@@ -35,33 +38,50 @@
 	/** Where a frame lies on the way, from 0 to 1. */
 	const share = (at: number) => (at - frames.first) / Math.max(1, frames.last - frames.first);
 	const nameOf = (row: KeyedRow) => `${row.short}.${row.setting}`;
-	let opened = $state<string | null>(null);
-	const open = $derived(rows.find((row) => nameOf(row) === opened) ?? null);
+	/** The settings whose keys are open: as curves and as tables. */
+	let opened = $state.raw<ReadonlySet<string>>(new Set());
+	const open = $derived(rows.filter((row) => opened.has(nameOf(row))));
+	const chosen = untrack(() => new KeySelection(editor));
+	const keyAt = ({ node, setting }: KeyedRow, at: number) => ({ node, setting, at });
 
-	/** A key is dragged along its row. */
+	function toggle(row: KeyedRow) {
+		const next = new Set(opened);
+		if (!next.delete(nameOf(row))) next.add(nameOf(row));
+		opened = next;
+		editor.select([row.node]);
+	}
+	/** Keys are dragged along their rows, all that are chosen together. */
 	function drag(event: PointerEvent, row: KeyedRow, at: number) {
 		const track = (event.currentTarget as HTMLElement).parentElement!;
 		const box = track.getBoundingClientRect();
-		let to = at;
+		if (event.shiftKey) return chosen.choose(keyAt(row, at), true);
+		if (!chosen.has(keyAt(row, at))) chosen.choose(keyAt(row, at));
 		const move = ({ clientX }: PointerEvent) => {
-			to = Math.round(frames.first + ((clientX - box.left) / box.width) * (frames.last - frames.first));
-			(event.target as HTMLElement).style.left = `${100 * Math.max(0, Math.min(1, share(to)))}%`;
+			const to = Math.round(frames.first + ((clientX - box.left) / box.width) * (frames.last - frames.first));
+			dragged = to - at;
 		};
-		const end = () => {
+		const end = (ended: PointerEvent) => {
 			removeEventListener('pointermove', move);
 			removeEventListener('pointerup', end);
 			removeEventListener('pointercancel', end);
-			if (to !== at) playing.moveKeys(row.node, row.setting, new Set([at]), () => to);
+			if (ended.type === 'pointerup') chosen.move(dragged);
+			dragged = 0;
 		};
 		addEventListener('pointermove', move);
 		addEventListener('pointerup', end);
 		addEventListener('pointercancel', end);
 	}
-	function nudge(event: KeyboardEvent, row: KeyedRow, at: number) {
+	/** Frames by which the chosen keys are dragged. */
+	let dragged = $state(0);
+	function press(event: KeyboardEvent, row: KeyedRow, at: number) {
 		const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
-		if (by) playing.moveKeys(row.node, row.setting, new Set([at]), (frame) => frame + by);
-		else if (event.key === 'Delete') playing.removeKeys(row.node, row.setting, new Set([at]));
-		else return;
+		const isOther = !chosen.has(keyAt(row, at));
+		if (event.key === ' ' || event.key === 'Enter') chosen.choose(keyAt(row, at), event.shiftKey);
+		else if (by || event.key === 'Delete') {
+			if (isOther) chosen.choose(keyAt(row, at));
+			if (by) chosen.move(by);
+			else chosen.remove();
+		} else return;
 		event.preventDefault();
 		event.stopPropagation();
 	}
@@ -164,6 +184,41 @@
 			>
 		{/each}
 	</div>
+	{#if chosen.keys.length || chosen.copied.length}
+		<div class="flex items-center gap-2 border-b border-line px-2 py-1" role="group" aria-label="Chosen keys">
+			<span class="w-20 text-quiet">{chosen.keys.length} {chosen.keys.length === 1 ? 'key' : 'keys'}</span>
+			<button class="button text-xs" disabled={!chosen.keys.length} onclick={() => chosen.copy()}>Copy</button
+			>
+			<button
+				class="button text-xs"
+				disabled={!chosen.copied.length}
+				title="The first of what was copied comes to lie at the playhead"
+				onclick={() => chosen.paste(frame)}>Paste at frame {frame}</button
+			>
+			<label class="flex items-center gap-1 text-quiet"
+				>Scale in time about frame {frame}, ×
+				<input
+					{@attach selectAll}
+					class="field w-14 text-right font-mono text-xs"
+					type="number"
+					step="any"
+					aria-label="Scale in time"
+					disabled={!chosen.keys.length}
+					value="1"
+					onchange={(event) => {
+						chosen.scale(event.currentTarget.valueAsNumber, frame);
+						event.currentTarget.value = '1';
+					}}
+				/></label
+			>
+			<button class="button text-xs" disabled={!chosen.keys.length} onclick={() => chosen.remove()}
+				>Take away</button
+			>
+			<button class="button text-xs" disabled={!chosen.keys.length} onclick={() => chosen.clear()}
+				>Choose none</button
+			>
+		</div>
+	{/if}
 	<div class="grid min-h-0 flex-1 grid-cols-[176px_1fr] content-start overflow-y-auto px-2 py-1">
 		<span class="py-1 text-quiet">Playhead</span>
 		<input
@@ -179,35 +234,37 @@
 		/>
 		{#each rows as row (nameOf(row))}
 			<button
-				class="truncate py-0.5 text-left font-mono hover:underline {open === row ? 'font-semibold' : ''}"
-				title="{row.label} of {row.short}: its keys as a table"
-				aria-expanded={open === row}
-				onclick={() => {
-					opened = open === row ? null : nameOf(row);
-					editor.select([row.node]);
-				}}>{nameOf(row)}</button
+				class="truncate py-0.5 text-left font-mono hover:underline {open.includes(row)
+					? 'font-semibold'
+					: ''}"
+				title="{row.label} of {row.short}: its keys as curves and as a table"
+				aria-expanded={open.includes(row)}
+				onclick={() => toggle(row)}>{nameOf(row)}</button
 			>
 			<div class="relative my-0.5 h-5 rounded bg-ground" role="group" aria-label="Keys of {nameOf(row)}">
 				<span class="absolute inset-y-0 w-px bg-coral" style="left: {100 * share(frame)}%"></span>
 				{#each row.keys as key (key.at)}
+					{@const isChosen = chosen.has(keyAt(row, key.at))}
 					<button
-						class="absolute top-0.5 h-4 w-1.5 -translate-x-1/2 cursor-ew-resize rounded-sm {key.at === frame
-							? 'bg-coral'
-							: 'bg-teal'}"
-						style="left: {100 * Math.max(0, Math.min(1, share(key.at)))}%"
+						class="absolute top-0.5 h-4 -translate-x-1/2 cursor-ew-resize rounded-sm {isChosen
+							? 'w-2.5 border-2 border-ink'
+							: 'w-1.5'} {key.at === frame ? 'bg-coral' : 'bg-teal'}"
+						style="left: {100 * Math.max(0, Math.min(1, share(key.at + (isChosen ? dragged : 0))))}%"
+						aria-pressed={isChosen}
 						aria-label="Key at frame {key.at}"
-						title="Frame {key.at}. Drag it; arrow keys move it, Delete takes it away."
+						title="Frame {key.at}. Drag it; arrow keys move it, Delete takes it away; with Shift several are chosen."
 						onpointerdown={(event) => drag(event, row, key.at)}
-						onkeydown={(event) => nudge(event, row, key.at)}
+						onkeydown={(event) => press(event, row, key.at)}
 					></button>
 				{/each}
 			</div>
-			{#if open === row}<div class="col-span-2"><KeyTable {editor} {row} /></div>{/if}
 		{:else}
 			<p class="col-span-2 py-2 text-quiet">
 				Nothing has keys here. Set one from the menu of any setting; formulas may speak of time and frame.
 			</p>
 		{/each}
+		<KeyCurves {editor} rows={open} {frames} {frame} />
+		{#each open as row (nameOf(row))}<div class="col-span-2"><KeyTable {editor} {row} /></div>{/each}
 	</div>
 </div>
 
