@@ -184,7 +184,7 @@ export function thatch(): GeneratorDocument {
 		},
 		{ points: [courses, 'points'], source: [reed, 'geometry'] }
 	);
-	const pass = b.add('weight-in-zone', 'pass', [960, 380], {
+	const sweep = b.add('weight-in-zone', 'sweep', [960, 380], {
 		shape: 'box',
 		centre: {
 			keys: [key(1, [0, 0, 1.5]), key(12, [0, 0, 1.5]), key(100, [0, 0, -3.2]), key(120, [0, 0, -3.2])]
@@ -198,7 +198,7 @@ export function thatch(): GeneratorDocument {
 		'laid',
 		[1220, 200],
 		{ elements: 'copy', name: 'laid' },
-		{ geometry: [bundles, 'copies'], when: [pass, 'weight'] }
+		{ geometry: [bundles, 'copies'], when: [sweep, 'weight'] }
 	);
 	const waiting = b.add(
 		'transform',
@@ -301,7 +301,7 @@ export function thatch(): GeneratorDocument {
 		}
 	);
 	b.add('result', 'result', [3020, 360], {}, { geometry: [all, 'geometry'] });
-	b.note([960, 560], 'The pass sweeps from the eaves to the ridge; what it has touched stays laid.', 220);
+	b.note([960, 560], 'The sweep goes from the eaves to the ridge; what it has touched stays laid.', 220);
 	b.note([1740, 60], 'Each bundle flies in and settles by two damped follows: its place, and its turn.', 240);
 	return b.done('Thatch that lays itself', 3, {
 		camera: { position: [3.6, 3.4, 7.4], target: [0, 1.4, 0] }

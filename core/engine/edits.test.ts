@@ -37,7 +37,7 @@ for (const turn of [1, 2, 3, 4])
 		const roll = dice(500 + turn);
 		let { main } = start().graphs;
 		const made = new Map<string, number>();
-		for (let step = 0; step < 800; step++) {
+		for (let step = 0; step < 1600; step++) {
 			const [name, edit] = pick(roll, Object.entries(edits));
 			const before = JSON.stringify(main);
 			const next = edit(main, roll);
@@ -193,7 +193,7 @@ test('what an error proposes mends it', () => {
 test('a name changed and changed back leaves every formula as it was', () => {
 	const roll = dice(9);
 	let { main } = start().graphs;
-	for (let step = 0; step < 800; step++) {
+	for (let step = 0; step < 1600; step++) {
 		main = edits.set(main, roll);
 		const node = pick(roll, main.nodes);
 		const there = withShort(main, node.id, `other${step}`);
