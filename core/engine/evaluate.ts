@@ -4,7 +4,7 @@
  * worklist over scopes and nodes, without recursion, however deep bodies lie in one another.
  */
 import { Hasher, NodeError, Stopped, formatCount } from '../math/index.ts';
-import type { Asset, Geometry } from '../geometry/index.ts';
+import type { Asset, Bounds, Geometry } from '../geometry/index.ts';
 import { Ledger, OutOfMemory, boundsOf, countsOf, firstUnsound, mergeGeometries } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
 import type { AnyNode, Context } from '../nodes/index.ts';
@@ -624,11 +624,14 @@ export class Evaluator {
 			const wrong = isGeometry(value) && firstUnsound(value, (column) => this.ledger.isHeld(column));
 			if (wrong) throw new NodeError(wrong);
 		}
-		const bounds = geometry ? boundsOf(geometry) : null;
-		if (bounds && ![...bounds.low, ...bounds.high].every(Number.isFinite))
-			throw new NodeError(
-				'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
-			);
+		if (geometry && mayLieBeyond(geometry)) {
+			const bounds = boundsOf(geometry);
+			if (bounds && ![...bounds.low, ...bounds.high].every(Number.isFinite))
+				throw new NodeError(
+					'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
+				);
+		}
+		let bounds: Bounds | null | undefined = geometry ? undefined : null;
 		const result: NodeResult = {
 			id: node.id,
 			key,
@@ -638,7 +641,10 @@ export class Evaluator {
 			error: null,
 			milliseconds: now() - since,
 			counts: geometry ? countsOf(geometry) : null,
-			bounds
+			// Worked out when somebody asks: while it plays, hardly anybody does.
+			get bounds() {
+				return bounds === undefined ? (bounds = boundsOf(geometry!)) : bounds;
+			}
 		};
 		this.#cache.keep(result);
 		return result;
@@ -701,5 +707,10 @@ function sameSources(before: Before, wires: readonly Wire[], { results }: Scope)
 			return false;
 	return true;
 }
+
+/** Of many copies that lie in none, sound columns already say that all of it lies somewhere. */
+const MANY_COPIES = 2000;
+const mayLieBeyond = ({ copies }: Geometry): boolean =>
+	!copies || copies.copies.count < MANY_COPIES || copies.sources.some((source) => source.copies);
 
 const now = (): number => performance.now();

@@ -192,7 +192,8 @@ export interface NodeReport {
 	id: string;
 	state: 'fresh' | 'waiting' | 'error' | 'bypassed';
 	counts: Counts | null;
-	bounds: Bounds | null;
+	/** Left out where only time went on and nobody looks at it: then it is told as it was. */
+	bounds?: Bounds | null;
 	/** How many different sources its copies have. */
 	shapes: number;
 	/** What came out of a node that makes no geometry, in a few words. */

@@ -132,6 +132,10 @@ export class Session {
 		const began = performance.now();
 		try {
 			this.#document = patched(this.#document, request.patch);
+			// Where only time goes on, of large results only those are measured that are seen.
+			const isPlaying = !Object.keys(request.patch).length && frame !== this.#viewed.frame;
+			const report = (result: NodeResult): NodeReport =>
+				reportOf(result, !isPlaying || shown.includes(result.id) || !isLarge(result));
 			const document = dragged ? withDrafts(this.#document, dragged) : this.#document;
 			const isDraft = document !== this.#document;
 			const run = this.evaluator.begin(document, { ended: request.ended, into, frame });
@@ -154,7 +158,7 @@ export class Session {
 			this.#say({
 				kind: 'picture',
 				revision,
-				reports: [...found.values()].map(reportOf),
+				reports: [...found.values()].map(report),
 				packet,
 				bounds: boundsOfDrawn(drawn),
 				seen: camera === null ? null : cameraSeen(first.results.get(camera)),
@@ -174,8 +178,8 @@ export class Session {
 				kind: 'reports',
 				revision,
 				hash: whole && !isDraft && sizeOf(whole) < DIGESTED ? digestOf(whole) : null,
-				reports: [...edited.values()].map(reportOf),
-				viewed: viewedId === editedId ? null : [...rest.results.values()].map(reportOf),
+				reports: [...edited.values()].map(report),
+				viewed: viewedId === editedId ? null : [...rest.results.values()].map(report),
 				inside: looked && { place: looked.place, places: looked.places },
 				ran: firstRan + rest.ran.length
 			});
@@ -264,19 +268,16 @@ function valueOf(formula: string): varying.Varying | null {
 	}
 }
 
-function reportOf({
-	id,
-	state,
-	counts,
-	bounds,
-	milliseconds,
-	warnings,
-	error,
-	outputs
-}: NodeResult): NodeReport {
+function reportOf(result: NodeResult, isBounded = true): NodeReport {
+	const { id, state, counts, milliseconds, warnings, error, outputs } = result;
 	const first = counts ? undefined : outputs.values().next().value;
 	const value = first && !isGeometry(first) ? valueInWords(first).short : null;
 	const geometry = counts && [...outputs.values()].find(isGeometry);
 	const shapes = geometry && geometry.copies ? geometry.copies.sources.length : 0;
-	return { id, state, counts, bounds, shapes, value, milliseconds, warnings, error };
+	const told = { id, state, counts, shapes, value, milliseconds, warnings, error };
+	return isBounded ? { ...told, bounds: result.bounds } : told;
 }
+
+/** Elements from which on measuring takes its time. */
+const LARGE = 2000;
+const isLarge = ({ counts }: NodeResult): boolean => (counts?.copies ?? 0) + (counts?.points ?? 0) > LARGE;

@@ -142,7 +142,7 @@ export class Evaluation {
 		switch (answer.kind) {
 			case 'picture': {
 				const reports = new Map(this.viewed);
-				for (const report of answer.reports) reports.set(report.id, report);
+				for (const report of answer.reports) reports.set(report.id, withBounds(report, reports));
 				this.viewed = reports;
 				if (this.#isOne) this.reports = reports;
 				this.packet = answer.packet;
@@ -152,8 +152,8 @@ export class Evaluation {
 				break;
 			}
 			case 'reports':
-				this.reports = mapOf(answer.reports);
-				this.viewed = answer.viewed ? mapOf(answer.viewed) : this.reports;
+				this.reports = mapOf(answer.reports, this.reports);
+				this.viewed = answer.viewed ? mapOf(answer.viewed, this.viewed) : this.reports;
 				this.inside = answer.inside;
 				this.ran = answer.ran;
 				this.hash = answer.hash;
@@ -172,8 +172,15 @@ export class Evaluation {
 	}
 }
 
-const mapOf = (reports: readonly NodeReport[]): ReadonlyMap<string, NodeReport> =>
-	new Map(reports.map((report) => [report.id, report]));
+/** A report whose bounds were left out, with those that were told before. */
+const withBounds = (report: NodeReport, before: ReadonlyMap<string, NodeReport>): NodeReport =>
+	'bounds' in report ? report : { ...report, bounds: before.get(report.id)?.bounds ?? null };
+
+const mapOf = (
+	reports: readonly NodeReport[],
+	before: ReadonlyMap<string, NodeReport>
+): ReadonlyMap<string, NodeReport> =>
+	new Map(reports.map((report) => [report.id, withBounds(report, before)]));
 
 function readNote(key: string): boolean {
 	try {
