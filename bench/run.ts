@@ -695,6 +695,43 @@ cornerNormals(ground);
 		() => median(once, 5, false) / 20
 	);
 }
+/** Milliseconds from one played frame to the next of copies that sway, drift, are passed by a zone, latched, and follow. */
+function aFrame(side: number): number {
+	const document = generator([
+		['grid-of-points', 'field', { countX: side, countZ: side }],
+		['box', 'post', {}],
+		['place-copies', 'posts', {}, { points: 'field.points', source: 'post.mesh' }],
+		['transform', 'sway', { about: 'own', rotation: [0, 0, 20], sway: 'sine' }, { geometry: 'posts.copies' }],
+		['displace-by-noise', 'drift', { along: 'direction', speed: 0.5 }, { geometry: 'sway.geometry' }],
+		[
+			'weight-in-zone',
+			'zone',
+			{ centre: [{ formula: 'time * 10 - 20', streams: [] }, 0, 0], size: [8, 8, 8] }
+		],
+		[
+			'transform',
+			'lift',
+			{ about: 'own', move: [0, 2, 0] },
+			{ geometry: 'drift.geometry', weight: 'zone.weight' }
+		],
+		['latch', 'latch', { elements: 'copy' }, { geometry: 'lift.geometry', when: 'zone.weight' }],
+		['damped-follow', 'late', {}, { geometry: 'latch.geometry' }]
+	]);
+	const { id } = document.graphs.main.nodes.at(-1)!;
+	const evaluator = new Evaluator();
+	let frame = 0;
+	return median(() => evaluator.begin(document, { frame: ++frame }).pull([id]), 40, false);
+}
+{
+	let small = 0;
+	within(
+		'a played frame of 10,000 copies that sway, drift, latch and follow',
+		12,
+		'ms',
+		() => (small = aFrame(100))
+	);
+	within('a played frame of 100,000 of them, against 10,000', 10, 'times', () => aFrame(316) / small);
+}
 {
 	const start = (args: string[]) =>
 		median(() => spawnSync(process.execPath, args, { stdio: 'ignore' }), 5, false) / 1000;

@@ -442,3 +442,38 @@ test('what remembers inside of a body that is looked into leaves all of the body
 		assert.deepEqual(states, ['fresh', 'fresh', 'fresh', 'fresh'], `frame ${frame}`);
 	}
 });
+
+test('over 5,000 frames the memory that is held stays level', () => {
+	const document = withFrames(
+		generator([
+			['row-of-points', 'row', { count: 200 }],
+			['box', 'box', {}],
+			['place-copies', 'copies', {}, { points: 'row.points', source: 'box.mesh' }],
+			['weight-in-zone', 'zone', { centre: [formula('fract(time / 10) * 200'), 0, 0], size: [4, 4, 4] }],
+			[
+				'transform',
+				'moved',
+				{ about: 'own', move: [0, formula('sin(time)'), 0] },
+				{ geometry: 'copies.copies' }
+			],
+			['latch', 'latched', { elements: 'copy' }, { geometry: 'moved.geometry', when: 'zone.weight' }],
+			['damped-follow', 'late', {}, { geometry: 'latched.geometry' }]
+		]),
+		{ rate: 24, first: 1, last: 5000 }
+	);
+	const { id } = document.graphs.main.nodes.at(-1)!;
+	const limit = 24e6;
+	const evaluator = new Evaluator({ memory: limit });
+	const held: number[] = [];
+	for (let frame = 1; frame <= 5000; frame++) {
+		evaluator.begin(document, { frame }).pull([id]);
+		if (frame % 500 === 0) held.push(evaluator.ledger.held);
+	}
+	assert.ok(
+		held.every((bytes) => bytes <= limit),
+		String(held)
+	);
+	// Once what may be kept is full, it neither grows nor falls.
+	const late = held.slice(4);
+	assert.ok(Math.max(...late) - Math.min(...late) < 0.1 * limit, String(held));
+});
