@@ -19,8 +19,12 @@ export class ResultCache {
 	readonly #entries = new Map<string, Entry>();
 	readonly #ledger: Ledger;
 
-	constructor(ledger: Ledger) {
+	readonly #dropped: (key: string) => void;
+
+	/** @param dropped hears of each result that had to make room. */
+	constructor(ledger: Ledger, dropped: (key: string) => void = () => {}) {
 		this.#ledger = ledger;
+		this.#dropped = dropped;
 	}
 
 	/** The result of a key, which is then the one used last; undefined where it is not, or no longer, kept. */
@@ -56,7 +60,9 @@ export class ResultCache {
 		if (this.#entries.size <= MOST_RESULTS && !isTooMuch()) return;
 		for (const [key, { pins }] of this.#entries) {
 			if (this.#entries.size <= MOST_RESULTS && !isTooMuch()) return;
-			if (pins === 0) this.#drop(key);
+			if (pins > 0) continue;
+			this.#drop(key);
+			this.#dropped(key);
 		}
 	}
 

@@ -58,6 +58,8 @@ export interface EvaluatorOptions {
 	poll?: () => void;
 	/** Hears how far a node is. */
 	progress?: (node: string, share: number) => void;
+	/** Hears of the keys of results that are no longer kept. */
+	dropped?: (key: string) => void;
 	/** Hears which node of the main graph begins. */
 	begins?: (node: string) => void;
 	/** The longest that one node may take. */
@@ -152,7 +154,7 @@ export class Evaluator {
 			poll: () => this.#poll(),
 			relieve: (bytes) => this.#relieve(bytes)
 		});
-		this.#cache = new ResultCache(this.ledger);
+		this.#cache = new ResultCache(this.ledger, options.dropped);
 		this.#columns = new EvaluatedColumns(this.ledger);
 		this.states = new States(this.ledger);
 	}

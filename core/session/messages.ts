@@ -16,6 +16,7 @@ import type { CameraSeen } from '../engine/camera-seen.ts';
 import type { Step } from '../engine/evaluate.ts';
 import type { NodeMessage } from '../engine/result.ts';
 import type { ExportOptions } from './export.ts';
+import type { FrameRun } from './kept-frames.ts';
 import type { Correlation, Statistics } from './series.ts';
 
 /** A document's change: only what is not the same object as before. */
@@ -294,6 +295,8 @@ export type Answer =
 			viewed: NodeReport[] | null;
 			/** Which pass or shape of the body is looked into, and of how many; null where it was not reached. */
 			inside: { place: number; places: number } | null;
+			/** Frames that are remembered whole. */
+			kept: readonly FrameRun[];
 			/** How many nodes really ran, those in bodies too. */
 			ran: number;
 			hash: string | null;

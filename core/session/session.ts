@@ -12,6 +12,7 @@ import { varying } from '../index.ts';
 import type { ExportOptions } from './export.ts';
 import { Heat } from './heat.ts';
 import { valueInWords } from './in-words.ts';
+import { KeptFrames } from './kept-frames.ts';
 import { exportDetails } from './job.ts';
 import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
@@ -44,6 +45,7 @@ export class Session {
 	readonly #memory: number;
 	readonly #seconds: number;
 	readonly #assets = new Map<string, Asset>();
+	readonly #kept = new KeptFrames();
 	#packer: Packer;
 	readonly #reader: TableReader;
 	#shared: Int32Array | null = null;
@@ -68,7 +70,8 @@ export class Session {
 			asset: (hash) => this.#assets.get(hash) ?? null,
 			poll: () => this.#poll(),
 			progress: (node, share) => this.#progress(node, share),
-			begins: (node) => this.#begins(node)
+			begins: (node) => this.#begins(node),
+			dropped: (key) => this.#kept.dropped(key)
 		});
 		this.#packer = new Packer(this.evaluator.ledger);
 		this.#reader = new TableReader(this.evaluator.ledger);
@@ -166,8 +169,10 @@ export class Session {
 				ran: first.ran.length,
 				seconds: (performance.now() - began) / 1000
 			});
+			if (Object.keys(request.patch).length) this.#kept.clear();
 			const firstRan = first.ran.length;
 			const rest = run.pull(document.graphs.main.nodes.map((node) => node.id));
+			if (frame !== undefined && !isDraft) this.#kept.add(frame, rest.results.values());
 			const looked = run.inside();
 			const edited = into.length ? (looked?.scope.results ?? NOTHING.results) : rest.results;
 			this.#edited = { graph: editedId, results: edited, frame, scope: looked?.scope };
@@ -181,6 +186,7 @@ export class Session {
 				reports: [...edited.values()].map(report),
 				viewed: viewedId === editedId ? null : [...rest.results.values()].map(report),
 				inside: looked && { place: looked.place, places: looked.places },
+				kept: this.#kept.runs(),
 				ran: firstRan + rest.ran.length
 			});
 		} catch (error) {

@@ -2,6 +2,7 @@
 import type { Bounds, CameraSeen, GeneratorDocument } from '$core/index';
 import type { Step } from '$core/engine/evaluate';
 import { EvaluationClient } from '$lib/worker/client';
+import type { FrameRun } from '$core/session/kept-frames';
 import type { Answer, NodeReport, Packet } from '$core/session/messages';
 
 /** Progress is shown after this many milliseconds. */
@@ -52,6 +53,8 @@ export class Evaluation {
 	paused = $state(false);
 	/** Whether edges come with the meshes. */
 	wireframe = $state(false);
+	/** Frames that are remembered whole. */
+	kept = $state.raw<readonly FrameRun[]>([]);
 	/** What the camera sees that is looked through. */
 	seen = $state.raw<CameraSeen | null>(null);
 	#looksAtNothing = false;
@@ -155,6 +158,7 @@ export class Evaluation {
 				this.reports = mapOf(answer.reports, this.reports);
 				this.viewed = answer.viewed ? mapOf(answer.viewed, this.viewed) : this.reports;
 				this.inside = answer.inside;
+				this.kept = answer.kept;
 				this.ran = answer.ran;
 				this.hash = answer.hash;
 				this.count++;

@@ -37,6 +37,9 @@
 	] as const;
 	/** Where a frame lies on the way, from 0 to 1. */
 	const share = (at: number) => (at - frames.first) / Math.max(1, frames.last - frames.first);
+	const keptCount = $derived(
+		editor.evaluation.kept.reduce((sum, [from, to]) => sum + 1 + Math.min(to, frames.last) - from, 0)
+	);
 	const nameOf = (row: KeyedRow) => `${row.short}.${row.setting}`;
 	/** The settings whose keys are open: as curves and as tables. */
 	let opened = $state.raw<ReadonlySet<string>>(new Set());
@@ -221,17 +224,33 @@
 	{/if}
 	<div class="grid min-h-0 flex-1 grid-cols-[176px_1fr] content-start overflow-y-auto px-2 py-1">
 		<span class="py-1 text-quiet">Playhead</span>
-		<input
-			type="range"
-			class="playhead h-6 w-full"
-			aria-label="Playhead"
-			aria-valuetext="Frame {frame}"
-			min={frames.first}
-			max={frames.last}
-			step="1"
-			value={frame}
-			oninput={(event) => playing.seek(event.currentTarget.valueAsNumber)}
-		/>
+		<div class="relative">
+			<div
+				class="absolute inset-x-0 top-0 h-1"
+				role="img"
+				aria-label="Frames kept in memory: {keptCount} of {frames.last - frames.first + 1}"
+				title="Frames kept in memory: {keptCount} of {frames.last - frames.first + 1}"
+			>
+				{#each editor.evaluation.kept as [from, to] (from)}
+					<span
+						class="absolute inset-y-0 bg-teal/60"
+						style:left="{100 * share(from - 0.5)}%"
+						style:width="{100 * (share(to + 0.5) - share(from - 0.5))}%"
+					></span>
+				{/each}
+			</div>
+			<input
+				type="range"
+				class="playhead h-6 w-full"
+				aria-label="Playhead"
+				aria-valuetext="Frame {frame}"
+				min={frames.first}
+				max={frames.last}
+				step="1"
+				value={frame}
+				oninput={(event) => playing.seek(event.currentTarget.valueAsNumber)}
+			/>
+		</div>
 		{#each rows as row (nameOf(row))}
 			<button
 				class="truncate py-0.5 text-left font-mono hover:underline {open.includes(row)
