@@ -37,8 +37,7 @@ export class AnimatedGlb {
 	readonly #sources: Shapes[] = [];
 	readonly #tracks = new Map<string, Track>();
 	#frame = 0;
-	readonly #samplers: Json[] = [];
-	readonly #channels: Json[] = [];
+	readonly #waiting: { node: number; path: string; keys: Keys }[] = [];
 	readonly #inputs = new Map<string, number>();
 
 	constructor(options: AnimatedOptions) {
@@ -117,9 +116,7 @@ export class AnimatedGlb {
 			asset: { version: '2.0', generator: 'Embrell' },
 			scene: 0,
 			scenes: [{ name, ...(roots.length && { nodes: roots }) }],
-			...(this.#channels.length && {
-				animations: [{ name, samplers: this.#samplers, channels: this.#channels }]
-			})
+			...this.#animation(name)
 		});
 	}
 
@@ -173,8 +170,7 @@ export class AnimatedGlb {
 			...track.at(0)
 		});
 		if (node === null) return null;
-		for (const { path, frames, values, width, held } of track.channels(this.#frame))
-			this.#channel(node, path, frames, values, width, held);
+		for (const { path, ...keys } of track.channels(this.#frame)) this.#channel(node, path, keys);
 		return node;
 	}
 
@@ -189,23 +185,28 @@ export class AnimatedGlb {
 			const shape = shapes.at(frame);
 			if (shape > 0) values[width * k + shape - 1] = 1;
 		});
-		this.#channel(node, 'weights', frames, values, 1, false);
+		this.#channel(node, 'weights', { frames, values, width: 1, held: false });
 	}
 
-	#channel(
-		node: number,
-		path: string,
-		frames: readonly number[],
-		values: Float32Array,
-		width: 1 | 3 | 4,
-		held: boolean
-	): void {
-		const sampler = this.#samplers.push({
-			input: this.#input(frames),
-			output: this.#file.accessor(values, width === 1 ? 'SCALAR' : `VEC${width}`),
-			interpolation: held ? 'STEP' : 'LINEAR'
+	#channel(node: number, path: string, keys: Keys): void {
+		this.#waiting.push({ node, path, keys });
+	}
+
+	/** Writes the channels. The longest lasts as long as all frames, so that the animation does, whenever it comes to rest. */
+	#animation(name: string): Json {
+		const last = this.#frame - 1;
+		const lasts = this.#waiting.some(({ keys }) => keys.frames.at(-1) === last);
+		const samplers: Json[] = [];
+		const channels = this.#waiting.map(({ node, path, keys }, i) => {
+			const { frames, values, width, held } = lasts || i > 0 ? keys : heldUntil(keys, last);
+			samplers.push({
+				input: this.#input(frames),
+				output: this.#file.accessor(values, width === 1 ? 'SCALAR' : `VEC${width}`),
+				interpolation: held ? 'STEP' : 'LINEAR'
+			});
+			return { sampler: i, target: { node, path } };
 		});
-		this.#channels.push({ sampler: sampler - 1, target: { node, path } });
+		return channels.length ? { animations: [{ name, samplers, channels }] } : {};
 	}
 
 	/** The seconds of some frames; tracks with keys at the same ones share them. */
@@ -222,6 +223,23 @@ export class AnimatedGlb {
 		}
 		return input;
 	}
+}
+
+/** Keys of a channel, with as many numbers for each as its values hold. */
+interface Keys {
+	frames: readonly number[];
+	values: Float32Array;
+	width: 1 | 3 | 4;
+	held: boolean;
+}
+
+/** Keys with one more at a later frame, where it is as at the last of them. */
+function heldUntil({ frames, values, ...rest }: Keys, frame: number): Keys {
+	const each = values.length / frames.length;
+	const longer = new Float32Array(values.length + each);
+	longer.set(values);
+	longer.set(values.subarray(values.length - each), values.length);
+	return { ...rest, frames: [...frames, frame], values: longer };
 }
 
 /** The greatest float that is not after a number: a reader that asks for a frame's time finds what jumps then. */
