@@ -18,6 +18,7 @@ export default {
 				'worker-src': ['self'],
 				'object-src': ['none'],
 				'base-uri': ['self'],
+				'form-action': ['none'],
 				'frame-ancestors': ['none']
 			}
 		}

@@ -8,19 +8,60 @@ import { pathToFileURL } from 'node:url';
  */
 export async function serve(port, host) {
 	const { handler } = await import('../build/handler.js');
-	const server = createServer((request, response) => {
-		response.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
-		response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
-		response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
-		response.setHeader('X-Content-Type-Options', 'nosniff');
-		response.setHeader('Referrer-Policy', 'no-referrer');
+	const server = createServer(LIMITS, (request, response) => {
+		for (const [name, value] of HEADERS) response.setHeader(name, value);
+		const why = whyRefused(request);
+		if (why) return turnAway(request, response, ...why);
 		withSoundRange(request);
 		// What fails is answered and logged; the process goes on for everybody else.
 		Promise.resolve()
 			.then(() => handler(request, response))
 			.catch((error) => refuse(request, response, error));
 	});
+	// What is no request at all is answered in one line, and let go.
+	server.on('clientError', (error, socket) => {
+		if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n');
+		else socket.destroy();
+	});
+	server.maxConnections = MOST_CONNECTIONS;
 	return { server, port: await listen(server, port, host) };
+}
+
+/** Who sends slowly is let go: milliseconds for the headers, for a whole request, and between two requests. */
+const LIMITS = {
+	headersTimeout: 10_000,
+	requestTimeout: 15_000,
+	keepAliveTimeout: 5_000,
+	connectionsCheckingInterval: 2_000,
+	maxHeaderSize: 16_384
+};
+const MOST_CONNECTIONS = 4_000;
+
+const HEADERS = Object.entries({
+	'Cross-Origin-Opener-Policy': 'same-origin',
+	'Cross-Origin-Embedder-Policy': 'require-corp',
+	'Cross-Origin-Resource-Policy': 'same-origin',
+	'Permissions-Policy':
+		'accelerometer=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), hid=(), magnetometer=(), microphone=(), midi=(), payment=(), serial=(), usb=()',
+	'Referrer-Policy': 'no-referrer',
+	'X-Content-Type-Options': 'nosniff'
+});
+
+/** Nothing here takes a body, so none is read: the status and the sentence with which a request is turned away. */
+function whyRefused({ method, headers }) {
+	if (method !== 'GET' && method !== 'HEAD') return [405, 'Only GET and HEAD are answered here.'];
+	const hasBody = headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0;
+	return hasBody ? [413, 'Requests have no body here.'] : null;
+}
+
+function turnAway(request, response, status, sentence) {
+	response.writeHead(status, {
+		'Content-Type': 'text/plain; charset=utf-8',
+		Connection: 'close',
+		...(status === 405 && { Allow: 'GET, HEAD' })
+	});
+	// What is still on its way is not waited for.
+	response.end(sentence, () => request.destroy());
 }
 
 /** A range that makes no sense, such as one whose start lies behind its end, counts as none: the whole is sent. */
