@@ -29,12 +29,19 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 		if (end < 0) end = text.length;
 		let row = text.slice(at, end).trim();
 		at = end + 1;
-		while (row.endsWith('\\') && at < text.length) {
-			end = text.indexOf('\n', at);
-			if (end < 0) end = text.length;
-			row = row.slice(0, -1) + ' ' + text.slice(at, end).trim();
-			at = end + 1;
-			line++;
+		if (row.endsWith('\\')) {
+			// Put together once, however many lines go on.
+			const pieces: string[] = [];
+			while (row.endsWith('\\') && at < text.length) {
+				pollAt(line);
+				pieces.push(row.slice(0, -1));
+				end = text.indexOf('\n', at);
+				if (end < 0) end = text.length;
+				row = text.slice(at, end).trim();
+				at = end + 1;
+				line++;
+			}
+			row = [...pieces, row].join(' ').trim();
 		}
 		if (!row || row[0] === '#') continue;
 		const parts = row.split(/\s+/);

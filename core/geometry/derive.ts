@@ -25,7 +25,13 @@ export function edgesOf(topology: Topology): Edges {
 		const { faceStarts, cornerPoints, pointCount } = topology;
 		const corners = cornerPoints.length;
 		const ofCorner = allocate('index', corners);
-		// Chains of edges by their lower point: first[p] is the newest edge there, next[e] the one before it.
+		// Chains of edges by that point of them at which fewer faces meet, so that the middle of a fan makes no long one:
+		// first[p] is the newest edge there, next[e] the one before it.
+		const meeting = scratch('index', pointCount);
+		for (let c = 0; c < corners; c++) {
+			pollAt(c);
+			meeting[cornerPoints[c]]++;
+		}
 		const first = filled('int', pointCount, -1);
 		const next = scratch('int', corners);
 		const ends = scratch('index', corners * 2);
@@ -40,14 +46,15 @@ export function edgesOf(topology: Topology): Edges {
 					q = cornerPoints[c + 1 < end ? c + 1 : start];
 				const low = p < q ? p : q,
 					high = p < q ? q : p;
-				let e = first[low];
-				while (e >= 0 && ends[2 * e + 1] !== high) e = next[e];
+				const at = meeting[high] < meeting[low] ? high : low;
+				let e = first[at];
+				while (e >= 0 && (ends[2 * e + 1] !== high || ends[2 * e] !== low)) e = next[e];
 				if (e < 0) {
 					e = count++;
 					ends[2 * e] = low;
 					ends[2 * e + 1] = high;
-					next[e] = first[low];
-					first[low] = e;
+					next[e] = first[at];
+					first[at] = e;
 				}
 				uses[e]++;
 				ofCorner[c] = e;
@@ -293,7 +300,11 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 			faceOf.fill(f, faceStarts[f], faceStarts[f + 1]);
 		}
 		const normals = allocate('float', cornerPoints.length * 3);
-		for (let p = 0; p < pointCount; p++)
+		for (let p = 0; p < pointCount; p++) {
+			const many =
+				starts[p + 1] - starts[p] > MANY_AROUND
+					? directionsAround(around.subarray(starts[p], starts[p + 1]), faceOf, flat, areas)
+					: null;
 			for (let k = starts[p]; k < starts[p + 1]; k++) {
 				pollAt(k);
 				const f = 3 * faceOf[around[k]];
@@ -303,7 +314,13 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 				let x = 0,
 					y = 0,
 					z = 0;
-				for (let m = starts[p]; m < starts[p + 1]; m++) {
+				for (const own of many ?? []) {
+					if (fx * own.x + fy * own.y + fz * own.z < SHARP_ANGLE_COSINE * own.size) continue;
+					x += own.x;
+					y += own.y;
+					z += own.z;
+				}
+				for (let m = many ? starts[p + 1] : starts[p]; m < starts[p + 1]; m++) {
 					const g = faceOf[around[m]];
 					const gx = flat[3 * g],
 						gy = flat[3 * g + 1],
@@ -319,8 +336,36 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 				normals[c + 1] = size > 0 ? y / size : fy;
 				normals[c + 2] = size > 0 ? z / size : fz;
 			}
+		}
 		return normals;
 	});
+}
+
+/** Round a point with more corners than this, faces that look nearly the same way count as one: their pairs would be too many. */
+const MANY_AROUND = 256;
+/** Cells of directions to a unit: some 800 all around, 7° wide. */
+const CELLS = 8;
+
+/** What the faces around a point add up to, by the cell of their directions. */
+function directionsAround(
+	corners: Uint32Array,
+	faceOf: Uint32Array,
+	flat: Float32Array,
+	areas: ArrayLike<number>
+): { x: number; y: number; z: number; size: number }[] {
+	const cells = new Map<number, { x: number; y: number; z: number; size: number }>();
+	for (let i = 0; i < corners.length; i++) {
+		pollAt(i);
+		const g = faceOf[corners[i]];
+		const cell = [0, 1, 2].reduce((key, k) => key * 32 + Math.round(flat[3 * g + k] * CELLS) + CELLS, 0);
+		let sum = cells.get(cell);
+		if (!sum) cells.set(cell, (sum = { x: 0, y: 0, z: 0, size: 0 }));
+		sum.x += flat[3 * g] * areas[g];
+		sum.y += flat[3 * g + 1] * areas[g];
+		sum.z += flat[3 * g + 2] * areas[g];
+	}
+	for (const sum of cells.values()) sum.size = Math.sqrt(sum.x * sum.x + sum.y * sum.y + sum.z * sum.z);
+	return [...cells.values()];
 }
 
 /** For each point the corners that use it. */

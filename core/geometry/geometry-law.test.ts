@@ -11,11 +11,14 @@ import {
 	boundsOf,
 	column,
 	convertColumn,
+	cornerNormals,
 	countsOf,
 	digestOf,
+	edgesOf,
 	expand,
 	idsOf,
 	lengthOf,
+	makeMesh,
 	matrix,
 	mergeGeometries,
 	positionsOf,
@@ -332,4 +335,43 @@ test('a digest follows what is there, not the order in which columns were added'
 	const wrong = a.data.slice();
 	wrong[2] = -0;
 	assert.notEqual(made({ a }), made({ a: { ...a, data: wrong } as Column }));
+});
+
+test('a fan of 100,000 faces: every edge once, normals as of a few faces, in time that grows with its size', () => {
+	const fan = (n: number) => {
+		const p = new Float32Array(3 * (n + 2));
+		const corners = new Uint32Array(3 * n);
+		for (let i = 0; i <= n; i++) {
+			const turn = (2 * Math.PI * i) / n;
+			p.set([Math.cos(turn), Math.sin(turn), -1], 3 * (i + 1));
+			if (i < n) corners.set([0, i + 1, i + 2], 3 * i);
+		}
+		return makeMesh(
+			p,
+			Uint32Array.from({ length: n + 1 }, (_, i) => 3 * i),
+			corners
+		);
+	};
+	const large = fan(100_000);
+	const { points, uses } = edgesOf(large.topology);
+	// Spokes and rims; the first and the last spoke have one face each.
+	assert.equal(uses.length, 200_001);
+	assert.equal(
+		uses.reduce((sum, x) => sum + x, 0),
+		300_000
+	);
+	assert.equal(points.length, 400_002);
+	// A cone of 45°: its tip is round, so each face's own direction is mixed with those within the angle of an edge.
+	const [normals, few] = [cornerNormals(large), cornerNormals(fan(200))];
+	for (const share of [0, 0.25, 0.7]) {
+		const [a, b] = [3 * 3 * Math.round(share * 100_000 - 0.5), 3 * 3 * Math.round(share * 200 - 0.5)].map(
+			(x) => Math.max(0, x)
+		);
+		for (let k = 0; k < 3; k++)
+			assert.ok(
+				Math.abs(normals[a + k] - few[b + k]) < 0.08,
+				`${share} ${k}: ${normals[a + k]}, ${few[b + k]}`
+			);
+		assert.ok(Math.abs(Math.hypot(normals[a], normals[a + 1], normals[a + 2]) - 1) < 1e-5);
+	}
 });
