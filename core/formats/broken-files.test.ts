@@ -2,6 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import { digestOf } from '../geometry/index.ts';
 import { NodeError } from '../math/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { readGlb, readMesh, readPicture, readSvg, unpackGenerator, writeGlb, writeObj } from './index.ts';
@@ -150,4 +151,44 @@ test('drawings, pictures and archives with damage are read or refused', () => {
 		}),
 		{ numRuns: 300, seed: 4 }
 	);
+});
+
+test('what a stranger makes large on purpose takes no more than its bytes say', () => {
+	const bytesOf = (of: string) => new TextEncoder().encode(of);
+	const glb = (json: object): Uint8Array => {
+		const head = bytesOf(JSON.stringify({ asset: { version: '2.0' }, ...json }).padEnd(4096, ' '));
+		const length = Math.ceil(head.length / 4) * 4;
+		const out = new Uint8Array(20 + length + 8 + 36);
+		const view = new DataView(out.buffer);
+		view.setUint32(0, 0x46546c67, true);
+		view.setUint32(4, 2, true);
+		view.setUint32(8, out.length, true);
+		view.setUint32(12, length, true);
+		view.setUint32(16, 0x4e4f534a, true);
+		out.fill(32, 20, 20 + length).set(head, 20);
+		view.setUint32(20 + length, 36, true);
+		view.setUint32(24 + length, 0x004e4942, true);
+		return out;
+	};
+	const triangle = {
+		meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+		accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3' }],
+		bufferViews: [{ buffer: 0, byteLength: 36 }],
+		buffers: [{ byteLength: 36 }]
+	};
+	// Thirty nodes that each hold the next one twice would be a thousand million.
+	const doubling = Array.from({ length: 30 }, (_, i) => ({ children: [i + 1, i + 1] }));
+	assert.throws(
+		() => readGlb(glb({ ...triangle, scenes: [{ nodes: [0] }], nodes: [...doubling, { mesh: 0 }] }), 'a.glb'),
+		/in a glTF each stands once/
+	);
+	const roots = Array.from({ length: 300 }, () => 0);
+	assert.throws(
+		() => readGlb(glb({ ...triangle, scenes: [{ nodes: roots }], nodes: [{ mesh: 0 }] }), 'a.glb'),
+		/in a glTF each stands once/
+	);
+	// A face written over 100,000 lines is the same as on one.
+	const corners = 'v 0 0 0\nv 1 0 0\nv 0 1 0\n';
+	const long = readMesh(bytesOf(`${corners}f ${'\\\n'.repeat(100_000)}1 2 3\n`), 'a.obj').geometry;
+	assert.equal(digestOf(long), digestOf(readMesh(bytesOf(`${corners}f 1 2 3\n`), 'a.obj').geometry));
 });

@@ -89,8 +89,11 @@ function placedIn(
 	const visit = (index: number, outer: Float64Array, depth: number) => {
 		const node = gltf.nodes[index];
 		if (!node) throw new NodeError(`${name} names node ${index}, but there are only ${gltf.nodes.length}.`);
-		if (depth > DEEPEST || ++visits > 1_000_000)
-			throw new NodeError(`${name} has nodes that contain one another without end.`);
+		// Nodes are trees: each stands in one place. What contains itself would be visited again and again.
+		if (depth > DEEPEST || ++visits > gltf.nodes.length)
+			throw new NodeError(
+				`${name} has nodes that contain one another without end, or stand in several places; in a glTF each stands once.`
+			);
 		const m = matrix.product(outer, placeOf(node));
 		const mesh = node.mesh === undefined ? null : meshes[node.mesh];
 		const instancing = node.extensions?.EXT_mesh_gpu_instancing?.attributes;
