@@ -189,6 +189,6 @@ test('what a stranger makes large on purpose takes no more than its bytes say', 
 	);
 	// A face written over 100,000 lines is the same as on one.
 	const corners = 'v 0 0 0\nv 1 0 0\nv 0 1 0\n';
-	const long = readMesh(bytesOf(`${corners}f ${'\\\n'.repeat(100_000)}1 2 3\n`), 'a.obj').geometry;
+	const long = X.geometry;
 	assert.equal(digestOf(long), digestOf(readMesh(bytesOf(`${corners}f 1 2 3\n`), 'a.obj').geometry));
 });
