@@ -5,7 +5,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { NodeError } from '../math/index.ts';
 import { dice, pick } from '../testing/index.ts';
-import { Evaluator, openDocument, openRaw, writeDocument } from './index.ts';
+import { Evaluator, newDocument, openDocument, openRaw, writeDocument } from './index.ts';
 import type { Wire } from './index.ts';
 import { holds } from '../testing/random-edits.ts';
 
@@ -156,4 +156,27 @@ test('names that mean something to the language mean nothing in a file', () => {
 		document.graphs.main.nodes.map(({ id }) => id)
 	);
 	for (const { error } of results.values()) assert.doesNotMatch(error?.message ?? '', /fault of ours/);
+});
+
+test('a file of nothing but bad settings is told of in a sentence, and not setting by setting', () => {
+	const nodeOf = (id: string, count: number) => ({
+		id,
+		kind: 'box',
+		short: id,
+		version: 1,
+		at: [0, 0],
+		stream: id,
+		settings: Object.fromEntries(Array.from({ length: count }, (_, i) => [`s${i}`, { a: [i] }]))
+	});
+	const fileOf = (nodes: unknown[]) =>
+		JSON.stringify({
+			...JSON.parse(writeDocument(newDocument('Too much'))),
+			graphs: { main: { nodes, wires: [], notes: [] } }
+		});
+	const one = openDocument(fileOf([nodeOf('box', 20_000)]));
+	assert.match(one.leftOut[0], /^19,600 settings were left out: no node has so many/);
+	assert.equal(one.document.graphs.main.nodes.length, 1);
+	assert.ok(one.leftOut.length < 450, `${one.leftOut.length} sentences`);
+	const many = Array.from({ length: 100 }, (_, i) => nodeOf(`box${i}`, 390));
+	assert.throws(() => openDocument(fileOf(many)), /More than 2,000 things in this file are wrong/);
 });

@@ -1,6 +1,6 @@
 /** Documents as text, and back from files that may be old, new, broken or hostile. */
 import { z } from 'zod';
-import { NodeError } from '../math/index.ts';
+import { NodeError, formatCount } from '../math/index.ts';
 import { nodeKinds, takesMany } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
 import { fitsDial } from './dials.ts';
@@ -71,10 +71,57 @@ export function openRaw(raw: unknown): Opened {
 		);
 	const migrated = migrate(raw as Record<string, unknown>, version);
 	const leftOut: string[] = [];
-	const known = withKnownLooks(migrated, leftOut);
+	const known = withKnownLooks(withFewSettings(migrated, leftOut), leftOut);
 	const whole = documentSchema.safeParse(known);
 	if (whole.success) return mend(whole.data, leftOut);
 	return salvage(known, leftOut);
+}
+
+/** More settings than this no node has, and so many no generator. */
+const MOST_SETTINGS = 400;
+const MOST_OF_ALL = 300_000;
+
+/** With fewer nobody waits for what is wrong of them. */
+const FEW_SETTINGS = 2000;
+/** Of a file with more that is wrong nothing is mended. */
+const MOST_WRONG = 2000;
+
+/** Throws where so much is wrong that saying it all would take minutes. */
+function checkMostlySound(graphs: readonly (readonly [string, unknown])[]): void {
+	let wrong = 0;
+	for (const [, graph] of graphs)
+		for (const node of isRaw(graph) && Array.isArray(graph.nodes) ? (graph.nodes as unknown[]) : []) {
+			const parsed = nodeSchema.safeParse(node);
+			if (!parsed.success) wrong += parsed.error.issues.length;
+			if (wrong > MOST_WRONG)
+				throw new NodeError(
+					`More than ${formatCount(MOST_WRONG)} things in this file are wrong. It is damaged, or no generator of Embrell.`
+				);
+		}
+}
+
+/** The document without settings beyond what any node has: each that is wrong costs a sentence of its own. */
+function withFewSettings(document: Record<string, unknown>, leftOut: string[]): Record<string, unknown> {
+	if (!isRaw(document.graphs)) return document;
+	let all = 0,
+		gone = 0;
+	const graphs = Object.entries(document.graphs).map(([id, graph]): [string, unknown] => {
+		if (!isRaw(graph) || !Array.isArray(graph.nodes)) return [id, graph];
+		const nodes = graph.nodes.map((node: unknown) => {
+			if (!isRaw(node) || !isRaw(node.settings)) return node;
+			const entries = Object.entries(node.settings);
+			const room = Math.max(0, Math.min(MOST_SETTINGS, MOST_OF_ALL - all));
+			all += Math.min(room, entries.length);
+			if (entries.length <= room) return node;
+			gone += entries.length - room;
+			return { ...node, settings: Object.fromEntries(entries.slice(0, room)) };
+		});
+		return [id, { ...graph, nodes }];
+	});
+	if (all > FEW_SETTINGS) checkMostlySound(graphs);
+	if (!gone) return document;
+	leftOut.push(`${formatCount(gone)} settings were left out: no node has so many.`);
+	return { ...document, graphs: Object.fromEntries(graphs) };
 }
 
 /** Steps from each version to the next; the list grows as the format does. */
