@@ -182,7 +182,7 @@ for (const [name, file, node, shot] of [
 		]);
 	}
 }
-if (process.argv[2] !== 'cards' && !only.length) {
+if (process.argv[2] !== 'cards' && (!only.length || only.includes('library'))) {
 	await page.goto(home);
 	await page.waitForTimeout(800);
 	await shoot('library');

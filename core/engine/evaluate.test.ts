@@ -5,6 +5,7 @@ import type { Geometry } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
 import { Stopped } from '../math/index.ts';
+import { ownerIfAny, setOwner } from '../geometry/owner.ts';
 import { Evaluator, copyNodes, pasteNodes, withSetting } from './index.ts';
 
 const close = (a: number, b: number, tolerance: number, what = '') =>
@@ -419,5 +420,30 @@ test('every heavy kernel asks often whether to stop', () => {
 		const { results } = evaluator.evaluate(document, [end]);
 		assert.equal(results.get(end)!.state, 'fresh', `${name}: ${results.get(end)!.error?.message}`);
 		assert.ok(polls >= 20, `${name} polled ${polls} times for 160,000 elements`);
+	}
+});
+
+test('bounds that are asked for after the work are worked out with the evaluator’s own memory', () => {
+	const document = generator([
+		['grid', 'flat', { width: 20, depth: 20 }],
+		['sow-points', 'sown', { by: 'count', count: 3000 }, { surface: 'flat.mesh' }],
+		['sphere', 'ball', { radius: 0.2, segments: 120 }],
+		[
+			'place-copies',
+			'balls',
+			{ rotation: [{ low: 0, high: 360, stream: 'a' }, 0, { low: 0, high: 360, stream: 'b' }] },
+			{ points: 'sown.points', source: 'ball.mesh' }
+		]
+	]);
+	const { id } = document.graphs.main.nodes.at(-1)!;
+	const result = new Evaluator().begin(document, {}).pull([id]).results.get(id)!;
+	assert.equal(result.error, null, result.error?.message);
+	const own = ownerIfAny();
+	setOwner(null);
+	try {
+		const { low, high } = result.bounds!;
+		for (let k = 0; k < 3; k++) assert.ok(high[k] - low[k] > 0.35 && high[k] - low[k] < 20.5);
+	} finally {
+		setOwner(own);
 	}
 });

@@ -633,6 +633,7 @@ export class Evaluator {
 					'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
 				);
 		}
+		const { ledger } = this;
 		let bounds: Bounds | null | undefined = geometry ? undefined : null;
 		const result: NodeResult = {
 			id: node.id,
@@ -645,7 +646,7 @@ export class Evaluator {
 			counts: geometry ? countsOf(geometry) : null,
 			// Worked out when somebody asks: while it plays, hardly anybody does.
 			get bounds() {
-				return bounds === undefined ? (bounds = boundsOf(geometry!)) : bounds;
+				return bounds === undefined ? (bounds = ledger.work(() => boundsOf(geometry!))) : bounds;
 			}
 		};
 		this.#cache.keep(result);
