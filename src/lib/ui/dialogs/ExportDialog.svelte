@@ -203,10 +203,10 @@
 			{#if !ready}<p class="mb-3 text-sm text-plum" role="alert">
 					{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}
 				</p>{/if}
+			<p class="mb-2 min-h-4 text-right text-xs text-quiet" data-testid="weight">
+				{weight === null ? '' : `It will weigh ${formatBytes(weight)}.`}
+			</p>
 			<div class="flex items-center justify-end gap-2">
-				<span class="flex-1 text-xs text-quiet" data-testid="weight"
-					>{weight === null ? '' : `It will weigh ${formatBytes(weight)}.`}</span
-				>
 				<button class="button" onclick={() => (editor.exporting = 'frames')}>Frames …</button>
 				<Dialog.Close class="button">Cancel</Dialog.Close><button
 					class="button button-main"
