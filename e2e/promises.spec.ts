@@ -124,3 +124,17 @@ test('while a setting is dragged on 20,000 reeds, pictures follow, and the drag 
 	await page.getByRole('button', { name: /^Undo: Change Offset/ }).click();
 	await expect(setting(page, 'Offset y')).toHaveValue('0 m');
 });
+
+test('every sample opens from the Library and shows its result', async ({ page }) => {
+	test.setTimeout(300_000);
+	await page.goto('/');
+	const cards = page.getByRole('button', { name: /^Open / });
+	await cards.first().waitFor();
+	const names = await cards.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!.slice(5)));
+	expect(names.length).toBeGreaterThanOrEqual(20);
+	for (const name of names) {
+		await openSample(page, name);
+		await expect(page.getByTestId('size'), name).toContainText(' m');
+		await expect(page.getByText(/without an owner|fault of ours/), name).toBeHidden();
+	}
+});
