@@ -20,6 +20,7 @@ import {
 	evaluatorFor,
 	exportAnimation,
 	exportDetails,
+	numbered,
 	openFile,
 	runJob
 } from '../core/session/index.ts';
@@ -253,9 +254,6 @@ function exportMoving(
 	}
 	return 0;
 }
-
-/** Files of frames stand in their order: 0007, 0012. */
-const numbered = (frame: number): string => (frame < 0 ? '-' : '') + String(Math.abs(frame)).padStart(4, '0');
 
 /** What cannot be chosen is wrong use. */
 function asUsage<Result>(work: () => Result): Result {

@@ -314,7 +314,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 				let x = 0,
 					y = 0,
 					z = 0;
-				for (const own of many ?? []) {
+				for (const own of many ?? NOBODY) {
 					if (fx * own.x + fy * own.y + fz * own.z < SHARP_ANGLE_COSINE * own.size) continue;
 					x += own.x;
 					y += own.y;
@@ -346,14 +346,22 @@ const MANY_AROUND = 256;
 /** Cells of directions to a unit: some 800 all around, 7° wide. */
 const CELLS = 8;
 
+interface Direction {
+	x: number;
+	y: number;
+	z: number;
+	size: number;
+}
+const NOBODY: readonly Direction[] = [];
+
 /** What the faces around a point add up to, by the cell of their directions. */
 function directionsAround(
 	corners: Uint32Array,
 	faceOf: Uint32Array,
 	flat: Float32Array,
 	areas: ArrayLike<number>
-): { x: number; y: number; z: number; size: number }[] {
-	const cells = new Map<number, { x: number; y: number; z: number; size: number }>();
+): Direction[] {
+	const cells = new Map<number, Direction>();
 	for (let i = 0; i < corners.length; i++) {
 		pollAt(i);
 		const g = faceOf[corners[i]];

@@ -1,5 +1,6 @@
 /** A result over frames, as one file that moves. */
 import { NodeError } from '../math/index.ts';
+import type { Geometry } from '../geometry/index.ts';
 import { framesOf } from '../engine/index.ts';
 import type { ExportOptions } from './export.ts';
 import { movingFile } from './export.ts';
@@ -38,16 +39,24 @@ export function exportAnimation(
 	const evaluator = options.evaluator ?? evaluatorFor(file, options);
 	const moving = movingFile(wanted, { rate: framesOf(document).rate, frames: last - first + 1 });
 	for (let frame = first; frame <= last; frame++) {
-		const report = runJob(file, { ...options, frame, evaluator });
-		const { geometry } = report;
-		if (!geometry) throw new NodeError(noResult(report, frame));
-		evaluator.ledger.work(() => moving.add(geometry, frame));
+		const report = resultAt(file, { ...options, frame, evaluator });
+		evaluator.ledger.work(() => moving.add(report.geometry, frame));
 		done?.(frame, report);
 	}
 	return evaluator.ledger.work(() => moving.bytes());
 }
 
-function noResult({ nodes }: JobReport, frame: number): string {
+/** The report of a frame that has a result. Throws NodeError with what failed where it has none. */
+export function resultAt(file: OpenedFile, options: JobOptions): JobReport & { geometry: Geometry } {
+	const report = runJob(file, options);
+	const { geometry, nodes } = report;
+	if (geometry) return { ...report, geometry };
 	const failed = nodes.find(({ error }) => error);
-	return `At frame ${frame} there is no result.${failed ? ` ${failed.node}: ${failed.error}` : ''}`;
+	throw new NodeError(
+		`At frame ${options.frame ?? 1} there is no result.${failed ? ` ${failed.node}: ${failed.error}` : ''}`
+	);
 }
+
+/** Files of frames stand in their order: 0007, 0012. */
+export const numbered = (frame: number): string =>
+	(frame < 0 ? '-' : '') + String(Math.abs(frame)).padStart(4, '0');

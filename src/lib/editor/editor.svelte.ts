@@ -294,6 +294,8 @@ export class Editor {
 	lookThrough(camera: string | null): void {
 		if (camera === this.camera) return;
 		this.camera = camera;
+		// What another one saw is not what this one sees.
+		this.evaluation.seen = null;
 		if (camera !== null) this.evaluate();
 	}
 	/** A *Camera* that sees as the View does now; the View looks through it from then on. */

@@ -1,10 +1,10 @@
 /** The specimen sheet of the open generator: what it shall show, what has come of it, and what can be done with each. */
 import { toast } from 'svelte-sonner';
-import type { Asset, Dial, Setting } from '$core/index';
-import { isRange, readAssets, withKept } from '$core/index';
+import type { Dial, Setting } from '$core/index';
+import { isRange, withKept } from '$core/index';
 import type { Variation } from '$core/session/variations';
 import { SHEET_COUNTS, varied, variationsOf } from '$core/session/variations';
-import { loadAsset } from '$lib/store/database';
+import { assetsReadBy } from '$lib/store/files';
 import { USUAL_LIGHT } from '$lib/viewport/light';
 import type { SpecimenAnswer } from '$lib/worker/specimens';
 import type { SpecimenClient, SpecimenWanted } from '$lib/worker/specimens';
@@ -34,11 +34,10 @@ export interface VaryingDial {
 /** What the worker is asked for. */
 async function requestFor(editor: Editor, variations: readonly Variation[]): Promise<SpecimenWanted> {
 	const { document } = editor;
-	const found = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
 	return {
 		document: $state.snapshot(document) as typeof document,
 		variations,
-		assets: found.filter((asset) => asset !== undefined) as Asset[],
+		assets: await assetsReadBy(document),
 		light: document.view.light ?? USUAL_LIGHT,
 		stand: editor.stand() ?? null,
 		...SIZE

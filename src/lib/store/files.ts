@@ -3,7 +3,7 @@ import type { Asset } from '$core/geometry/asset';
 import { LARGEST_PACKAGE, packGenerator, unpackGenerator } from '$core/formats/package-file';
 import { formatBytes } from '$core/geometry/allocate';
 import { NodeError } from '$core/math/errors';
-import { usedAssets } from '$core/engine/assets';
+import { readAssets, usedAssets } from '$core/engine/assets';
 import { newDocument } from '$core/engine/document';
 import { openDocument, writeDocument } from '$core/engine/document-text';
 import type { GeneratorDocument } from '$core/engine/document';
@@ -31,6 +31,12 @@ export const fileName = (name: string): string =>
 /** The assets that a document still refers to. */
 export async function assetsOf(document: GeneratorDocument): Promise<Asset[]> {
 	const found = await Promise.all(usedAssets(document).map((hash) => loadAsset(hash)));
+	return found.filter((asset) => asset !== undefined);
+}
+
+/** The assets that evaluating a document reads. */
+export async function assetsReadBy(document: GeneratorDocument): Promise<Asset[]> {
+	const found = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
 	return found.filter((asset) => asset !== undefined);
 }
 

@@ -84,3 +84,21 @@ test('what is flat is looked down on, what is tall is seen from nearly level', (
 		`${flat}, ${even}, ${tall}`
 	);
 });
+
+test('a straight camera shows its height in a picture of any shape, and no other view takes its lens over', () => {
+	const cameras = new Cameras();
+	const seen = { position: [3, 4, 5], target: [0, 1, 0], half: 2.5, angle: 95 };
+	cameras.see(seen);
+	for (const aspect of [0.5, 1, 2.4]) {
+		cameras.aspect = aspect;
+		assert.equal(cameras.seen.half, 2.5);
+		assert.ok(Math.abs(cameras.flat.right - 2.5 * aspect) < 1e-9);
+	}
+	// A picture that is fitted for a card leaves all as it was.
+	const restore = cameras.keep();
+	cameras.fit({ low: [0, 0, 0], high: [9, 9, 9] });
+	restore();
+	assert.equal(cameras.seen.half, 2.5);
+	cameras.reset();
+	assert.deepEqual([cameras.seen.half, cameras.seen.angle], [null, 40]);
+});

@@ -27,13 +27,19 @@ const cornersOf = ({ min, max }: THREE.Box3): THREE.Vector3[] =>
 		[min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new THREE.Vector3(x, y, z)))
 	);
 
+/** Degrees from the lower to the upper rim, where no *Camera* says otherwise. */
+const USUAL_ANGLE = 40;
+
 export class Cameras {
-	readonly perspective = new THREE.PerspectiveCamera(40, 1, 0.01, 5000);
+	readonly perspective = new THREE.PerspectiveCamera(USUAL_ANGLE, 1, 0.01, 5000);
 	readonly flat = new THREE.OrthographicCamera(-1, 1, 1, -1, -5000, 5000);
 	/** The one in use. */
 	active: THREE.PerspectiveCamera | THREE.OrthographicCamera = this.perspective;
 	/** What it looks at. */
 	target = new THREE.Vector3();
+
+	/** Half of the height that a straight *Camera* shows, while it is looked through. */
+	#half: number | null = null;
 
 	constructor() {
 		this.reset();
@@ -42,6 +48,9 @@ export class Cameras {
 	/** Where they stand before anything was looked at. */
 	reset(): void {
 		this.active = this.perspective;
+		this.#half = null;
+		this.perspective.fov = USUAL_ANGLE;
+		this.perspective.updateProjectionMatrix();
 		this.flat.zoom = 1;
 		this.target.set(0, 0, 0);
 		this.perspective.position.set(8, 5, 9);
@@ -72,14 +81,9 @@ export class Cameras {
 		this.perspective.near = distance / 500;
 		this.perspective.far = distance * 500;
 		this.perspective.updateProjectionMatrix();
-		if (half !== null) {
-			this.flat.zoom = 1;
-			this.flat.top = half;
-			this.flat.bottom = -half;
-			this.flat.left = -half * this.aspect;
-			this.flat.right = half * this.aspect;
-			this.flat.updateProjectionMatrix();
-		}
+		this.#half = half;
+		if (half !== null) this.flat.zoom = 1;
+		this.#shapeFlat();
 		this.active.updateMatrixWorld();
 	}
 
@@ -108,7 +112,7 @@ export class Cameras {
 
 	/** The flat camera shows as much as the other one does at its target. */
 	#shapeFlat(): void {
-		const half = this.perspective.position.distanceTo(this.target) * this.#slope;
+		const half = this.#half ?? this.perspective.position.distanceTo(this.target) * this.#slope;
 		this.flat.top = half;
 		this.flat.bottom = -half;
 		this.flat.left = -half * this.aspect;
@@ -131,6 +135,7 @@ export class Cameras {
 			way
 		);
 		this.target.copy(centre).add(shift);
+		this.#half = null;
 		for (const camera of [this.active, this.perspective])
 			camera.position.copy(this.target).addScaledVector(way, distance);
 		this.flat.zoom = 1;
@@ -222,6 +227,9 @@ export class Cameras {
 	look(direction: Direction): void {
 		const distance = Math.max(0.1, this.perspective.position.distanceTo(this.target));
 		const next = direction === 'perspective' ? this.perspective : this.flat;
+		this.#half = null;
+		this.perspective.fov = USUAL_ANGLE;
+		this.perspective.updateProjectionMatrix();
 		if (direction === 'perspective' && this.active === this.perspective) return;
 		next.position
 			.copy(this.target)
@@ -267,6 +275,7 @@ export class Cameras {
 		const quaternion = this.active.quaternion.clone();
 		const { zoom } = this.flat;
 		const { near, far, aspect } = this.perspective;
+		const half = this.#half;
 		return () => {
 			this.target.copy(target);
 			this.perspective.position.copy(perspective);
@@ -275,6 +284,7 @@ export class Cameras {
 			this.flat.zoom = zoom;
 			this.perspective.near = near;
 			this.perspective.far = far;
+			this.#half = half;
 			this.aspect = aspect;
 		};
 	}

@@ -29,7 +29,7 @@ export type FramesAnswer =
 	| { kind: 'done'; frames: number; ending: string; why: string | null }
 	| { kind: 'failed'; message: string };
 
-/** One that does not stop within this many milliseconds is ended, with what it made. */
+/** One that does not stop within this many milliseconds hangs at a frame, and is ended; what it had begun to write is lost. */
 const STOPS_WITHIN = 10_000;
 /** Parts are put together into one that the browser may keep on its disk. */
 const TOGETHER = 8_000_000;

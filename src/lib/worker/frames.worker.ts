@@ -1,9 +1,10 @@
 /** Evaluates the frames of a generator one after another and makes files, pictures or a video of them, away from the page. */
 import { Zip, ZipPassThrough } from 'fflate';
-import { NodeError, framesOf, momentAt, resultNode } from '$core/index';
+import { framesOf, momentAt, resultNode } from '$core/index';
 import type { Evaluator } from '$core/index';
 import { exportFiles, movingFile } from '$core/session/export';
-import { evaluatorFor, runJob } from '$core/session/job';
+import { numbered, resultAt } from '$core/session/frames';
+import { evaluatorFor } from '$core/session/job';
 import type { OpenedFile } from '$core/session/job';
 import type { Answer } from '$core/session/messages';
 import { patchBetween } from '$core/session/patches';
@@ -52,9 +53,6 @@ async function make(wanted: FramesRequest): Promise<void> {
 
 const part = (bytes: Uint8Array): void => say({ kind: 'part', bytes: bytes as Uint8Array<ArrayBuffer> });
 
-/** Files stand in their order: 0007, 0012. */
-const numbered = (frame: number): string => (frame < 0 ? '-' : '') + String(Math.abs(frame)).padStart(4, '0');
-
 /** A zip that is handed on as it is written. */
 function zipping(): { add(name: string, bytes: Uint8Array): void; end(): void } {
 	const zip = new Zip((error, bytes) => {
@@ -81,12 +79,7 @@ function evaluated({ document, assets }: FramesRequest) {
 	const evaluator: Evaluator = evaluatorFor(file, { memory: 1.5e9, seconds: 120 });
 	return {
 		work: <Result>(run: () => Result): Result => evaluator.ledger.work(run),
-		at(frame: number) {
-			const { nodes, geometry } = runJob(file, { frame, evaluator });
-			if (geometry) return geometry;
-			const failed = nodes.find(({ error }) => error);
-			throw new NodeError(failed ? `${failed.node}: ${failed.error}` : 'There is no result.');
-		}
+		at: (frame: number) => resultAt(file, { frame, evaluator }).geometry
 	};
 }
 

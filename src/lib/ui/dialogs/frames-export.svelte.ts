@@ -1,11 +1,10 @@
 /** Exporting frames: what is chosen, how far it is, and what comes of it. */
 import { toast } from 'svelte-sonner';
-import type { Asset, Frames } from '$core/index';
-import { framesOf, readAssets } from '$core/index';
+import type { Frames } from '$core/index';
+import { formatCount, framesOf } from '$core/index';
 import type { ExportOptions } from '$core/session/export';
 import type { Editor } from '$lib/editor/editor.svelte';
-import { loadAsset } from '$lib/store/database';
-import { download, fileName } from '$lib/store/files';
+import { assetsReadBy, download, fileName } from '$lib/store/files';
 import { backgroundIn } from '$lib/viewport/backgrounds';
 import { USUAL_LIGHT } from '$lib/viewport/light';
 import { theme } from '$lib/ui/theme.svelte';
@@ -35,6 +34,13 @@ const TYPES: Record<string, string> = {
 	'.mp4': 'video/mp4'
 };
 const SAMPLES = { refined: 16, plain: 4 };
+/** A zip counts its files in 16 bits, and an OBJ has two for each frame. */
+const MOST_FRAMES: Readonly<Record<string, number>> = {
+	glb: 65_535,
+	ply: 65_535,
+	pictures: 65_535,
+	obj: 32_767
+};
 /** Sides of pictures, in pixels. */
 const SIDES = { low: 16, high: 8192 };
 
@@ -95,7 +101,9 @@ export class FramesExport {
 		const { first, last, width, height } = this;
 		if (!Number.isInteger(first) || !Number.isInteger(last) || last < first)
 			return 'Give the first and the last frame as whole numbers, the first one first.';
-		if (last - first >= 100_000) return 'At most 100,000 frames are exported at once.';
+		const most = MOST_FRAMES[this.chosen.id] ?? 100_000;
+		if (last - first >= most)
+			return `At most ${formatCount(most)} frames fit into one such file: export them in parts.`;
 		const fits = (side: number) => side >= SIDES.low && side <= SIDES.high;
 		return this.isDrawn && !(fits(width) && fits(height))
 			? 'Both sides of a picture lie between 16 and 8,192 pixels.'
@@ -104,11 +112,10 @@ export class FramesExport {
 
 	async #request(): Promise<FramesRequest> {
 		const { document } = this.#editor;
-		const assets = await Promise.all(readAssets(document).map((hash) => loadAsset(hash)));
 		const { as, format } = this.chosen;
 		return {
 			document: $state.snapshot(document) as typeof document,
-			assets: assets.filter((asset) => asset !== undefined) as Asset[],
+			assets: await assetsReadBy(document),
 			first: this.first,
 			last: this.last,
 			as,
