@@ -49,7 +49,7 @@ export function exportAnimation(
 /** The report of a frame that has a result. Throws NodeError with what failed where it has none. */
 export function resultAt(file: OpenedFile, options: JobOptions): JobReport & { geometry: Geometry } {
 	const report = runJob(file, options);
-	const { geometry, nodes } = report;
+	const { nodes, geometry } = report;
 	if (geometry) return { ...report, geometry };
 	const failed = nodes.find(({ error }) => error);
 	throw new NodeError(
