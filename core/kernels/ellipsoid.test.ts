@@ -63,3 +63,17 @@ test('of a ball it is the distance to its middle less its radius, in a plane too
 		})
 	);
 });
+
+test('a place a hair beside the plane across the shortest axis lies as far away as one in it', () => {
+	const hair = fc.integer({ min: 3, max: 300 }).map((n) => 10 ** -n);
+	fc.assert(
+		fc.property(fc.tuple(half, half, half), coordinate, coordinate, hair, (axes, x, y, off) => {
+			const shortest = axes.indexOf(Math.min(...axes));
+			const place = [x, y].toSpliced(shortest, 0, 0);
+			const beside = place.with(shortest, off);
+			const [wanted, found] = [place, beside].map((p) => distanceToEllipsoid(axes, p));
+			assert.ok(Math.abs(found - wanted) <= off + 1e-12, `${found} for ${wanted}`);
+		}),
+		{ numRuns: 500 }
+	);
+});

@@ -22,24 +22,27 @@ export function distanceToEllipsoid(axes: readonly number[], place: readonly num
 		const straight = overFlat(axes, y, least);
 		if (straight !== null) return inside > 0 ? straight : -straight;
 	}
-	// Left of the root, or on it.
-	let t = least * Math.sqrt(onLeast) - least * least;
+	// Counted from the square of the least half axis, where t loses no digit beside it: left of the root, or on it.
+	let s = least * Math.sqrt(onLeast);
+	const beyond = axes.map((e) => e * e - least * least);
+	const counts = axes.map((e, k) => y[k] > 0 && (e > least || onLeast > 0));
 	for (let step = 0; step < MOST_STEPS; step++) {
 		let g = -1,
 			slope = 0;
 		axes.forEach((e, k) => {
-			if (y[k] === 0) return;
-			const r = (e * y[k]) / (t + e * e);
+			if (!counts[k]) return;
+			const r = (e * y[k]) / (s + beyond[k]);
 			g += r * r;
-			slope -= (2 * r * r) / (t + e * e);
+			slope -= (2 * r * r) / (s + beyond[k]);
 		});
-		const next = t - g / slope;
-		if (!(next > t)) break;
-		t = next;
+		const next = s - g / slope;
+		if (!(next > s)) break;
+		s = next;
 	}
 	let square = 0;
 	axes.forEach((e, k) => {
-		const way = (y[k] * t) / (t + e * e);
+		if (!counts[k]) return;
+		const way = (y[k] * (s - least * least)) / (s + beyond[k]);
 		square += way * way;
 	});
 	const distance = Math.sqrt(square);
