@@ -204,6 +204,7 @@ export class Evaluator {
 			this.#pinned = run.pinned;
 			for (const key of before) this.#cache.unpin(key);
 			this.#columns.endRound();
+			this.states.endRound();
 		}
 		this.#cache.trim(() => this.ledger.held > this.ledger.limit / 2);
 	}

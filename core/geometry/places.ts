@@ -100,24 +100,44 @@ export class PlacesMade {
 	}
 }
 
-/** Places of a table that are changed one by one. Copies that shear change as the others do. */
+/**
+ * Places of a table that are changed one by one. Copies that shear change as the others do. What nobody changes stays the
+ * same column, so that nothing looks at it again.
+ */
 export class PlacesChanged {
-	readonly position: Float32Array;
-	readonly orientation: Float32Array;
-	readonly scale: Float32Array;
+	readonly #copies: Table;
 	readonly #axes: readonly Float32Array[] | null;
+	#position: Float32Array | null = null;
+	#orientation: Float32Array | null = null;
+	#scale: Float32Array | null = null;
+	/** To be read; written with what is below. */
+	orientation: Float32Array;
+	scale: Float32Array;
 
 	constructor(copies: Table) {
-		const { position, orientation, scale, axes } = new Places(copies);
-		this.position = copyOf(position);
-		this.orientation = copyOf(orientation);
-		this.scale = copyOf(scale);
+		const { orientation, scale, axes } = new Places(copies);
+		this.#copies = copies;
 		this.#axes = axes && axes.map(copyOf);
+		this.orientation = orientation;
+		this.scale = scale;
+	}
+
+	/** To be written. */
+	get position(): Float32Array {
+		return (this.#position ??= copyOf(floats(this.#copies, 'position')));
+	}
+
+	#orientationToWrite(): Float32Array {
+		return (this.#orientation ??= this.orientation = copyOf(this.orientation));
+	}
+
+	#scaleToWrite(): Float32Array {
+		return (this.#scale ??= this.scale = copyOf(this.scale));
 	}
 
 	/** Gives a copy another orientation. Its axes, and so its shape, are turned by the way from the one it had. */
 	turnTo(i: number, q: readonly number[]): void {
-		const { orientation } = this;
+		const orientation = this.#orientationToWrite();
 		const o = 4 * i;
 		if (this.#axes) {
 			const way = [0, 0, 0, 1];
@@ -144,7 +164,7 @@ export class PlacesChanged {
 	/** Gives a copy another size along one of its own axes. What has no size there gets none of its shape back. */
 	resize(i: number, k: number, size: number): void {
 		const was = this.scale[3 * i + k];
-		this.scale[3 * i + k] = size;
+		this.#scaleToWrite()[3 * i + k] = size;
 		if (!this.#axes) return;
 		const axis = this.#axes[k];
 		for (let c = 3 * i; c < 3 * i + 3; c++) axis[c] = was === 0 ? 0 : (axis[c] * size) / was;
@@ -155,7 +175,7 @@ export class PlacesChanged {
 	 * goes with the orientation.
 	 */
 	blendTo(i: number, q: readonly number[], size: readonly number[], share: number, ofSize = share): void {
-		const { orientation, scale } = this;
+		const [orientation, scale] = [this.#orientationToWrite(), this.#scaleToWrite()];
 		const o = 4 * i;
 		// The shorter way round, straight between the two and made 1 long again.
 		let sign = 0;
@@ -174,9 +194,17 @@ export class PlacesChanged {
 	}
 
 	columns(): Record<string, Column | null> {
-		return placeColumns(this, this.#axes);
+		return {
+			...(this.#position && { position: column('vec3', 'position', this.#position) }),
+			...(this.#orientation && { orientation: column('vec4', 'orientation', this.#orientation) }),
+			...(this.#scale && { scale: column('vec3', 'plain', this.#scale) }),
+			...(this.#axes && axesColumns(this.#axes))
+		};
 	}
 }
+
+const axesColumns = (axes: readonly Float32Array[] | null): Record<string, Column | null> =>
+	Object.fromEntries(AXES.map((name, k) => [name, axes && column('vec3', 'direction', axes[k])]));
 
 /** The columns of places that are known already. Those of the axes are null where no copy shears. */
 export function placeColumns(
@@ -191,7 +219,7 @@ export function placeColumns(
 		position: column('vec3', 'position', position),
 		orientation: column('vec4', 'orientation', orientation),
 		scale: column('vec3', 'plain', scale),
-		...Object.fromEntries(AXES.map((name, k) => [name, axes && column('vec3', 'direction', axes[k])]))
+		...axesColumns(axes)
 	};
 }
 

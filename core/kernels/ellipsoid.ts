@@ -40,7 +40,7 @@ export function distanceToEllipsoid(axes: readonly number[], place: readonly num
 		s = next;
 	}
 	let square = 0;
-	axes.forEach((e, k) => {
+	axes.forEach((_, k) => {
 		if (!counts[k]) return;
 		const way = (y[k] * (s - least * least)) / (s + beyond[k]);
 		square += way * way;

@@ -7,7 +7,9 @@ import {
 	PlacesChanged,
 	PlacesMade,
 	WIDTH,
+	column,
 	copyOf,
+	floats,
 	isPlaced,
 	matrix,
 	placeInto,
@@ -107,42 +109,93 @@ export function copiesMovedByWeight(copies: Table, shares: Shares, move: Move): 
 /** What becomes of the rotation and size that a copy has. */
 export type OnCopies = 'multiply' | 'add' | 'replace';
 
-/** Copies turned and scaled where they stand, and moved along their own axes. */
+/** Copies turned and scaled where they stand, and moved along their own axes. Columns that nothing changes stay the same. */
 export function copiesMovedOnTheirOwn(
 	copies: Table,
-	{ move: moves, rotation: turns, scale: sizes }: Shares,
+	shares: Shares,
 	{ move, rotation, scale }: Omit<Move, 'pivot'>,
 	how: OnCopies
 ): Table {
+	const isReplaced = how === 'replace';
+	const turns = isReplaced || rotation.some((x) => x !== 0);
+	const sizes = isReplaced || scale.some((x) => x !== 1);
+	const moves = move.some((x) => x !== 0);
+	// How a copy shears goes with its rotation and size.
+	if (!turns && !sizes) return moves ? copiesPushed(copies, shares.move, move) : copies;
 	const places = new PlacesChanged(copies);
-	const { position, orientation } = places;
-	const step = [0, 0, 0],
-		turn = [0, 0, 0, 1],
+	if (moves) push(places.position, floats(copies, 'orientation'), shares.move, move);
+	const orientation = floats(copies, 'orientation');
+	const turn = [0, 0, 0, 1],
 		whole = [0, 0, 0, 1],
 		q = [0, 0, 0, 1];
 	quaternion.fromAngles(whole, 0, rotation[0], rotation[1], rotation[2]);
-	for (let i = 0; i < copies.count; i++) {
+	for (let i = 0, o = 0; i < copies.count; i++, o += 4) {
 		pollAt(i);
-		const [w, r, c] = [moves[i], turns[i], sizes[i]];
-		if (w === 0 && r === 0 && c === 0) continue;
-		const o = 4 * i;
-		const [x, y, z, s] = [orientation[o], orientation[o + 1], orientation[o + 2], orientation[o + 3]];
-		quaternion.rotate(step, 0, x, y, z, s, move[0] * w, move[1] * w, move[2] * w);
-		for (let k = 0; k < 3; k++) position[3 * i + k] += step[k];
-		if (how === 'replace') {
-			places.blendTo(i, whole, scale, r, c);
+		const r = shares.rotation[i],
+			c = shares.scale[i];
+		if (isReplaced) {
+			if (r !== 0 || c !== 0) places.blendTo(i, whole, scale, r, c);
 			continue;
 		}
-		// About the copy's own axes: the new rotation comes first.
-		quaternion.fromAngles(turn, 0, rotation[0] * r, rotation[1] * r, rotation[2] * r);
-		quaternion.multiply(q, 0, x, y, z, s, turn[0], turn[1], turn[2], turn[3]);
-		places.turnTo(i, q);
+		if (turns && r !== 0) {
+			// About the copy's own axes: the new rotation comes first.
+			quaternion.fromAngles(turn, 0, rotation[0] * r, rotation[1] * r, rotation[2] * r);
+			quaternion.multiply(
+				q,
+				0,
+				orientation[o],
+				orientation[o + 1],
+				orientation[o + 2],
+				orientation[o + 3],
+				turn[0],
+				turn[1],
+				turn[2],
+				turn[3]
+			);
+			places.turnTo(i, q);
+		}
+		if (!sizes || c === 0) continue;
 		for (let k = 0; k < 3; k++) {
 			const was = places.scale[3 * i + k];
 			places.resize(i, k, how === 'multiply' ? was * (1 + (scale[k] - 1) * c) : was + (scale[k] - 1) * c);
 		}
 	}
 	return withColumns(copies, places.columns());
+}
+
+/** Copies moved along their own axes, no more. */
+function copiesPushed(copies: Table, shares: Float32Array, move: readonly number[]): Table {
+	const position = copyOf(floats(copies, 'position'));
+	push(position, floats(copies, 'orientation'), shares, move);
+	return withColumns(copies, { position: column('vec3', 'position', position) });
+}
+
+function push(
+	position: Float32Array,
+	orientation: Float32Array,
+	shares: Float32Array,
+	[x, y, z]: readonly number[]
+): void {
+	const step = [0, 0, 0];
+	for (let i = 0, o = 0, p = 0; i < shares.length; i++, o += 4, p += 3) {
+		pollAt(i);
+		const w = shares[i];
+		if (w === 0) continue;
+		quaternion.rotate(
+			step,
+			0,
+			orientation[o],
+			orientation[o + 1],
+			orientation[o + 2],
+			orientation[o + 3],
+			x * w,
+			y * w,
+			z * w
+		);
+		position[p] += step[0];
+		position[p + 1] += step[1];
+		position[p + 2] += step[2];
+	}
 }
 
 /** Copies made larger or smaller along their own axes, by weight. */

@@ -81,22 +81,35 @@ const makeField = defineField('swept zone', ({ before, now }: { before: Zone; no
 	// The distance to an ellipsoid is found in steps, and is not quite exact.
 	const margin = 1e-3 * Math.max(...now.size.map(Math.abs));
 	const way = isRigid ? wayThrough(now, ends) : wayThroughChanging(before, now, ends);
+	// Without a turn every place goes equally far in the zone's own space.
+	const slides = isRigid && before.rotate.every((angle, k) => angle === now.rotate[k]);
+	place0(p, 0, 0, 0);
+	place1(q, 0, 0, 0);
+	const slide = between(p, q);
 	return (n, out, x, y, z) => {
 		for (let i = 0; i < n; i++) {
 			pollAt(i);
 			place0(p, x[i], y[i], z[i]);
+			// A distance falls no faster than the place moves: what is further off than that is not reached.
+			if (slides && way.off(0) > slide + margin) {
+				out[i] = 0;
+				continue;
+			}
 			place1(q, x[i], y[i], z[i]);
 			out[i] = Math.max(way.weight(0), way.weight(1));
 			if (out[i] === 1) continue;
-			// A distance falls no faster than the place moves: what is further off than that is not reached.
-			const [dx, dy, dz] = [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
-			const far = Math.sqrt(dx * dx + dy * dy + dz * dz);
+			const far = between(p, q);
 			if (far === 0 && isRigid) continue;
 			if (isRigid && way.off(0) + way.off(1) > far + margin) continue;
 			out[i] = Math.max(out[i], way.weight(nearest(way)));
 		}
 	};
 });
+
+function between(a: readonly number[], b: readonly number[]): number {
+	const [dx, dy, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+	return Math.sqrt(dx * dx + dy * dy + dz * dz);
+}
 
 /** What a zone swept between two frames, where both values are that and nothing else; null otherwise. */
 export function sweptBetween(before: Varying, now: Varying): Varying | null {

@@ -29,12 +29,13 @@ export function fromAngles(out: Numbers, o: number, x: number, y: number, z: num
 	const hx = radians(x) / 2,
 		hy = radians(y) / 2,
 		hz = radians(z) / 2;
-	const cx = cos(hx),
-		sx = sin(hx),
-		cy = cos(hy),
-		sy = sin(hy),
-		cz = cos(hz),
-		sz = sin(hz);
+	// Most rotations are about one axis: of nothing, the cosine is 1.
+	const cx = hx === 0 ? 1 : cos(hx),
+		sx = hx === 0 ? 0 : sin(hx),
+		cy = hy === 0 ? 1 : cos(hy),
+		sy = hy === 0 ? 0 : sin(hy),
+		cz = hz === 0 ? 1 : cos(hz),
+		sz = hz === 0 ? 0 : sin(hz);
 	out[o] = sx * cy * cz - cx * sy * sz;
 	out[o + 1] = cx * sy * cz + sx * cy * sz;
 	out[o + 2] = cx * cy * sz - sx * sy * cz;
