@@ -166,23 +166,26 @@ const NAMES: Readonly<Record<Kind, readonly [string, string]>> = {
 	whole: ['geometry', 'geometries']
 };
 
+/** The bits of a number’s exponent; with all of them set, adding their lowest makes a sign. */
+const EXPONENT = 0x7f800000,
+	LOWEST = 0x00800000;
+
 /** Of rows of `width` numbers those that are not all finite. */
 function countUnsound(data: Float32Array, width: number): number {
-	// A number minus itself is 0, unless it is none. Four sums, so that none waits for the one before.
-	let [a, b, c, d] = [0, 0, 0, 0];
+	// All bits of the exponent are set where it is none. Four at a time, so that none waits for the one before.
+	const bits = new Int32Array(data.buffer, data.byteOffset, data.length);
 	const whole = data.length - (data.length % 4);
+	let none = 0;
 	for (let i = 0; i < whole; i += 4) {
 		pollAt(i);
-		a += data[i] - data[i];
-		b += data[i + 1] - data[i + 1];
-		c += data[i + 2] - data[i + 2];
-		d += data[i + 3] - data[i + 3];
+		none |=
+			((bits[i] & EXPONENT) + LOWEST) |
+			((bits[i + 1] & EXPONENT) + LOWEST) |
+			((bits[i + 2] & EXPONENT) + LOWEST) |
+			((bits[i + 3] & EXPONENT) + LOWEST);
 	}
-	for (let i = whole; i < data.length; i++) {
-		pollAt(i);
-		a += data[i] - data[i];
-	}
-	if (a + b + c + d === 0) return 0;
+	for (let i = whole; i < data.length; i++) none |= (bits[i] & EXPONENT) + LOWEST;
+	if (none >= 0) return 0;
 	let count = 0;
 	for (let row = 0; row < data.length; row += width) {
 		pollAt(row);

@@ -54,10 +54,17 @@ export const zoneField = (zone: Zone): Field => makeField(JSON.stringify(zone), 
 
 /** Writes where a place lies in a zone's own space. */
 export function ownPlace({ rotate, centre }: Zone): (out: number[], x: number, y: number, z: number) => void {
+	const [cx, cy, cz] = centre;
+	if (rotate.every((angle) => angle === 0))
+		return (out, x, y, z) => {
+			out[0] = x - cx;
+			out[1] = y - cy;
+			out[2] = z - cz;
+		};
 	const turn = [0, 0, 0, 1];
 	quaternion.fromAngles(turn, 0, rotate[0], rotate[1], rotate[2]);
 	const [a, b, c, w] = [-turn[0], -turn[1], -turn[2], turn[3]];
-	return (out, x, y, z) => quaternion.rotate(out, 0, a, b, c, w, x - centre[0], y - centre[1], z - centre[2]);
+	return (out, x, y, z) => quaternion.rotate(out, 0, a, b, c, w, x - cx, y - cy, z - cz);
 }
 
 /** What a zone weighs so far from its shape. */

@@ -69,22 +69,25 @@ function targetsOf({ geometry, follows, name }: Given): Target[] {
 function followed(before: Following | null, given: Given, context: Context): Following {
 	const { yy, yv, vy, vv } = springStep(given, context.moment.step);
 	const tables = targetsOf(given).map(({ part, kind, table, name, width, data }): RememberedTable => {
+		let sum = 0;
 		for (let i = 0; i < data.length; i++) {
 			pollAt(i);
-			if (!Number.isFinite(data[i]))
-				throw new NodeError('Some of what is to be followed is no number. Mend what comes in.');
+			// A number less itself is 0, unless it is none.
+			sum += data[i] - data[i];
 		}
+		if (sum !== 0) throw new NodeError('Some of what is to be followed is no number. Mend what comes in.');
 		const was = before?.tables.find((one) => one.part === part && one.kind === kind);
 		const isThere = was && was.data.length === was.count * 2 * width ? was : undefined;
 		const state = carriedOn(isThere, table, 2 * width, (row, out) => {
 			// What is new begins where it belongs, at rest.
 			for (let k = 0; k < width; k++) out[2 * width * row + k] = data[width * row + k];
 		});
+		const isTurn = name === 'orientation';
 		for (let i = 0; i < table.count && before; i++) {
 			pollAt(i);
 			const o = 2 * width * i;
 			let side = 1;
-			if (name === 'orientation') {
+			if (isTurn) {
 				// A turn and its opposite are one; it goes the shorter way.
 				let dot = 0;
 				for (let k = 0; k < 4; k++) dot += state[o + k] * data[4 * i + k];

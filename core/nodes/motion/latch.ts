@@ -38,14 +38,14 @@ function latchedAt(before: Latched | null, given: Given, context: Context): Latc
 	const { geometry, when, keeps, threshold, release } = given;
 	const kind = given.elements as Kind;
 	const { time } = context.moment;
-	// Between two frames: what a zone swept, or else what was looked at in steps.
+	// From the frame before to this: what a zone swept, its place now among it, or else what was looked at in steps.
 	const swept = before?.zone ? sweptBetween(before.zone, when) : null;
-	const looked = swept ? [swept] : context.past.map(({ inputs }) => inputs.when as Varying);
+	const looked = swept ? [swept] : [when, ...context.past.map(({ inputs }) => inputs.when as Varying)];
 	const tables = tablesOf(geometry, kind).map(({ part, table }): RememberedTable => {
 		const where: Where = { geometry, part, kind };
 		const was = before?.tables.find((one) => one.part === part && one.kind === kind);
 		const data = carriedOn(was, table, 2, () => {});
-		const weights = [when, ...looked].map((one) => context.numbers(one, where));
+		const weights = looked.map((one) => context.numbers(one, where));
 		const letGo = release.constant ? null : context.yesNos(release, where);
 		const isLetGo = release.constant && constantNumber(release) !== 0;
 		for (let i = 0; i < table.count; i++) {

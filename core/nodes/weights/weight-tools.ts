@@ -3,7 +3,7 @@ import { NodeError } from '../../math/index.ts';
 import type { Geometry } from '../../geometry/index.ts';
 import { tableOf, scratch, pollAt } from '../../geometry/index.ts';
 import type { Varying } from '../../varying/index.ts';
-import { constant, operate } from '../../varying/index.ts';
+import { constant, constantNumber, operate } from '../../varying/index.ts';
 import type { Context, Where } from '../define.ts';
 import { geometry, number, output } from '../define.ts';
 
@@ -71,8 +71,10 @@ export function weightsOn(
 			`“Read weight from” has ${there?.count ?? 0} elements where ${table.count} are changed. Wire a node further up the same chain, where the elements are the same.`,
 			{ input: 'weightAt' }
 		);
+	const isWhole = weight.constant && constantNumber(weight) === 1 && strength === 1;
+	if (times && isWhole) return context.numbers(times, source);
 	const raw = context.numbers(weight, source);
-	const weights = strength === 1 && areWeights(raw) ? raw : scaled(raw, strength);
+	const weights = isWhole || (strength === 1 && areWeights(raw)) ? raw : scaled(raw, strength);
 	return times ? product(weights, context.numbers(times, source)) : weights;
 }
 
