@@ -1,5 +1,6 @@
 // npm test: every check, in the order in which they fail fastest.
 import { readdirSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { installChromium, installPackages, run, runPackage } from './setup.mjs';
 
@@ -32,7 +33,9 @@ if (wants('unit')) {
 	// The command line is tested as it is installed: bundled.
 	const { bundleCli } = await import('./bundle-cli.mjs');
 	await bundleCli();
-	run(process.execPath, ['--import', 'tsx', '--test', ...['core', 'cli', 'src'].flatMap(testsIn)]);
+	// As many at once as there are processors: by itself it leaves one idle.
+	const atOnce = `--test-concurrency=${availableParallelism()}`;
+	run(process.execPath, ['--import', 'tsx', '--test', atOnce, ...['core', 'cli', 'src'].flatMap(testsIn)]);
 }
 if (wants('interface')) {
 	runPackage('vite', ['build', '--logLevel', 'warn']);

@@ -172,14 +172,18 @@ test('a latch holds exactly what a zone swept between two frames, as a sweep in 
 				]);
 				const held = numbers(at(document, 'held', 2), 'latched');
 				const p = numbers(at(document, 'field', 1), 'position');
+				const stops = Array.from({ length: 4001 }, (_, s) => {
+					const [cx, cy, cz] = settingAt(centre, 1 + s / 4000) as number[];
+					return { ...zone, rotate: [0, 30, 0], centre: [cx, cy, cz], power: 1 } as unknown as Zone;
+				});
+				const places = stops.map(ownPlace);
+				const distance = distanceIn(stops[0]);
+				const own = [0, 0, 0];
 				for (let i = 0; i < held.length; i++) {
 					let nearest = Infinity;
-					for (let s = 0; s <= 4000; s++) {
-						const [cx, cy, cz] = settingAt(centre, 1 + s / 4000) as number[];
-						const own = [0, 0, 0];
-						const where = { ...zone, rotate: [0, 30, 0], centre: [cx, cy, cz], power: 1 } as unknown as Zone;
-						ownPlace(where)(own, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
-						nearest = Math.min(nearest, distanceIn(where)(own[0], own[1], own[2]));
+					for (const place of places) {
+						place(own, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
+						nearest = Math.min(nearest, distance(own[0], own[1], own[2]));
 					}
 					// On the very edge the sweep's own steps decide nothing.
 					if (Math.abs(nearest) > 2e-5)
