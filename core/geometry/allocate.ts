@@ -53,6 +53,10 @@ export function scratch<Kind extends keyof ArrayKinds>(kind: Kind, length: numbe
 	return new Maker(length) as ArrayKinds[Kind];
 }
 
+/** The bits of single numbers: the same memory. */
+export const bitsOf = (data: Float32Array): Int32Array =>
+	new Int32Array(data.buffer, data.byteOffset, data.length);
+
 /** A copy of an array that may become a column. */
 export function copyOf<Data extends Float32Array | Float64Array | Int32Array | Uint32Array | Uint8Array>(
 	data: Data

@@ -1,6 +1,6 @@
 /** Facts about a geometry: bounds, areas, lengths, and a digest of all it holds. */
 import { Hasher, formatCount, plural } from '../math/index.ts';
-import { pollAt, scratch } from './allocate.ts';
+import { bitsOf, pollAt, scratch } from './allocate.ts';
 import { allTables } from './convert.ts';
 import { faceAreas } from './derive.ts';
 import { derive, together } from './kept.ts';
@@ -173,7 +173,7 @@ const EXPONENT = 0x7f800000,
 /** Of rows of `width` numbers those that are not all finite. */
 function countUnsound(data: Float32Array, width: number): number {
 	// All bits of the exponent are set where it is none. Four at a time, so that none waits for the one before.
-	const bits = new Int32Array(data.buffer, data.byteOffset, data.length);
+	const bits = bitsOf(data);
 	const whole = data.length - (data.length % 4);
 	let none = 0;
 	for (let i = 0; i < whole; i += 4) {

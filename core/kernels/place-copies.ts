@@ -1,7 +1,7 @@
 /** Copies placed on points: where each stands, how it is turned, and which source it shows. */
 import { mix, quaternion, toUnit } from '../math/index.ts';
 import type { ColumnData, Table } from '../geometry/index.ts';
-import { allocate, filled, idsOf, pollAt, scratch } from '../geometry/index.ts';
+import { allocate, bitsOf, filled, idsOf, pollAt, scratch } from '../geometry/index.ts';
 
 export interface Placing {
 	/** The points’ rotations, which copies follow; null where all stand straight. */
@@ -97,8 +97,7 @@ export function countDoubles(position: Float32Array): number {
 	const size = 1 << (33 - Math.clz32(count));
 	const heads = filled('int', size, -1);
 	const next = scratch('int', count);
-	// eslint-disable-next-line no-restricted-syntax -- another look at the same memory.
-	const words = new Uint32Array(position.buffer, position.byteOffset, 3 * count);
+	const words = bitsOf(position);
 	let doubles = 0;
 	for (let i = 0; i < count; i++) {
 		pollAt(i);
