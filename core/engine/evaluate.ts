@@ -137,6 +137,8 @@ export class Evaluator {
 	#at = '';
 	/** Whether it is evaluated for a body: how far the whole of it is, nobody knows. */
 	#isInBody = false;
+	/** The node that goes through earlier frames, and how far it is: all that is evaluated meanwhile is for it. */
+	#fold: { node: string; share: number } | null = null;
 	/** When the node at hand is given up. */
 	#latest = Infinity;
 	readonly #before = new WeakMap<GraphNode, Before>();
@@ -211,6 +213,7 @@ export class Evaluator {
 
 	#pull(run: Run, main: Scope, targets: readonly string[]): void {
 		const { stack } = run;
+		this.#fold = null;
 		for (const target of targets) {
 			this.#need(run, main, target);
 			while (stack.length) {
@@ -370,6 +373,7 @@ export class Evaluator {
 					const made =
 						known ??
 						this.#work(() => this.#publish(node, body.key, step.value, body.notes, body.since, 'fresh'));
+					if (scope.isMain) this.#fold = null;
 					return this.#told(made, scope, node, kind);
 				}
 				const { scope: inner, nodes, done } = step.value;
@@ -382,6 +386,7 @@ export class Evaluator {
 				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, scope, inner)] };
 			}
 		} catch (error) {
+			if (scope.isMain) this.#fold = null;
 			return this.#failure(node, kind, body.key, error as Error, body.notes, scope);
 		}
 	}
@@ -442,6 +447,11 @@ export class Evaluator {
 				resolveInputs(at.node(node.id)!, kind, { scope: at, asset: this.#options.asset }, warn),
 			contextIn: (at, own, past) => this.#contextOf(at, at.node(node.id)!, kind, own, warn, past),
 			states: this.states,
+			// However many frames it goes through, each has the time that a body may take.
+			isAt: (share) => {
+				task.body!.since = now();
+				if (scope.isMain) this.#fold = { node: node.id, share };
+			},
 			warn,
 			most: MOST_ELEMENTS
 		};
@@ -658,7 +668,10 @@ export class Evaluator {
 	#poll(): void {
 		this.#options.poll?.();
 		if (this.#latest < Infinity)
-			this.#options.progress?.(this.#at, this.#isInBody ? 0 : this.#progress.ask());
+			this.#options.progress?.(
+				this.#fold?.node ?? this.#at,
+				this.#fold?.share ?? (this.#isInBody ? 0 : this.#progress.ask())
+			);
 		if (now() > this.#latest)
 			throw new NodeError(
 				`This took more than ${this.#options.seconds ?? MOST_SECONDS} seconds and was given up. Lower the counts.`

@@ -84,3 +84,30 @@ for (const [kind, rows] of Object.entries(HEAVY))
 		assert.ok(told.at(-1)! > 0.9, `ended at ${told.at(-1)}`);
 		assert.ok(Math.abs(told[told.length >> 1] - 0.5) < 0.1);
 	});
+
+test('a node that goes through earlier frames tells how far it is, also while others are evaluated for it', () => {
+	const told: { node: string; share: number }[] = [];
+	const evaluator = new Evaluator({ progress: (node, share) => told.push({ node, share }) });
+	const document = {
+		...generator([
+			['row-of-points', 'row', { count: { formula: 'frame + 10', streams: [] } }],
+			['damped-follow', 'late', {}, { geometry: 'row.points' }]
+		]),
+		frames: { rate: 24, first: 1, last: 300 }
+	};
+	const { id } = document.graphs.main.nodes[1];
+	evaluator.begin(document, { frame: 300 }).pull([id]);
+	const ofIt = told.filter(({ node }) => node === id).map(({ share }) => share);
+	assert.equal(new Set(ofIt).size, 300);
+	assert.ok(ofIt.every((share, i) => share >= (ofIt[i - 1] ?? 0) && share < 1));
+	// Before the first frame of it, and when it is done, the others speak for themselves.
+	const others = told.filter(({ node }) => node !== id);
+	assert.ok(others.length < 20, `${others.length} of others`);
+	// From what it remembers it is one frame.
+	told.length = 0;
+	evaluator.begin(document, { frame: 299 }).pull([id]);
+	assert.deepEqual(
+		[...new Set(told.filter(({ node }) => node === id).map(({ share }) => share))].length < 20,
+		true
+	);
+});

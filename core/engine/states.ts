@@ -49,7 +49,8 @@ export class States {
 
 	keep(key: string, frame: number, state: Remembered): void {
 		let line = this.#lines.get(key);
-		if (!line) this.#lines.set(key, (line = { frames: new Map(), stride: 1, last: frame, bytes: 0, used: 0 }));
+		if (!line)
+			this.#lines.set(key, (line = { frames: new Map(), stride: 1, last: frame, bytes: 0, used: 0 }));
 		line.used = this.#round;
 		if (line.frames.has(frame)) return;
 		// The one before was kept only to go on from.

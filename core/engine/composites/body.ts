@@ -24,6 +24,8 @@ export interface Tools {
 	contextIn(scope: Scope, inputs: Record<string, unknown>, past?: Context['past']): Context;
 	/** What nodes remember. */
 	states: States;
+	/** It goes on, and so much of it is done: from 0 to 1. */
+	isAt(share: number): void;
 	warn: Warn;
 	/** So many elements fit. */
 	most: number;

@@ -145,7 +145,9 @@ export function* foldBody(scope: Scope, node: GraphNode, tools: Tools): Body {
 	if (known) states.resumed++;
 	else states.begun++;
 	const made: Scope[] = [];
-	for (let frame = known ? known.frame + 1 : first; frame <= target; frame++) {
+	const from = known ? known.frame + 1 : first;
+	for (let frame = from; frame <= target; frame++) {
+		tools.isAt((frame - from) / (target - from + 1));
 		const { at, inputs } = yield* inputsAt(scope, node, frame, tools, made);
 		const steps = state && fold.steps ? Math.max(1, Math.min(64, fold.steps(inputs as never))) : 1;
 		const past: Past[] = [];
