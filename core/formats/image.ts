@@ -2,8 +2,8 @@
 import { Unzlib } from 'fflate';
 import { convertIndexedToRgb, decode as decodePng } from 'fast-png';
 import { decode as decodeJpeg } from 'jpeg-js';
-import { NodeError } from '../math/index.ts';
-import { allocate, derive, formatBytes } from '../geometry/index.ts';
+import { NodeError, Stopped } from '../math/index.ts';
+import { allocate, derive, formatBytes, poll } from '../geometry/index.ts';
 
 /** A picture: rows from the top, `channels` numbers for each pixel: grey, grey and opacity, colours, or all four. */
 interface Picture {
@@ -62,20 +62,23 @@ function checkSize(name: string, width: number, height: number): void {
 const broken = (name: string, kind: string): NodeError =>
 	new NodeError(`${name} is cut off or broken: its ${kind} data do not fit together. Save it again.`);
 
-/** What is needed to show a picture; texts, profiles and animations are dropped before the library sees them. */
-const NEEDED = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND']);
+const wordOf = (kind: string): number => [...kind].reduce((word, c) => word * 256 + c.charCodeAt(0), 0);
+const [IHDR, PLTE, TRNS, IDAT, IEND] = ['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND'].map(wordOf);
 
 function readPng(bytes: Uint8Array, name: string): Picture {
 	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-	const kept: Uint8Array[] = [bytes.subarray(0, 8)];
-	const pixels: Uint8Array[] = [];
-	let expected = 0;
-	for (let at = 8; ;) {
+	// What is needed to show it; texts, profiles and animations are dropped before the library sees them.
+	const before: Uint8Array[] = [bytes.subarray(0, 8)];
+	// All pixels as one chunk, however many empty ones they came in.
+	const pixels = new Uint8Array(bytes.length);
+	let size = 0,
+		expected = 0;
+	for (let at = 8, kind = 0; kind !== IEND;) {
 		if (at + 12 > bytes.length) throw broken(name, 'PNG');
 		const length = view.getUint32(at);
 		if (at + 12 + length > bytes.length) throw broken(name, 'PNG');
-		const kind = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
-		if (kind === 'IHDR') {
+		kind = view.getUint32(at + 4);
+		if (kind === IHDR) {
 			if (length !== 13 || expected) throw broken(name, 'PNG');
 			const [width, height] = [view.getUint32(at + 8), view.getUint32(at + 12)];
 			checkSize(name, width, height);
@@ -84,18 +87,21 @@ function readPng(bytes: Uint8Array, name: string): Picture {
 			// A byte before each row; interlacing adds some more rows.
 			expected = Math.ceil((width * channels * bytes[at + 16]) / 8 + 1) * height * 2 + 1024;
 		} else if (!expected) throw broken(name, 'PNG');
-		if (kind === 'IDAT') pixels.push(bytes.subarray(at + 8, at + 8 + length));
-		if (NEEDED.has(kind)) kept.push(bytes.subarray(at, at + 12 + length));
-		if (kind === 'IEND') break;
+		if (kind === IDAT && length) {
+			pixels.set(bytes.subarray(at + 8, at + 8 + length), size);
+			size += length;
+		}
+		const isOnce = kind === IHDR || kind === PLTE || kind === TRNS;
+		if (isOnce) before.push(bytes.subarray(at, at + 12 + length));
+		if (before.length > MOST_HEADS) throw broken(name, 'PNG');
 		at += 12 + length;
 	}
-	checkInflated(pixels, expected, name);
-	const plain = new Uint8Array(kept.reduce((sum, part) => sum + part.length, 0));
-	let at = 0;
-	for (const part of kept) {
-		plain.set(part, at);
-		at += part.length;
-	}
+	const data = pixels.subarray(0, size);
+	checkInflated(data, expected, name);
+	const plain = withChunks(before, [
+		['IDAT', data],
+		['IEND', new Uint8Array()]
+	]);
 	try {
 		const png = decodePng(plain);
 		const { width, height, depth } = png;
@@ -116,8 +122,35 @@ function readPng(bytes: Uint8Array, name: string): Picture {
 	}
 }
 
+/** A header, a palette, its opacities: each comes once. With the first bytes, four. */
+const MOST_HEADS = 4;
+
+/** Chunks as they came, and others made: a length, a kind, the data, and a check at which the library does not look. */
+function withChunks(
+	before: readonly Uint8Array[],
+	made: readonly (readonly [kind: string, data: Uint8Array])[]
+): Uint8Array {
+	const length =
+		before.reduce((sum, part) => sum + part.length, 0) +
+		made.reduce((sum, [, data]) => sum + data.length + 12, 0);
+	const whole = new Uint8Array(length);
+	const view = new DataView(whole.buffer);
+	let at = 0;
+	for (const part of before) {
+		whole.set(part, at);
+		at += part.length;
+	}
+	for (const [kind, data] of made) {
+		view.setUint32(at, data.length);
+		view.setUint32(at + 4, wordOf(kind));
+		whole.set(data, at + 8);
+		at += data.length + 12;
+	}
+	return whole;
+}
+
 /** Inflates without keeping anything, and stops as soon as more comes than the picture’s size allows. */
-function checkInflated(parts: readonly Uint8Array[], most: number, name: string): void {
+function checkInflated(data: Uint8Array, most: number, name: string): void {
 	let sum = 0;
 	const inflater = new Unzlib((chunk) => {
 		sum += chunk.length;
@@ -126,12 +159,12 @@ function checkInflated(parts: readonly Uint8Array[], most: number, name: string)
 	});
 	const step = 65536;
 	try {
-		parts.forEach((part, p) => {
-			for (let at = 0; at < part.length || at === 0; at += step)
-				inflater.push(part.subarray(at, at + step), p === parts.length - 1 && at + step >= part.length);
-		});
+		for (let at = 0; at < data.length || at === 0; at += step) {
+			poll();
+			inflater.push(data.subarray(at, at + step), at + step >= data.length);
+		}
 	} catch (error) {
-		throw error instanceof NodeError ? error : broken(name, 'PNG');
+		throw error instanceof NodeError || error instanceof Stopped ? error : broken(name, 'PNG');
 	}
 }
 
@@ -147,8 +180,7 @@ function unpacked(data: ArrayLike<number>, width: number, height: number, depth:
 }
 
 function readJpeg(bytes: Uint8Array, name: string): Picture {
-	const { width, height } = jpegSize(bytes, name);
-	checkSize(name, width, height);
+	checkJpeg(bytes, name);
 	try {
 		const jpeg = decodeJpeg(bytes, {
 			useTArray: true,
@@ -163,16 +195,38 @@ function readJpeg(bytes: Uint8Array, name: string): Picture {
 	}
 }
 
-/** Width and height from the header of the frame. */
-function jpegSize(bytes: Uint8Array, name: string): { width: number; height: number } {
+/** A picture that gets clearer as it comes has a dozen scans; each costs a look at all its pixels. */
+const MOST_SCANS = 100;
+const MOST_LOOKED_AT = 20 * MOST_PIXELS;
+
+/** Throws where a picture is too large, or its scans would take very long. */
+function checkJpeg(bytes: Uint8Array, name: string): void {
+	let size: { width: number; height: number } | null = null;
+	let scans = 0;
 	for (let at = 2; at + 9 < bytes.length;) {
 		if (bytes[at] !== 0xff) break;
 		const marker = bytes[at + 1];
-		if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc)
-			return { height: bytes[at + 5] * 256 + bytes[at + 6], width: bytes[at + 7] * 256 + bytes[at + 8] };
-		at += marker === 0xff ? 1 : 2 + bytes[at + 2] * 256 + bytes[at + 3];
+		if (marker === 0xd9) break;
+		if (!size && marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc) {
+			size = { height: bytes[at + 5] * 256 + bytes[at + 6], width: bytes[at + 7] * 256 + bytes[at + 8] };
+			checkSize(name, size.width, size.height);
+		}
+		if (marker === 0xff) at += 1;
+		else at += 2 + bytes[at + 2] * 256 + bytes[at + 3];
+		if (marker !== 0xda) continue;
+		scans++;
+		if (scans > MOST_SCANS || (size && scans * size.width * size.height > MOST_LOOKED_AT))
+			throw new NodeError(
+				`${name} has more than ${scans - 1} scans, far more than a JPEG picture of its size needs. Save it again.`
+			);
+		// The pixels: up to a marker that is neither a byte of theirs nor a restart.
+		while (
+			at + 1 < bytes.length &&
+			!(bytes[at] === 0xff && bytes[at + 1] !== 0 && (bytes[at + 1] & 0xf8) !== 0xd0)
+		)
+			at++;
 	}
-	throw broken(name, 'JPEG');
+	if (!size) throw broken(name, 'JPEG');
 }
 
 function takeChannel({ width, height, channels, data, most }: Picture, channel: Channel): GreyPicture {

@@ -1,18 +1,29 @@
 /** A generator as a file: plain JSON, or a zip of document.json and its assets where it has any. */
 import { sha256 } from '@noble/hashes/sha2.js';
-import { unzipSync, zipSync } from 'fflate';
-import { NodeError, Hasher } from '../math/index.ts';
+import { Unzip, UnzipInflate, zipSync } from 'fflate';
+import { Hasher, NodeError, Stopped } from '../math/index.ts';
 import type { Asset } from '../geometry/index.ts';
-import { formatBytes } from '../geometry/index.ts';
+import { formatBytes, poll } from '../geometry/index.ts';
 
 /** The largest file that is opened, what it may unpack to, and the most of that which may be text; bytes. */
 export const LARGEST_PACKAGE = 1_000_000_000;
 const LARGEST_UNPACKED = 1_000_000_000;
 const LARGEST_TEXT = 80_000_000;
+/** An archive may unpack to so many times its own size: nothing an artist makes does. What is smaller than this may anyway. */
+const MOST_TIMES = 100;
+const SMALL_UNPACKED = 20_000_000;
+/** Bytes that are gone through between two polls. */
+const PIECE = 1 << 24;
 
 /** The name that an asset has by its content: SHA-256, 64 hexadecimal digits. Nobody can make another file with the same. */
-export const hashBytes = (bytes: Uint8Array): string =>
-	[...sha256(bytes)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+export function hashBytes(bytes: Uint8Array): string {
+	const hash = sha256.create();
+	for (let i = 0; i < bytes.length; i += PIECE) {
+		poll();
+		hash.update(bytes.subarray(i, i + PIECE));
+	}
+	return [...hash.digest()].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+}
 
 /** The names of assets in files of earlier versions: 32 digits of a hash that somebody who wants to can meet. */
 const formerHash = (bytes: Uint8Array): string => new Hasher().array(bytes).digest();
@@ -38,6 +49,62 @@ export interface Unpacked {
 	leftOut: string[];
 }
 
+/** Bytes that go to the archive reader at once: unpacked they are at most a thousand times as many. */
+const FED = 1 << 15;
+
+/**
+ * The document and the assets of an archive. What it says of its sizes is not believed: what comes out is counted as it
+ * comes, so that a small file that swells is refused before it has.
+ */
+function entriesOf(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
+	const most = Math.min(LARGEST_UNPACKED, Math.max(SMALL_UNPACKED, MOST_TIMES * bytes.length));
+	const entries = new Map<string, Uint8Array>();
+	let unpacked = 0,
+		isWhole = true;
+	const unzip = new Unzip((file) => {
+		if (file.name !== 'document.json' && !/^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(file.name)) return;
+		const chunks: Uint8Array[] = [];
+		let size = 0;
+		isWhole = false;
+		file.ondata = (error, chunk, isLast) => {
+			if (error) throw error;
+			size += chunk.length;
+			unpacked += chunk.length;
+			if (unpacked > most)
+				throw new NodeError(
+					`${name} has ${formatBytes(bytes.length)} and unpacks to more than ${formatBytes(most)}. It is damaged, or made to fill the memory.`
+				);
+			chunks.push(chunk);
+			if (!isLast) return;
+			isWhole = true;
+			entries.set(file.name, chunks.length === 1 ? chunks[0].slice() : joined(chunks, size));
+		};
+		file.start();
+	});
+	unzip.register(UnzipInflate);
+	try {
+		for (let i = 0; i < bytes.length; i += FED) {
+			poll();
+			unzip.push(bytes.subarray(i, i + FED), i + FED >= bytes.length);
+		}
+		if (!isWhole) throw new Error('cut off');
+	} catch (error) {
+		if (error instanceof NodeError || error instanceof Stopped) throw error;
+		throw new NodeError(`${name} is a broken or cut off archive.`);
+	}
+	return entries;
+}
+
+function joined(chunks: readonly Uint8Array[], size: number): Uint8Array {
+	const whole = new Uint8Array(size);
+	let at = 0;
+	for (const chunk of chunks) {
+		whole.set(chunk, at);
+		at += chunk.length;
+	}
+	return whole;
+}
+
 /** Unpacks a file. Throws NodeError. */
 export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 	if (bytes.length === 0) throw new NodeError(`${name} has 0 bytes: there is nothing in it.`);
@@ -50,28 +117,14 @@ export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 	};
 	if (!(bytes[0] === 0x50 && bytes[1] === 0x4b))
 		return { text: textOf(bytes), assets: new Map(), leftOut: [] };
-	let unpacked = 0;
-	let entries: Record<string, Uint8Array>;
-	try {
-		entries = unzipSync(bytes, {
-			filter: (file) => {
-				unpacked += file.originalSize;
-				if (unpacked > LARGEST_UNPACKED)
-					throw new NodeError(`${name} would unpack to more than ${formatBytes(LARGEST_UNPACKED)}.`);
-				return file.name === 'document.json' || /^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(file.name);
-			}
-		});
-	} catch (error) {
-		if (error instanceof NodeError) throw error;
-		throw new NodeError(`${name} is a broken or cut off archive.`);
-	}
-	const document = entries['document.json'];
+	const entries = entriesOf(bytes, name);
+	const document = entries.get('document.json');
 	if (!document) throw new NodeError(`${name} is an archive without a document.json: it is no generator.`);
 	const assets = new Map<string, Uint8Array>();
 	const leftOut: string[] = [];
 	/** What files of earlier versions call an asset, and its name of today. */
 	const former = new Map<string, string>();
-	for (const [path, data] of Object.entries(entries)) {
+	for (const [path, data] of entries) {
 		if (!path.startsWith('assets/')) continue;
 		const hash = path.slice(7);
 		// One under another’s name would take the place of a file that other generators read.

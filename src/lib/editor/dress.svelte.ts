@@ -16,7 +16,6 @@ import type { StoredPlacement } from '$lib/store/database';
 import { loadAsset, loadGenerator, newId, saveAsset, whileClosed } from '$lib/store/database';
 import type { SlotOffer } from '$lib/store/slot-offers';
 import { placementsOf, savePlacement, takePlacement } from '$lib/store/placements';
-import { readFile } from '$lib/worker/reading';
 import { Editor } from './editor.svelte';
 import { Saving } from './saving.svelte';
 
@@ -186,7 +185,7 @@ export class Dress {
 		const { editor } = this;
 		if (!editor) return;
 		try {
-			const { node: kind, settings, hash, bytes } = await readFile(file, null);
+			const { node: kind, settings, hash, bytes } = await editor.read(file, null);
 			const filled = withSlotFilled(editor.document, key, { kind, settings: { ...settings, file: hash } });
 			if (typeof filled === 'string') throw new Error(filled);
 			const asset = { hash, name: file.name.slice(0, 200), bytes };

@@ -51,6 +51,7 @@ import {
 	withoutWires
 } from '$core/index';
 import { loadAsset, loadGenerator, saveAsset } from '$lib/store/database';
+import type { FileRead } from '$lib/worker/reading';
 import { readFile } from '$lib/worker/reading';
 import { Dials } from './dials.svelte';
 import { Evaluation } from './evaluation.svelte';
@@ -61,12 +62,15 @@ import { Playing } from './playing.svelte';
 import { Presets } from './presets.svelte';
 import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
+import { whileReading } from './while-reading';
 
 export class Editor {
 	readonly id: string;
 	readonly history: History<GeneratorDocument>;
 	readonly saving: Saving;
 	readonly evaluation = new Evaluation();
+	/** Aborted when it is closed: no file is read any further. */
+	readonly #left = new AbortController();
 	/** A setting's label that is being dragged onto another's. */
 	readonly leading = new LeadingDrag(this);
 
@@ -573,7 +577,7 @@ export class Editor {
 	): Promise<{ node: string; unit: string }> {
 		// Read once beforehand, so that a broken file changes nothing.
 		const wanted = (node && this.node(node)?.kind) || null;
-		const { node: kind, settings, hash, bytes } = await readFile(file, wanted);
+		const { node: kind, settings, hash, bytes } = await this.read(file, wanted);
 		const asset: Asset = { hash, name: file.name, bytes };
 		await saveAsset(asset);
 		this.evaluation.client.addAsset(asset);
@@ -595,7 +599,12 @@ export class Editor {
 		return { node: id, unit: settings.unit ?? 'm' };
 	}
 
+	/** What a file is, read away from the page; ended where the generator is left. */
+	read = (file: File, wanted: string | null): Promise<FileRead> =>
+		whileReading(file, (signal) => readFile(file, wanted, signal), this.#left.signal);
+
 	async close(): Promise<void> {
+		this.#left.abort();
 		this.playing.stop();
 		this.evaluation.close();
 		await this.saving.close();

@@ -1,13 +1,12 @@
 /** Generators and exports as files: opened from and saved to the artist's disk. */
 import type { Asset } from '$core/geometry/asset';
-import { LARGEST_PACKAGE, packGenerator, unpackGenerator } from '$core/formats/package-file';
-import { formatBytes } from '$core/geometry/allocate';
-import { NodeError } from '$core/math/errors';
+import { packGenerator } from '$core/formats/package-file';
 import { readAssets, usedAssets } from '$core/engine/assets';
 import { newDocument } from '$core/engine/document';
-import { openDocument, writeDocument } from '$core/engine/document-text';
+import { writeDocument } from '$core/engine/document-text';
 import type { GeneratorDocument } from '$core/engine/document';
 import { loadAsset, newId, saveAsset, saveGenerator } from './database';
+import type { Opened } from './opened';
 
 /** Hands bytes to the browser as a download. */
 export function download(data: Uint8Array | string | Blob, name: string, type: string): void {
@@ -48,42 +47,11 @@ export async function downloadGenerator(document: GeneratorDocument): Promise<vo
 	download(bytes, `${fileName(document.name)}.embrell.${ending}`, type);
 }
 
-export interface Imported {
-	id: string;
-	name: string;
-	leftOut: string[];
-	/** The file as it came. */
-	original: Uint8Array;
-}
-
-export interface Opened {
-	document: GeneratorDocument;
-	assets: Asset[];
-	leftOut: string[];
-	/** A picture for the Library, until one of its own is taken. */
-	picture?: Blob | null;
-}
-
 export const emptyGenerator = (): Opened => ({
 	document: newDocument('Untitled generator'),
 	assets: [],
 	leftOut: []
 });
-
-/** Unpacks a generator. Throws NodeError. */
-export function openPacked(bytes: Uint8Array, name: string): Opened {
-	const { text, assets, leftOut } = unpackGenerator(bytes, name);
-	const opened = openDocument(text);
-	return {
-		document: opened.document,
-		assets: [...assets].map(([hash, bytes]) => ({
-			hash,
-			bytes,
-			name: opened.document.assets[hash]?.name ?? hash
-		})),
-		leftOut: [...leftOut, ...opened.leftOut]
-	};
-}
 
 /** Stores a generator that was opened, under a new id. First the generator: files that none reads are taken away. */
 export async function store({ document, assets, picture }: Opened, untouched: boolean): Promise<string> {
@@ -91,17 +59,4 @@ export async function store({ document, assets, picture }: Opened, untouched: bo
 	await saveGenerator({ id, name: document.name, document, untouched, picture });
 	for (const asset of assets) await saveAsset(asset);
 	return id;
-}
-
-/** Reads a generator file and stores it under a new id. Throws NodeError. */
-export async function importGenerator(file: File): Promise<Imported> {
-	// Before any memory is taken.
-	if (file.size > LARGEST_PACKAGE)
-		throw new NodeError(
-			`${file.name} has ${formatBytes(file.size)}; at most ${formatBytes(LARGEST_PACKAGE)} are opened.`
-		);
-	const original = new Uint8Array(await file.arrayBuffer());
-	const opened = openPacked(original, file.name);
-	const id = await store(opened, false);
-	return { id, name: opened.document.name, leftOut: opened.leftOut, original };
 }

@@ -2,7 +2,7 @@
 import { unzipSync } from 'fflate';
 import type { GeneratorDocument } from '$core/engine/document';
 import { hashBytes } from '$core/formats/package-file';
-import type { Opened } from './files';
+import type { Opened } from './opened';
 
 /** A sample with its pictures; as it was where they cannot be read. */
 export function withPictures(opened: Opened, zip: Uint8Array): Opened {

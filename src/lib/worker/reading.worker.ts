@@ -1,16 +1,27 @@
 /** Reads one file once, away from the page, to see what it is; then it is done. */
 import { Ledger, hashBytes } from '$core/index';
 import { readingOf } from '$core/session/imports';
+import { openPacked } from '$lib/store/opened';
+import { beating } from './away';
 import type { ReadAnswer, ReadRequest } from './reading';
 
-self.onmessage = ({ data: { file, wanted } }: MessageEvent<ReadRequest>): void => {
+const poll = beating();
+
+function answerTo({ wants, file, given }: ReadRequest, bytes: Uint8Array): ReadAnswer {
+	const { name } = file;
+	if (wants === 'generator') return { kind: 'generator', ...openPacked(bytes, name) };
+	return { kind: 'node', ...readingOf({ name, bytes }, given), hash: hashBytes(bytes), bytes };
+}
+
+self.onmessage = async ({ data }: MessageEvent<ReadRequest>): Promise<void> => {
 	let answer: ReadAnswer;
 	try {
+		const bytes = new Uint8Array(await data.file.arrayBuffer());
 		// The memory that reading takes goes with this worker.
-		const reading = new Ledger().work(() => readingOf(file, wanted));
-		answer = { kind: 'read', ...reading, hash: hashBytes(file.bytes), bytes: file.bytes };
+		answer = new Ledger({ poll }).work(() => answerTo(data, bytes));
 	} catch (error) {
 		answer = { kind: 'refused', message: (error as Error).message };
 	}
-	self.postMessage(answer, answer.kind === 'read' ? { transfer: [file.bytes.buffer] } : undefined);
+	const moved = answer.kind === 'node' ? [answer] : answer.kind === 'generator' ? answer.assets : [];
+	self.postMessage(answer, { transfer: [...new Set(moved.map(({ bytes }) => bytes.buffer))] });
 };

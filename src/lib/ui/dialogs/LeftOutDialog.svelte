@@ -6,9 +6,9 @@
 	interface Props {
 		/** The file, by its name, and as it came. */
 		file: string;
-		original: Uint8Array;
+		original: File;
 		leftOut: readonly string[];
-		onsave: (original: Uint8Array, file: string) => void;
+		onsave: (original: File, file: string) => void;
 		onclose: () => void;
 	}
 	let { file, original, leftOut, onsave, onclose }: Props = $props();

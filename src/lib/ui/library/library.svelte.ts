@@ -4,7 +4,7 @@ import { toast } from 'svelte-sonner';
 import type { Sample } from '$lib/samples';
 import type { StoredGenerator } from '$lib/store/database';
 import { PICTURE_SAVED, dropUnreadAssets, listGenerators, loadGenerator } from '$lib/store/database';
-import type { Opened } from '$lib/store/files';
+import type { Opened } from '$lib/store/opened';
 import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$lib/store/shelf';
 
 /** What reads and writes files brings the whole core with it; the Library shows without. */
@@ -16,7 +16,7 @@ const READY_AFTER = 500;
 /** An opened file of which something was left out. */
 export interface Told {
 	file: string;
-	original: Uint8Array;
+	original: File;
 	leftOut: readonly string[];
 }
 
@@ -29,6 +29,9 @@ export class Library {
 	/** Opened files of which something was left out: each is told of in turn. */
 	told = $state.raw<readonly Told[]>([]);
 
+	/** Aborted when the Library is left: no file is read any further. */
+	#left = new AbortController();
+
 	/** Whether something is called as is asked for. */
 	matches(name: string): boolean {
 		return name.toLowerCase().includes(this.query.trim().toLowerCase());
@@ -38,6 +41,7 @@ export class Library {
 	open(): () => void {
 		let timer: ReturnType<typeof setTimeout> | undefined;
 		let isClosed = false;
+		this.#left = new AbortController();
 		this.#refresh()
 			.then(dropUnreadAssets)
 			.catch(() => {})
@@ -49,6 +53,7 @@ export class Library {
 		addEventListener(PICTURE_SAVED, late);
 		return () => {
 			isClosed = true;
+			this.#left.abort();
 			clearTimeout(timer);
 			removeEventListener(PICTURE_SAVED, late);
 		};
@@ -80,7 +85,7 @@ export class Library {
 	openSample = ({ id, name, file, picture }: Sample): Promise<void> =>
 		this.#create(async () => {
 			const [{ openPacked }, { withPictures }, answer, pictures, card] = await Promise.all([
-				loadFiles(),
+				import('$lib/store/opened'),
 				import('$lib/store/sample-pictures'),
 				fetch(file),
 				// It opens without them too.
@@ -132,19 +137,29 @@ export class Library {
 			return null;
 		});
 
+	/** Reads generator files, away from the page, and keeps each under a new id. */
 	async importFiles(files: Iterable<File>): Promise<void> {
 		for (const file of files)
 			try {
-				const { importGenerator } = await loadFiles();
-				const { name, leftOut, original } = await importGenerator(file);
-				if (leftOut.length) this.told = [...this.told, { file: file.name, original, leftOut }];
-				else toast.success(`“${name}” was imported.`);
+				const [{ store }, { openFile }, { whileReading }] = await Promise.all([
+					loadFiles(),
+					import('$lib/worker/reading'),
+					import('$lib/editor/while-reading')
+				]);
+				const opened = await whileReading(file, (signal) => openFile(file, signal), this.#left.signal);
+				await store(opened, false);
+				const { document, leftOut } = opened;
+				if (leftOut.length) this.told = [...this.told, { file: file.name, original: file, leftOut }];
+				else toast.success(`“${document.name}” was imported.`);
 			} catch (error) {
-				toast.error(`${file.name}: ${(error as Error).message}`, { duration: 15_000 });
+				const { message } = error as Error;
+				toast.error(message.includes(file.name) ? message : `${file.name}: ${message}`, {
+					duration: 15_000
+				});
 			}
 		await this.#refresh();
 	}
-	async saveOriginal(original: Uint8Array, file: string): Promise<void> {
+	async saveOriginal(original: File, file: string): Promise<void> {
 		(await loadFiles()).download(original, file, 'application/octet-stream');
 	}
 	/** The first that was told of has been read. */
