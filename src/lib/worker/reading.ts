@@ -17,9 +17,7 @@ export interface FileRead extends Reading {
 	bytes: Uint8Array;
 }
 export type ReadAnswer =
-	| ({ kind: 'node' } & FileRead)
-	| ({ kind: 'generator' } & Opened)
-	| { kind: 'refused'; message: string };
+	({ kind: 'node' } & FileRead) | ({ kind: 'generator' } & Opened) | { kind: 'refused'; message: string };
 
 async function read(request: ReadRequest, most: number, signal?: AbortSignal): Promise<ReadAnswer> {
 	const { name, size } = request.file;
@@ -45,5 +43,9 @@ export async function readFile(file: File, given: string | null, signal?: AbortS
 
 /** A generator unpacked, with what was left out of it. Throws an error whose message is a sentence for the artist. */
 export async function openFile(file: File, signal?: AbortSignal): Promise<Opened> {
-	return (await read({ wants: 'generator', file, given: null }, LARGEST_PACKAGE, signal)) as unknown as Opened;
+	return (await read(
+		{ wants: 'generator', file, given: null },
+		LARGEST_PACKAGE,
+		signal
+	)) as unknown as Opened;
 }
