@@ -3,6 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
 import {
+	Ledger,
 	NodeError,
 	inputKind,
 	inputOf,
@@ -33,6 +34,15 @@ embrell check FILE [--json]
 
 /** Wrong use of the command: exit code 2. */
 class Usage extends Error {}
+
+/** Whoever started the command may watch it, and end it where it does not get on. */
+interface Watch {
+	/** It gets on. */
+	poll: () => void;
+	/** What it does now, as a sentence begins; null for what may take as long as it likes. */
+	begins: (work: string | null) => void;
+}
+let watch: Watch = { poll: () => {}, begins: () => {} };
 
 interface Options {
 	words: string[];
@@ -145,7 +155,12 @@ function framesFrom(text: string): number[] {
 
 function open(path: string | undefined): OpenedFile {
 	if (!path) throw new Usage('Name a generator file.');
-	return openFile(bytesOf(path), basename(path));
+	const name = basename(path);
+	const bytes = bytesOf(path);
+	watch.begins(`The reading of ${name}`);
+	const opened = new Ledger({ poll: watch.poll }).work(() => openFile(bytes, name));
+	watch.begins(null);
+	return opened;
 }
 
 function bytesOf(path: string): Uint8Array {
@@ -209,7 +224,7 @@ function runExport(options: Options): number {
 	const seeds = options.seeds.length ? options.seeds : [document.seed];
 	if (options.animation) return exportMoving(options, { file, overrides, seeds, out });
 	// One evaluator for all frames: what nodes remember goes on from one to the next.
-	const evaluator = evaluatorFor(file);
+	const evaluator = evaluatorFor(file, watch);
 	const frames = options.frames.length ? options.frames : [undefined];
 	const codes = seeds.flatMap((seed) =>
 		frames.map((frame) => {
@@ -281,7 +296,9 @@ function exportSeed(
 ): number {
 	const { name } = file.document;
 	const asked = { seed, frame, overrides, evaluator };
+	watch.begins(`The evaluation of ${name}`);
 	const { nodes, hash, objects, write } = runJob(file, asked);
+	watch.begins(null);
 	const wanted = exportOptions(options, path, name);
 	if (write)
 		save(path, options.details ? exportDetails(file, { seed, frame, overrides }, wanted) : write(wanted));
@@ -399,7 +416,8 @@ function runCheck(options: Options): number {
 }
 
 /** Runs the command; gives the exit code: 0, 1 for an error in the generator, 2 for wrong use. */
-export function main(args: readonly string[]): number {
+export function main(args: readonly string[], watched: Watch = watch): number {
+	watch = watched;
 	try {
 		const options = read(args);
 		switch (options.words[0]) {
