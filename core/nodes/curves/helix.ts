@@ -60,7 +60,7 @@ export const helix = defineNode({
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The helix.') },
 	estimate: ({ turns, points }) => ({
-		elements: Math.abs(turns) * points,
+		elements: Math.ceil(Math.abs(turns) * points) + 2,
 		of: 'points',
 		lower: 'Lower “Turns” or “Points a turn”.'
 	}),

@@ -54,12 +54,13 @@ export const offsetCurve = defineNode({
 		})
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The outlines.') },
-	estimate({ curve, distance, join, tolerance }) {
+	estimate({ curve, distance, both, join, tolerance }) {
 		// Points of a whole circle that lies within `tolerance` of a true one, at every point in the worst case.
 		const reach = Math.abs(distance);
-		const round = join === 'round' && reach > tolerance ? Math.PI / Math.sqrt((2 * tolerance) / reach) : 1;
+		const round = join === 'round' && reach > tolerance ? Math.PI / Math.sqrt((2 * tolerance) / reach) : 0;
 		return {
-			elements: (curve.curves?.points.count ?? 0) * round,
+			// Both sides of an open curve; where sides cross one another, a corner becomes two.
+			elements: (curve.curves?.points.count ?? 0) * (4 + Math.ceil(round)) * (both ? 2 : 1),
 			of: 'points',
 			most: MOST_POINTS,
 			lower: 'Lower “Distance”, raise “Tolerance”, or resample the curve.'

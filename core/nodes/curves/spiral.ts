@@ -55,7 +55,7 @@ export const spiral = defineNode({
 	},
 	outputs: { curve: output('geometry', 'Curve', 'The spiral.') },
 	estimate: ({ turns, points }) => ({
-		elements: Math.abs(turns) * points,
+		elements: Math.ceil(Math.abs(turns) * points) + 2,
 		of: 'points',
 		lower: 'Lower “Turns” or “Points a turn”.'
 	}),

@@ -5,8 +5,8 @@ import { facingInput } from './curve-tools.ts';
 import { choice, defineNode, number, output, text } from '../define.ts';
 import { curvesOf } from './import-svg.ts';
 
-/** Pieces of a letter, about: each has so many points as there are segments. */
-const POINTS_A_LETTER = 30;
+/** Pieces of the letter that has the most: each has as many points as there are segments. */
+const POINTS_A_LETTER = 85;
 
 export const textOutline = defineNode({
 	id: 'text-outline',

@@ -20,8 +20,11 @@ import { roundedPolygon } from '../../kernels/rounded-polygon.ts';
 import type { Section } from '../../kernels/section.ts';
 import { areaOfSection, sectionsOf } from '../../kernels/section.ts';
 import { voronoiCells as cellsOf } from '../../kernels/voronoi.ts';
+import type { Varying } from '../../varying/index.ts';
 import { choice, defineNode, geometry, number, output, vector, yesNo } from '../define.ts';
 import { flattened, heightOver, planeInput, planeNamed, valuesOf } from '../plane-tools.ts';
+
+const isZero = (of: Varying): boolean => of.op === 'constant' && of.value === 0;
 
 export const voronoiCells = defineNode({
 	id: 'voronoi-cells',
@@ -136,8 +139,12 @@ export const voronoiCells = defineNode({
 	handles: { move: 'centre' },
 	handlesWhen: (s) => s.bounds === 'rectangle',
 	outputs: { cells: output('geometry', 'Cells', 'A closed curve or a face for each cell.') },
-	estimate: ({ points, segments }) => ({
-		elements: asPoints(points).points!.points.count * Math.max(8, segments / 2),
+	// Six corners in the middle of many, and what the bounds cut; all corners of a cell together turn once round.
+	estimate: ({ points, segments, limited, radius, outline }) => ({
+		elements:
+			asPoints(points).points!.points.count *
+				(16 + (limited ? 3 * segments : isZero(radius) ? 0 : segments)) +
+			4 * (outline?.curves?.points.count ?? 0),
 		of: 'points',
 		most: 4_000_000,
 		lower: 'Use fewer points, or lower “Segments”.'

@@ -4,6 +4,9 @@ import { defineNode, geometry, number, output, yesNo } from '../define.ts';
 import { withMoved } from './deform-tools.ts';
 import { weightInputs, weightsOn } from '../weights/weight-tools.ts';
 
+/** For a point or a neighbour of one, each time, on a slow machine. */
+const SECONDS_EACH = 7e-8;
+
 export const relax = defineNode({
 	id: 'relax',
 	version: 1,
@@ -43,6 +46,16 @@ export const relax = defineNode({
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same, smoother.') },
+	estimate({ geometry: { mesh, curves }, iterations }) {
+		const points = (mesh?.points.count ?? 0) + (curves?.points.count ?? 0);
+		const looked = points + (mesh?.corners.count ?? 0) + 2 * (curves?.points.count ?? 0);
+		return {
+			elements: points,
+			of: 'points',
+			seconds: SECONDS_EACH * looked * iterations,
+			lower: 'Lower “Iterations”, or relax what has fewer points.'
+		};
+	},
 	run({ geometry, iterations, amount, keepEnds, ...given }, context) {
 		let out = geometry;
 		for (const part of ['mesh', 'curves'] as const) {

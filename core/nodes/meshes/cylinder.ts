@@ -77,8 +77,8 @@ export const cylinder = defineNode({
 		...edgeInputs
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The cylinder.') },
-	estimate: ({ segments, rows }) => ({
-		elements: segments * (rows + 1),
+	estimate: ({ segments, rows, caps, edge, bevelSegments }) => ({
+		elements: segments * (rows + 1 + (caps ? 2 * piecesOf(edge, bevelSegments) : 0)) + 2,
 		of: 'points',
 		lower: 'Lower “Segments” or “Rows”.'
 	}),

@@ -42,7 +42,7 @@ export const revolve = defineNode({
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The turned mesh.') },
 	estimate: ({ profile, segments }) => ({
-		elements: profile.curves!.points.count * segments,
+		elements: profile.curves!.points.count * (segments + 1),
 		of: 'points',
 		lower: 'Lower “Segments”.'
 	}),

@@ -46,16 +46,15 @@ export const subdivide = defineNode({
 		})
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with more faces.') },
-	estimate: ({ geometry, levels, weight }) => ({
-		elements:
-			levels === 0 || weight.op !== 'constant'
-				? 0
-				: (geometry.mesh?.corners.count ?? 0) *
-					4 *
-					Array.from({ length: levels - 1 }).reduce((sum: number) => sum * 4, 1),
-		of: 'corners',
-		lower: 'Lower “Levels”.'
-	}),
+	// Where a weight chooses, what it chooses is not known before.
+	estimate: ({ geometry: { mesh }, levels, weight }) =>
+		mesh && weight.constant
+			? {
+					elements: (levels ? splitDented(mesh, null) : mesh).corners.count * (1 << (2 * levels)),
+					of: 'corners',
+					lower: 'Lower “Levels”.'
+				}
+			: null,
 	run({ geometry, levels, method, weight }, context) {
 		const everywhere = weight.op === 'constant' && weight.value === 1;
 		// Around the middle of a face with a dent its parts would lie over one another.

@@ -93,10 +93,14 @@ export const sowPoints = defineNode({
 	},
 	outputs: { points: output('geometry', 'Points', 'The points, with the surface’s normal and attributes.') },
 	seeded: true,
-	estimate({ surface, by, density, count }) {
+	estimate({ surface, by, density, count, minimumDistance }) {
+		const elements = by === 'count' ? count : Math.floor(density * areaOf(surface) + 0.5);
+		const looked = minimumDistance > 0 ? elements : 0;
 		return {
-			elements: by === 'count' ? count : density * areaOf(surface),
+			elements,
 			of: 'points',
+			bytes: BYTES_APART * looked,
+			seconds: SECONDS_APART * looked,
 			lower: by === 'count' ? 'Lower “Count”.' : 'Lower “Density”.'
 		};
 	},
@@ -150,6 +154,10 @@ export const sowPoints = defineNode({
 		return { points: geometryOf({ points: { points: table } }) };
 	}
 });
+
+/** What it takes to look whether a point keeps its distance, of those that fall. */
+const BYTES_APART = 140,
+	SECONDS_APART = 1e-5;
 
 const isOne = ({ op, value }: Varying): boolean => op === 'constant' && value === 1;
 
