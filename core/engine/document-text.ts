@@ -1,6 +1,6 @@
 /** Documents as text, and back from files that may be old, new, broken or hostile. */
 import { z } from 'zod';
-import { NodeError, formatCount } from '../math/index.ts';
+import { NodeError, formatCount, inBrief, whatIsWrong } from '../math/index.ts';
 import { nodeKinds, takesMany } from '../nodes/index.ts';
 import { withPorts } from './bodies.ts';
 import { fitsDial } from './dials.ts';
@@ -73,8 +73,8 @@ export function openRaw(raw: unknown): Opened {
 	const leftOut: string[] = [];
 	const known = withKnownLooks(withFewSettings(migrated, leftOut), leftOut);
 	const whole = documentSchema.safeParse(known);
-	if (whole.success) return mend(whole.data, leftOut);
-	return salvage(known, leftOut);
+	const { document } = whole.success ? mend(whole.data, leftOut) : salvage(known, leftOut);
+	return { document, leftOut: leftOut.map(inBrief) };
 }
 
 /** More settings than this no node has, and so many no generator. */
@@ -181,7 +181,7 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 	const take = <T>(schema: z.ZodType<T>, from: unknown, what: string, otherwise: T): T => {
 		const parsed = schema.safeParse(from);
 		if (parsed.success) return parsed.data;
-		if (from !== undefined) leftOut.push(`${what} could not be read (${firstIssue(parsed.error)}).`);
+		if (from !== undefined) leftOut.push(`${what} could not be read (${whatIsWrong(parsed.error)}).`);
 		return otherwise;
 	};
 	const rows = <T>(schema: z.ZodType<T>, from: unknown, what: (row: unknown, i: number) => string): T[] => {
@@ -189,7 +189,7 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		return from.slice(0, 20_000).flatMap((row, i) => {
 			const parsed = schema.safeParse(row);
 			if (parsed.success) return [parsed.data];
-			leftOut.push(`${what(row, i)} was left out: ${firstIssue(parsed.error)}.`);
+			leftOut.push(`${what(row, i)} was left out: ${whatIsWrong(parsed.error)}.`);
 			return [];
 		});
 	};
@@ -250,7 +250,7 @@ function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
 		for (const [key, value] of Object.entries(isRaw(from.settings) ? from.settings : {})) {
 			const one = settingSchema.safeParse(value);
 			if (one.success) settings[key] = one.data;
-			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${firstIssue(one.error)}.`);
+			else leftOut.push(`The setting “${key}” of node ${label} was left out: ${whatIsWrong(one.error)}.`);
 		}
 		const { drafts, dials, ...rest } = from;
 		const isLinked = nodeSchema.shape.dials.safeParse(dials).success;
@@ -267,15 +267,10 @@ function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
 			stream: from.stream ?? newStream()
 		});
 		if (again.success) return [again.data];
-		leftOut.push(`Node ${label} was left out: ${firstIssue(again.error)}.`);
+		leftOut.push(`Node ${label} was left out: ${whatIsWrong(again.error)}.`);
 		return [];
 	});
 }
-
-const firstIssue = (error: z.ZodError): string => {
-	const issue = error.issues[0];
-	return `${issue.path.length ? issue.path.join('.') + ': ' : ''}${issue.message.toLowerCase()}`;
-};
 
 /** Takes out what refers to nothing, and makes names unique. */
 function mend(document: GeneratorDocument, leftOut: string[]): Opened {

@@ -3,7 +3,7 @@
  * settings and the keys of what flows into it, so that changing one setting runs that node and what hangs from it. One
  * worklist over scopes and nodes, without recursion, however deep bodies lie in one another.
  */
-import { Hasher, NodeError, Stopped, formatCount } from '../math/index.ts';
+import { Hasher, NodeError, Stopped, formatCount, inBrief } from '../math/index.ts';
 import type { Asset, Bounds, Geometry } from '../geometry/index.ts';
 import { Ledger, OutOfMemory, boundsOf, countsOf, firstUnsound, mergeGeometries } from '../geometry/index.ts';
 import type { Varying } from '../varying/index.ts';
@@ -690,7 +690,8 @@ export class Evaluator {
 
 /** Takes what is said of a node; no more than a few things, and each once. */
 function noteTaker(notes: NodeMessage[]): Warn {
-	return (message, input, fixes) => {
+	return (given, input, fixes) => {
+		const message = inBrief(given);
 		if (notes.length < MOST_NOTES && !notes.some((note) => note.message === message))
 			notes.push({ message, input, fixes });
 	};

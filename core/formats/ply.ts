@@ -149,19 +149,22 @@ function readHeader(head: string, name: string): { format: string; elements: Ele
 		if (parts[0] === 'format') format = parts[1];
 		else if (parts[0] === 'element') {
 			const count = Number(parts[2]);
-			if (!Number.isInteger(count) || count < 0) wrong(`“${parts[2]}” is no count`);
+			if (!Number.isInteger(count) || count < 0)
+				wrong(`an element has “${parts[2] ?? ''}” where how many there are should stand`);
+			if (elements.some(({ name }) => name === parts[1]))
+				wrong(`a second element “${parts[1]}” stands there`);
 			elements.push({ name: parts[1], count, properties: [] });
 		} else if (parts[0] === 'property') {
 			const list = parts[1] === 'list';
 			const [countType, type, label] = list ? [parts[2], parts[3], parts[4]] : [null, parts[1], parts[2]];
 			if (!Object.hasOwn(SIZES, type) || (countType && !Object.hasOwn(SIZES, countType)))
-				wrong(`“${type}” is no type of number`);
+				wrong(`“${type ?? ''}” is no type of number`);
 			if (!elements.length) wrong('a property stands before any element');
 			elements[elements.length - 1].properties.push({ name: label, type, countType });
 		}
 	}
 	if (!['ascii', 'binary_little_endian', 'binary_big_endian'].includes(format))
-		throw new NodeError(`${name} does not say a format that is read (“${format}”).`);
+		throw new NodeError(`${name} does not say a format that is read (“${format ?? ''}”).`);
 	return { format, elements };
 }
 

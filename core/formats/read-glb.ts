@@ -1,5 +1,5 @@
 /** glTF 2.0 in its binary form: meshes of all nodes with their materials, moved to where their nodes stand. */
-import { NodeError } from '../math/index.ts';
+import { NodeError, whatIsWrong } from '../math/index.ts';
 import type { Geometry, Material } from '../geometry/index.ts';
 import { geometryOf, matrix, mergeGeometries, transformGeometry, pollAt } from '../geometry/index.ts';
 import type { Gltf } from './glb-parts.ts';
@@ -35,8 +35,7 @@ export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 function checked(json: unknown, name: string): Gltf {
 	const parsed = gltfSchema.safeParse(json);
 	if (!parsed.success) {
-		const issue = parsed.error.issues[0];
-		throw new NodeError(`${name} is no sound glTF: ${issue.path.join('.')}: ${issue.message.toLowerCase()}.`);
+		throw new NodeError(`${name} is no sound glTF: ${whatIsWrong(parsed.error)}.`);
 	}
 	const gltf = parsed.data;
 	if (!gltf.asset.version.startsWith('2'))
@@ -117,7 +116,18 @@ function placedIn(
 const placeOf = ({ matrix: m, translation, rotation, scale }: Gltf['nodes'][number]): Float64Array =>
 	m
 		? Float64Array.of(...[0, 1, 2].flatMap((c) => m.slice(4 * c, 4 * c + 3)), ...m.slice(12, 15))
-		: matrix.compose(translation ?? [0, 0, 0], rotation ?? [0, 0, 0, 1], scale ?? [1, 1, 1]);
+		: matrix.compose(translation ?? [0, 0, 0], unit(rotation ?? NO_TURN), scale ?? [1, 1, 1]);
+
+const NO_TURN: readonly number[] = [0, 0, 0, 1];
+
+/** A rotation as it should be, 1 long; none where it has no length. */
+function unit(q: readonly number[]): number[] {
+	const largest = Math.max(...q.map(Math.abs));
+	if (!(largest > 0 && largest < Infinity)) return [...NO_TURN];
+	const scaled = q.map((x) => x / largest);
+	const length = Math.sqrt(scaled.reduce((sum, x) => sum + x * x, 0));
+	return scaled.map((x) => x / length);
+}
 
 /** How many instances a node has, and where each stands in it. */
 function instancesOf(
@@ -130,7 +140,8 @@ function instancesOf(
 		from ? Array.from({ length: width }, (_, k) => from[width * i + k]) : otherwise;
 	return {
 		count: Math.max(t ? t.length / 3 : 0, r ? r.length / 4 : 0, s ? s.length / 3 : 0),
-		at: (i) => matrix.compose(part(t, 3, i, [0, 0, 0]), part(r, 4, i, [0, 0, 0, 1]), part(s, 3, i, [1, 1, 1]))
+		at: (i) =>
+			matrix.compose(part(t, 3, i, [0, 0, 0]), unit(part(r, 4, i, [...NO_TURN])), part(s, 3, i, [1, 1, 1]))
 	};
 }
 

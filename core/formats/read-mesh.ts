@@ -6,6 +6,7 @@ import { readGlb } from './read-glb.ts';
 import { readObj } from './obj.ts';
 import type { MeshRead } from './mesh-read.ts';
 import { readPly } from './ply.ts';
+import { soundMesh } from './sound-mesh.ts';
 import { readStl } from './stl.ts';
 
 /** The largest file that is read. */
@@ -26,7 +27,7 @@ export function readMesh(file: { name: string; bytes: Uint8Array }): MeshRead {
 			throw new NodeError(
 				`${name} has no faces. Embrell imports meshes made of faces; points alone and curves are not read from this kind of file.`
 			);
-		return read;
+		return soundMesh(read, name);
 	});
 }
 

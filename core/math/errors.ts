@@ -15,6 +15,15 @@ export interface Fix {
 	varyCopies?: true;
 }
 
+/** Letters of a name, a formula or a path that a message quotes. */
+const QUOTED = 60;
+
+/** A message with what it quotes cut to a length at which it can still be read. All that artists are told goes through here. */
+export const inBrief = (message: string): string =>
+	message.replace(/“([^“”]*)”/g, (whole, quoted: string) =>
+		quoted.length > QUOTED ? `“${[...quoted.slice(0, QUOTED)].slice(0, -1).join('')}…”` : whole
+	);
+
 /** Something an artist can mend. The message is a sentence: what was expected, what came, what to do. */
 export class NodeError extends Error {
 	/** The input at fault, where one is. */
@@ -22,7 +31,7 @@ export class NodeError extends Error {
 	/** The likeliest first. */
 	readonly fixes: readonly Fix[];
 	constructor(message: string, options: { input?: string; fixes?: readonly Fix[]; cause?: Error } = {}) {
-		super(message, options.cause && { cause: options.cause });
+		super(inBrief(message), options.cause && { cause: options.cause });
 		this.name = 'NodeError';
 		this.input = options.input;
 		this.fixes = options.fixes ?? [];

@@ -3,3 +3,4 @@ export * from './mix.ts';
 export * from './hash.ts';
 export * as quaternion from './quaternion.ts';
 export * from './errors.ts';
+export * from './wrong-shape.ts';

@@ -95,7 +95,8 @@ function resolveVector(input: VectorInput | ColourInput, at: Arriving): unknown 
 	return singleVector(at.value(), input, at);
 }
 
-const tidy = (x: number): string => String(Math.round(x * 1000) / 1000);
+const tidy = (x: number): string =>
+	Number.isFinite(x) ? String(Math.round(x * 1000) / 1000) : x > 0 ? 'endlessly large' : 'endlessly small';
 
 /** A number for the node, within its bounds. */
 function withinBounds(
