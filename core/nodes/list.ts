@@ -1,5 +1,5 @@
 /** Lists: a column with a length. Numbers are doubles, as in formulas. */
-import { NodeError } from '../math/index.ts';
+import { NodeError, plural } from '../math/index.ts';
 import { pollAt, scratch } from '../geometry/index.ts';
 
 export type ListType = 'number' | 'whole' | 'yesno' | 'vector' | 'colour' | 'text';
@@ -16,9 +16,18 @@ export interface List {
 	readonly words?: readonly string[];
 }
 
-/** A list of numbers, whole numbers, yes and no, vectors or colours. */
+/** A list of numbers, whole numbers, yes and no, vectors or colours. Throws NodeError where some are no numbers. */
 export function listOf(type: Exclude<ListType, 'text'>, data: Float64Array): List {
 	const width = type === 'vector' || type === 'colour' ? 3 : 1;
+	let none = 0;
+	for (let i = 0; i < data.length; i++) {
+		pollAt(i);
+		if (!Number.isFinite(data[i])) none++;
+	}
+	if (none)
+		throw new NodeError(
+			`${plural(none, 'value')} of the list would be beyond 10³⁰⁸, more than a number says. Use smaller numbers, or fewer.`
+		);
 	return { kind: 'list', type, length: data.length / width, data, width };
 }
 
