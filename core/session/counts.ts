@@ -1,4 +1,5 @@
 /** Counts of a geometry in words, the same everywhere: “4,388 copies”, “1 face”. */
+import { plural } from '../math/errors.ts';
 import type { Counts } from '../geometry/index.ts';
 
 const WORDS = {
@@ -16,5 +17,5 @@ export const countsInWords = (
 ): string[] =>
 	order.flatMap((what) => {
 		const n = counts[what];
-		return n ? [`${n.toLocaleString('en')} ${WORDS[what][n === 1 ? 0 : 1]}`] : [];
+		return n ? [plural(n, WORDS[what][0], WORDS[what][1])] : [];
 	});

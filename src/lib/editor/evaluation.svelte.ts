@@ -176,9 +176,23 @@ export class Evaluation {
 	}
 }
 
-/** A report whose bounds were left out, with those that were told before. */
-const withBounds = (report: NodeReport, before: ReadonlyMap<string, NodeReport>): NodeReport =>
-	'bounds' in report ? report : { ...report, bounds: before.get(report.id)?.bounds ?? null };
+/**
+ * A report whose bounds were left out, as only time went on, with those that were told before. Where nothing else is new it
+ * is the very report that was there, so that no label is written anew at every frame.
+ */
+function withBounds(report: NodeReport, reports: ReadonlyMap<string, NodeReport>): NodeReport {
+	if ('bounds' in report) return report;
+	const before = reports.get(report.id);
+	return before && tellsTheSame(before, report) ? before : { ...report, bounds: before?.bounds ?? null };
+}
+
+function tellsTheSame(a: NodeReport, b: NodeReport): boolean {
+	if (a.state !== b.state || a.shapes !== b.shapes || a.value !== b.value) return false;
+	if (a.error || b.error || a.warnings.length || b.warnings.length) return false;
+	const [mine, theirs] = [a.counts, b.counts];
+	if (!mine || !theirs) return mine === theirs;
+	return (Object.keys(mine) as (keyof typeof mine)[]).every((what) => mine[what] === theirs[what]);
+}
 
 const mapOf = (
 	reports: readonly NodeReport[],
