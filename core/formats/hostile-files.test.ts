@@ -5,7 +5,7 @@ import { strToU8, zipSync } from 'fflate';
 import { encode as encodePng } from 'fast-png';
 import { encode as encodeJpeg } from 'jpeg-js';
 import { Ledger } from '../geometry/index.ts';
-import { readPicture, unpackGenerator } from './index.ts';
+import { readMesh, readPicture, unpackGenerator } from './index.ts';
 
 /** A file that hangs its reader would hang the run: each of these takes a moment. */
 const SOON = { timeout: 20_000 };
@@ -119,4 +119,25 @@ test('a PNG of one pixel in very many empty chunks is read; chunks that come aga
 		assert.ok(counts.every(({ red }) => Math.abs(red - 9 / 255) < 1e-6));
 	}
 	assert.match(read('PLTE', 24e6).said, /^tide\.png is cut off or broken/);
+});
+
+test('an STL whose places were made to meet in a table is welded as any other', SOON, () => {
+	// Places for which 3x ^ 5y ^ 7z of their bits is 0, as a plain table would mix them.
+	const count = 100_000;
+	const file = new Uint8Array(84 + 50 * count);
+	const view = new DataView(file.buffer);
+	view.setUint32(80, count, true);
+	const third = 0xb6db6db7; // 7 times this is 1, in 32 bits.
+	const isNumber = (bits: number) => (bits & 0x7f800000) !== 0x7f800000;
+	let corner = 0;
+	for (let i = 0; corner < 3 * count; i++) {
+		const [x, y] = [0x3f800000 + 7 * i, 0x3f800000 + (Math.imul(i, 2654435761) & 0xfffff)];
+		const z = Math.imul(third, Math.imul(x, 3) ^ Math.imul(y, 5));
+		if (!isNumber(z)) continue;
+		const at = 84 + 50 * Math.floor(corner / 3) + 12 + 12 * (corner % 3);
+		[x, y, z].forEach((bits, k) => view.setInt32(at + 4 * k, bits | 0, true));
+		corner++;
+	}
+	const { geometry } = readMesh({ name: 'tide.stl', bytes: file });
+	assert.equal(geometry.mesh!.points.count, 3 * count);
 });

@@ -1,6 +1,6 @@
 /** STL, text and binary. Corners at the same place become one point. */
 import { pollAt } from '../geometry/index.ts';
-import { NodeError, formatCount, scramble } from '../math/index.ts';
+import { NodeError, formatCount, mix } from '../math/index.ts';
 import { Growing, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './mesh-read.ts';
 
@@ -49,6 +49,12 @@ function textCorners(text: string, name: string): Float32Array {
 	return corners.done();
 }
 
+/**
+ * Known to nobody, so that nobody can make a file whose places all fall into one cell. It says how fast places are found,
+ * never what comes out.
+ */
+const [SECRET] = crypto.getRandomValues(new Int32Array(1));
+
 /** One point for each place. */
 function weld(corners: Float32Array, name: string): MeshRead {
 	const n = corners.length / 3;
@@ -62,9 +68,7 @@ function weld(corners: Float32Array, name: string): MeshRead {
 	for (let i = 0; i < n; i++) {
 		pollAt(i);
 		for (let k = 0; k < 3; k++) if (bits[3 * i + k] === 0x80000000) bits[3 * i + k] = 0;
-		const cell =
-			scramble(Math.imul(bits[3 * i], 3) ^ Math.imul(bits[3 * i + 1], 5) ^ Math.imul(bits[3 * i + 2], 7)) &
-			(size - 1);
+		const cell = mix(mix(mix(SECRET, bits[3 * i]), bits[3 * i + 1]), bits[3 * i + 2]) & (size - 1);
 		let p = heads[cell];
 		while (
 			p >= 0 &&
