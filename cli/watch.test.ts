@@ -22,8 +22,8 @@ ${body}`
 	);
 	return pathToFileURL(path);
 }
-const run = (body: string, args: string[] = []) =>
-	runWatched(thread(body), args, { silentFor: 0.3, mostMemory: 64 });
+const run = (body: string, args: string[] = [], silentFor = 0.3) =>
+	runWatched(thread(body), args, { silentFor, mostMemory: 64 });
 
 test('a thread gives its exit code', async () => {
 	assert.deepEqual(await run('process.exitCode = args.length;', ['a', 'b']), { code: 2, told: null });
@@ -43,7 +43,9 @@ test('one that hangs in what it does is ended with a sentence; one that gets on,
 
 test('one that fills the memory is ended with a sentence', async () => {
 	const { code, told } = await run(
-		"begins('The reading of tide.glb'); const all = []; for (;;) { Atomics.add(beats, 0, 1); all.push({ at: [all.length] }); }"
+		"begins('The reading of tide.glb'); const all = []; for (;;) { Atomics.add(beats, 0, 1); all.push({ at: [all.length] }); }",
+		[],
+		60
 	);
 	assert.equal(code, 1);
 	assert.match(told!, /^The reading of tide\.glb took more than 64 MB of memory and was ended\./);

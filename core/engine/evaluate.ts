@@ -137,6 +137,8 @@ export class Evaluator {
 	#at = '';
 	/** Whether it is evaluated for a body: how far the whole of it is, nobody knows. */
 	#isInBody = false;
+	/** Whether it is worked out what a node would make: nothing of it is done then. */
+	#foresees = false;
 	/** The node that goes through earlier frames, and how far it is: all that is evaluated meanwhile is for it. */
 	#fold: { node: string; share: number } | null = null;
 	/** When the node at hand is given up. */
@@ -604,9 +606,19 @@ export class Evaluator {
 		return result;
 	}
 
+	/** Works out what a node would make; what that takes is no progress of the node. */
+	#foresee<Result>(work: () => Result): Result {
+		this.#foresees = true;
+		try {
+			return work();
+		} finally {
+			this.#foresees = false;
+		}
+	}
+
 	/** How many elements a node expects to make. Throws where it would be too much. */
 	#checkEstimate(kind: AnyNode, inputs: Record<string, unknown>): number {
-		const estimate = kind.estimate?.(inputs as never);
+		const estimate = this.#foresee(() => kind.estimate?.(inputs as never) ?? null);
 		if (!estimate) return 0;
 		const { elements, of, lower, most = MOST_ELEMENTS, bytes = 0, seconds = 0 } = estimate;
 		if (!(elements <= most))
@@ -667,7 +679,7 @@ export class Evaluator {
 	/** Throws when it is time to stop, or when a node takes too long. */
 	#poll(): void {
 		this.#options.poll?.();
-		if (this.#latest < Infinity)
+		if (this.#latest < Infinity && !this.#foresees)
 			this.#options.progress?.(
 				this.#fold?.node ?? this.#at,
 				this.#fold?.share ?? (this.#isInBody ? 0 : this.#progress.ask())

@@ -13,6 +13,9 @@ import { evenStops, stopsBetween, stopsOn } from '../../kernels/stops-along.ts';
 import { countResampled, spacingOf } from '../../kernels/resample-curves.ts';
 import { choice, defineNode, geometry, number, output } from '../define.ts';
 
+/** What a point takes while it is made, with its frame. */
+const BYTES_A_POINT = 200;
+
 export const pointsAlongCurve = defineNode({
 	id: 'points-along-curve',
 	// 2: u and length are those of the curve itself, where those of the even points cut its corners.
@@ -108,15 +111,19 @@ export const pointsAlongCurve = defineNode({
 	outputs: {
 		points: output('geometry', 'Points', 'The points, with tangent, normal, orientation, u and length.')
 	},
-	estimate: ({ curve, by, count, spacing }) => ({
-		elements:
+	estimate({ curve, by, count, spacing }) {
+		const elements =
 			(by === 'corners' || by === 'between' ? curve.curves!.points.count : 0) +
-			(by === 'corners' ? 0 : countResampled(curve.curves!, spacingOf(by, count, spacing))),
-		of: 'points',
-		// Each has a frame of its own: more would take longer than anybody waits.
-		most: 4_000_000,
-		lower: 'Lower “Count”, or raise “Spacing”.'
-	}),
+			(by === 'corners' ? 0 : countResampled(curve.curves!, spacingOf(by, count, spacing)));
+		return {
+			elements,
+			of: 'points',
+			// Each has a frame of its own: more would take longer than anybody waits.
+			most: 4_000_000,
+			bytes: BYTES_A_POINT * elements,
+			lower: 'Lower “Count”, or raise “Spacing”.'
+		};
+	},
 	run({ curve, by, count, spacing, corner, putAt, up, lean }) {
 		const curves = curve.curves!;
 		const middles = putAt === 'middles';
