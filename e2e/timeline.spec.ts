@@ -1,7 +1,7 @@
 /** Time in Build: frames, keys and what moves, as an artist sets them. */
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { decode } from 'fast-png';
 import { unzipSync } from 'fflate';
 import { addNode, evaluated, openEmpty, openSample, select, setFormula, setting, settled } from './helpers';
@@ -181,6 +181,48 @@ test('an export of frames that is stopped keeps what it made', async ({ page }) 
 	const files = unzipSync(readFileSync(await (await arriving).path()));
 	expect(Object.keys(files).length).toBeGreaterThan(1);
 	await expect(page.getByText(/It was stopped\. The \d+ before it are in the file\./)).toBeVisible();
+});
+
+/** The dialogue for a video of 10 frames, whose worker begins with a script of ours. */
+async function videoWith(page: Page, script: string): Promise<Locator> {
+	await page.route(/frames\.worker/, async (route) => {
+		const answer = await route.fetch();
+		await route.fulfill({ response: answer, body: `${script}\n${await answer.text()}` });
+	});
+	await withBox(page);
+	await timeline(page).getByRole('button', { name: 'Export frames' }).click();
+	const dialog = page.getByRole('dialog');
+	await dialog.getByLabel('To frame').fill('10');
+	await dialog.getByRole('radio', { name: 'Video' }).check();
+	await dialog.getByLabel('Width, pixels').fill('320');
+	await dialog.getByLabel('Height, pixels').fill('180');
+	return dialog;
+}
+
+test('a video encoder that is missing is told of, and pictures are one step away', async ({ page }) => {
+	const dialog = await videoWith(page, 'self.VideoEncoder = undefined;');
+	await dialog.getByRole('button', { name: 'Export 10 frames' }).click();
+	await expect(page.getByText(/no encoder for videos of 320 by 180 pixels/).first()).toBeVisible();
+	await dialog.getByRole('radio', { name: 'Pictures, PNG in a zip' }).check();
+	await dialog.getByLabel('To frame').fill('2');
+	const arriving = page.waitForEvent('download');
+	await dialog.getByRole('button', { name: 'Export 2 frames' }).click();
+	expect(Object.keys(unzipSync(readFileSync(await (await arriving).path())))).toHaveLength(2);
+});
+
+test('of a video whose encoder breaks off half-way the frames before are kept', async ({ page }) => {
+	const dialog = await videoWith(
+		page,
+		`{ const encode = VideoEncoder.prototype.encode; let left = 4;
+		VideoEncoder.prototype.encode = function (...given) {
+			if (left-- <= 0) throw new Error('The encoder was lost.');
+			return encode.apply(this, given);
+		}; }`
+	);
+	const arriving = page.waitForEvent('download');
+	await dialog.getByRole('button', { name: 'Export 10 frames' }).click();
+	expect(readFileSync(await (await arriving).path()).length).toBeGreaterThan(500);
+	await expect(page.getByText(/^Frame 5 could not be made: The encoder was lost\./)).toBeVisible();
 });
 
 test('keys are chosen, scaled, copied and pasted together; a curve’s key and handle are dragged', async ({
