@@ -8,7 +8,7 @@ import { portName } from './port-names.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Wire } from './document.ts';
 import { VERSION, newDocument, newStream } from './document.ts';
-import { openRaw } from './document-text.ts';
+import { checkText, openRaw } from './document-text.ts';
 
 /** Some nodes with the wires and notes among them, as text for the clipboard. */
 export interface Clip {
@@ -158,8 +158,11 @@ export function pasteNodes(
 	return { graph: { ...out, nodes, wires }, ids: [...ids.values()] };
 }
 
+/** What a text of ours says of itself. */
+const MARK = 'embrell-nodes';
+
 const clipShape = z.object({
-	format: z.literal('embrell-nodes'),
+	format: z.literal(MARK),
 	version: z.number().int().min(1).default(1),
 	nodes: z.array(z.unknown()).max(2000),
 	wires: z.array(z.unknown()).max(10_000),
@@ -171,9 +174,11 @@ const wireShape = z.object({ from: end, to: end });
 
 /**
  * Nodes from the clipboard: a stranger's text, checked like a file. Null where the text is none of ours; `leftOut` says
- * what could not be read.
+ * what could not be read. Throws NodeError where it is ours and too much.
  */
 export function readClip(text: string): { clip: Clip; leftOut: readonly string[] } | null {
+	if (!text.includes(MARK)) return null;
+	checkText(text, 'The clipboard');
 	let json: unknown;
 	try {
 		json = JSON.parse(text);

@@ -46,10 +46,8 @@ const DEEPEST_JSON = 40;
 
 /** Reads a document from text. Opens as much as can be; throws NodeError where nothing can. */
 export function openDocument(text: string): Opened {
-	if (text.length > LARGEST_DOCUMENT)
-		throw new NodeError(`The file has ${text.length} characters; at most ${LARGEST_DOCUMENT} are read.`);
+	checkText(text, 'The file');
 	if (!text.trim()) throw new NodeError('The file is empty.');
-	checkDepth(text);
 	let raw: unknown;
 	try {
 		raw = JSON.parse(text);
@@ -57,6 +55,15 @@ export function openDocument(text: string): Opened {
 		throw new NodeError(`The file is no generator: it is not JSON (${(error as Error).message}).`);
 	}
 	return openRaw(raw);
+}
+
+/** Throws NodeError where a text is too large, or nested too deeply, to be a generator or a part of one. */
+export function checkText(text: string, what: string): void {
+	if (text.length > LARGEST_DOCUMENT)
+		throw new NodeError(
+			`${what} has ${formatCount(text.length)} characters; at most ${formatCount(LARGEST_DOCUMENT)} are read.`
+		);
+	checkDepth(text, what);
 }
 
 /** The same from JSON that was already read. */
@@ -159,7 +166,7 @@ function migrate(document: Record<string, unknown>, version: number): Record<str
 	return { ...document, version: VERSION };
 }
 
-function checkDepth(text: string): void {
+function checkDepth(text: string, what: string): void {
 	let depth = 0;
 	let inText = false;
 	for (let i = 0; i < text.length; i++) {
@@ -170,7 +177,7 @@ function checkDepth(text: string): void {
 		} else if (c === 34) inText = true;
 		else if (c === 123 || c === 91) {
 			if (++depth > DEEPEST_JSON)
-				throw new NodeError(`The file is nested more than ${DEEPEST_JSON} deep; no generator is.`);
+				throw new NodeError(`${what} is nested more than ${DEEPEST_JSON} deep; no generator is.`);
 		} else if (c === 125 || c === 93) depth--;
 	}
 }

@@ -225,6 +225,14 @@ test('text from the clipboard is read like a stranger’s file', () => {
 	const read = readClip(JSON.stringify(clip))!;
 	assert.deepEqual(read.clip, clip);
 	assert.deepEqual(read.leftOut, []);
+	// Ours, but more than anybody copies: a sentence, before it is read.
+	const deep = `{"format":"embrell-nodes","nodes":${'['.repeat(100_000)}`;
+	assert.throws(() => readClip(deep), /^NodeError: The clipboard is nested more than 40 deep/);
+	const long = `{"format":"embrell-nodes","nodes":["${'x'.repeat(21e6)}"]}`;
+	assert.throws(
+		() => readClip(long),
+		/The clipboard has 21,0\d\d,\d+ characters; at most 20,000,000 are read\./
+	);
 	for (const text of ['', 'words', '[]', 'null', '{"format":"other"}', '{"format":"embrell-nodes"}', '{'])
 		assert.equal(readClip(text), null, text);
 	const strange = readClip(

@@ -1,6 +1,6 @@
 /** Nodes by way of the clipboard, unless the artist is typing. */
 import { toast } from 'svelte-sonner';
-import { readClip } from '$core/index';
+import { plural, readClip } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 
 /** How far from where they were nodes are pasted. */
@@ -20,9 +20,15 @@ export function copyNodes(editor: Editor, event: ClipboardEvent): void {
 /** What was copied, here or in another window. */
 export function pasteNodes(editor: Editor, event: ClipboardEvent): void {
 	if (isTyping()) return;
-	const read = readClip(event.clipboardData?.getData('text/plain') ?? '');
+	let read: ReturnType<typeof readClip>;
+	try {
+		read = readClip(event.clipboardData?.getData('text/plain') ?? '');
+	} catch (error) {
+		return void toast.error((error as Error).message);
+	}
 	if (!read) return;
 	event.preventDefault();
-	if (read.leftOut.length) toast.warning(read.leftOut.join(' '));
+	const [first, ...more] = read.leftOut;
+	if (first) toast.warning(more.length ? `${first} And ${plural(more.length, 'more thing')}.` : first);
 	if (read.clip.nodes.length) void editor.paste(read.clip, BESIDE);
 }
