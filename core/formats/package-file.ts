@@ -60,12 +60,12 @@ function entriesOf(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
 	const most = Math.min(LARGEST_UNPACKED, Math.max(SMALL_UNPACKED, MOST_TIMES * bytes.length));
 	const entries = new Map<string, Uint8Array>();
 	let unpacked = 0,
-		isWhole = true;
+		open = 0;
 	const unzip = new Unzip((file) => {
 		if (file.name !== 'document.json' && !/^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(file.name)) return;
 		const chunks: Uint8Array[] = [];
 		let size = 0;
-		isWhole = false;
+		open++;
 		file.ondata = (error, chunk, isLast) => {
 			if (error) throw error;
 			size += chunk.length;
@@ -76,7 +76,7 @@ function entriesOf(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
 				);
 			chunks.push(chunk);
 			if (!isLast) return;
-			isWhole = true;
+			open--;
 			entries.set(file.name, chunks.length === 1 ? chunks[0].slice() : joined(chunks, size));
 		};
 		file.start();
@@ -87,7 +87,7 @@ function entriesOf(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
 			poll();
 			unzip.push(bytes.subarray(i, i + FED), i + FED >= bytes.length);
 		}
-		if (!isWhole) throw new Error('cut off');
+		if (open) throw new Error('cut off');
 	} catch (error) {
 		if (error instanceof NodeError || error instanceof Stopped) throw error;
 		throw new NodeError(`${name} is a broken or cut off archive.`);

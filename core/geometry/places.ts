@@ -110,16 +110,15 @@ export class PlacesChanged {
 	#position: Float32Array | null = null;
 	#orientation: Float32Array | null = null;
 	#scale: Float32Array | null = null;
-	/** To be read; written with what is below. */
-	orientation: Float32Array;
-	scale: Float32Array;
 
 	constructor(copies: Table) {
-		const { orientation, scale, axes } = new Places(copies);
 		this.#copies = copies;
-		this.#axes = axes && axes.map(copyOf);
-		this.orientation = orientation;
-		this.scale = scale;
+		this.#axes = shears(copies) ? AXES.map((name) => copyOf(floats(copies, name))) : null;
+	}
+
+	/** To be read; `resize` writes it. */
+	get scale(): Float32Array {
+		return this.#scale ?? floats(this.#copies, 'scale');
 	}
 
 	/** To be written. */
@@ -128,11 +127,11 @@ export class PlacesChanged {
 	}
 
 	#orientationToWrite(): Float32Array {
-		return (this.#orientation ??= this.orientation = copyOf(this.orientation));
+		return (this.#orientation ??= copyOf(floats(this.#copies, 'orientation')));
 	}
 
 	#scaleToWrite(): Float32Array {
-		return (this.#scale ??= this.scale = copyOf(this.scale));
+		return (this.#scale ??= copyOf(floats(this.#copies, 'scale')));
 	}
 
 	/** Gives a copy another orientation. Its axes, and so its shape, are turned by the way from the one it had. */

@@ -61,4 +61,8 @@ test('one that breaks off says so; one that nobody wants any more is ended at on
 	void ask(puppet, left.signal);
 	left.abort();
 	assert.ok(puppet.ended);
+	// Left before it was asked: it is not asked at all.
+	const late = new Puppet();
+	void ask(late, left.signal);
+	assert.deepEqual([late.ended, late.asked], [true, []]);
 });

@@ -32,6 +32,10 @@ export async function askAway<Answer>(
 	request: unknown,
 	{ name, signal }: AwayOptions
 ): Promise<Answer> {
+	if (signal?.aborted) {
+		worker.terminate();
+		return new Promise(() => {});
+	}
 	let timer: ReturnType<typeof setTimeout> | undefined;
 	const end = () => worker.terminate();
 	signal?.addEventListener('abort', end);
