@@ -54,7 +54,7 @@ const unsteady = [
 ];
 
 export default ts.config(
-	{ ignores: ['build/', '.svelte-kit/', 'node_modules/', 'test-results/', 'core/wasm/assembly/'] },
+	{ ignores: ['build/', '.svelte-kit/', '.tests/', 'node_modules/', 'test-results/', 'core/wasm/assembly/'] },
 	js.configs.recommended,
 	...ts.configs.recommended,
 	...svelte.configs.recommended,

@@ -136,7 +136,9 @@ const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown
 	// 2: one word for one matter. Kinds and inputs got new names; what they do is the same.
 	(document) => withNewBackground(withNewNames(document, 1)),
 	// 3: names that formulas keep for themselves.
-	withoutKeptNames
+	withoutKeptNames,
+	// 4: a kind of node got another name.
+	(document) => withNewNames(document, 3)
 ];
 
 /** A light or a background that this version does not know: the usual one, and said. */

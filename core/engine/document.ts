@@ -6,7 +6,7 @@ import { EASINGS } from '../varying/index.ts';
 z.config({ jitless: true });
 
 export const FORMAT = 'embrell';
-export const VERSION = 3;
+export const VERSION = 4;
 
 const finite = z.number().refine(Number.isFinite);
 const stream = z.string().min(1).max(400);

@@ -28,27 +28,35 @@ function renamedSince(version: number): ReadonlyMap<string, Renamed> {
 	return out;
 }
 
-/** A document one version on, its kinds, inputs and options by their new names, in formulas too. */
+/** A document one version on, its kinds, inputs and options by their new names, in formulas too, in every graph of it. */
 export function withNewNames(document: Raw, version: number): Raw {
-	const graphs = isRaw(document.graphs) ? document.graphs : {};
-	const main = isRaw(graphs.main) ? graphs.main : {};
 	const known = renamedSince(version);
+	const graphs = Object.entries(isRaw(document.graphs) ? document.graphs : {});
+	return {
+		...document,
+		graphs: Object.fromEntries(
+			graphs.map(([id, graph]) => [id, isRaw(graph) ? graphWithNewNames(graph, known) : graph])
+		)
+	};
+}
+
+function graphWithNewNames(graph: Raw, known: ReadonlyMap<string, Renamed>): Raw {
 	const byId = new Map<unknown, Renamed>();
 	const byShort = new Map<string, Renamed>();
-	for (const node of rowsOf(main.nodes)) {
+	for (const node of rowsOf(graph.nodes)) {
 		const renamed = isRaw(node) && known.get(String(node.kind));
 		if (!renamed) continue;
 		byId.set(node.id, renamed);
 		if (typeof node.short === 'string' && renamed.inputs.size) byShort.set(node.short, renamed);
 	}
-	const nodes = rowsOf(main.nodes).map((node) => (isRaw(node) ? renamedNode(node, byId, byShort) : node));
-	const wires = rowsOf(main.wires).map((wire) => {
+	const nodes = rowsOf(graph.nodes).map((node) => (isRaw(node) ? renamedNode(node, byId, byShort) : node));
+	const wires = rowsOf(graph.wires).map((wire) => {
 		if (!isRaw(wire) || !Array.isArray(wire.to)) return wire;
 		const [id, input] = wire.to as unknown[];
 		const now = byId.get(id)?.inputs.get(String(input));
 		return now === undefined ? wire : { ...wire, to: [id, now] };
 	});
-	return { ...document, graphs: { ...graphs, main: { ...main, nodes, wires } } };
+	return { ...graph, nodes, wires };
 }
 
 function renamedNode(

@@ -59,7 +59,14 @@ for (const file of readdirSync(FOLDER).filter((name) => name.includes('.embrell.
 test('the file of every kind has every kind, under the name it had', () => {
 	const raw = JSON.parse(readFileSync(`${FOLDER}/every-kind.embrell.json`, 'utf8')) as GeneratorDocument;
 	const then = new Set(raw.graphs.main.nodes.map((node) => node.kind));
-	for (const id of ['set-material', 'set-attribute', 'random-value', 'trim-curve', 'blend-shapes'])
+	for (const id of [
+		'colour-ramp',
+		'set-material',
+		'set-attribute',
+		'random-value',
+		'trim-curve',
+		'blend-shapes'
+	])
 		assert.ok(then.has(id) && !nodeKinds.has(id), id);
 	const now = new Set(openRaw(raw).document.graphs.main.nodes.map((node) => node.kind));
 	for (const id of then) assert.ok(now.has(id) || !nodeKinds.has(id), id);

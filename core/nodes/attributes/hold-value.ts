@@ -9,7 +9,7 @@ export const holdValue = defineNode({
 	version: 1,
 	name: 'Hold value',
 	family: 'attributes',
-	words: ['freeze', 'bake', 'capture', 'as it was', 'remember', 'snapshot'],
+	words: ['freeze', 'bake', 'as it was', 'remember', 'snapshot'],
 	help: 'Works a value out here and lets the geometry carry it along: further on it is what it was at this node, whatever has moved since.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'On which the value is worked out.', needs: 'anything' }),

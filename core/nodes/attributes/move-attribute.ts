@@ -11,7 +11,7 @@ export const moveAttribute = defineNode({
 	version: 1,
 	name: 'Move attribute',
 	family: 'attributes',
-	words: ['promote', 'demote', 'domain', 'transfer', 'convert', 'points to faces', 'aggregate'],
+	words: ['transfer', 'average', 'per face', 'convert', 'points to faces', 'aggregate'],
 	help: 'Carries an attribute from one kind of element to another: from points to the faces they make, from faces to the whole, and so on.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What has the attribute.', needs: 'anything' }),

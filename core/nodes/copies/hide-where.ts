@@ -7,7 +7,7 @@ export const hideWhere = defineNode({
 	version: 1,
 	name: 'Hide where',
 	family: 'copies',
-	words: ['visibility', 'mask', 'cull', 'switch off'],
+	words: ['visibility', 'mask', 'invisible', 'switch off'],
 	help: 'Hides copies or faces where a weight is high, without deleting them: their numbers stay, exports leave them out.',
 	renamed: [{ before: 2, inputs: { what: 'elements', before: 'alreadyHidden' } }],
 	inputs: {

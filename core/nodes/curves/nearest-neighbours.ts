@@ -26,8 +26,7 @@ export const nearestNeighbours = defineNode({
 		'web',
 		'network',
 		'k nearest',
-		'lines between points',
-		'plexus'
+		'lines between points'
 	],
 	help: 'A line from each point to those nearest to it: to so many, or to all within a distance. Each pair is joined once.',
 	inputs: {

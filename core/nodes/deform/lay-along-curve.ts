@@ -19,7 +19,7 @@ export const layAlongCurve = defineNode({
 	version: 1,
 	name: 'Lay along curve',
 	family: 'deform',
-	words: ['curve deform', 'deform', 'follow', 'along path', 'repeat along', 'spline'],
+	words: ['bend along', 'deform', 'follow', 'along path', 'repeat along', 'spline'],
 	help: 'Bends what is straight along a curve. What touches before touches after, at bends too, where rigid copies would open.',
 	inputs: {
 		geometry: geometry({

@@ -11,7 +11,7 @@ export const wobble = defineNode({
 	version: 1,
 	name: 'Wobble',
 	family: 'growth',
-	words: ['crooked', 'gnarl', 'irregular', 'twisted', 'noise'],
+	words: ['crooked', 'gnarled', 'irregular', 'twisted', 'noise'],
 	help: 'Curves turn to the sides as they go on, each in its own way: how far, and over which length. With a speed they sway. Their lengths stay, and so does how they look with more points.',
 	inputs: {
 		curve: geometry({ label: 'Curve', help: 'The curves, each from where it grows.', needs: 'curves' }),

@@ -7,7 +7,7 @@ export const deleteWhere = defineNode({
 	version: 1,
 	name: 'Delete where',
 	family: 'meshes',
-	words: ['remove', 'erase', 'filter', 'cull', 'select', 'keep where', 'prune', 'clip'],
+	words: ['remove', 'erase', 'filter', 'select', 'keep where', 'prune', 'clip'],
 	help: 'Takes away faces, points or copies where a weight is high. What stays keeps its identity, so random values stay with it.',
 	renamed: [{ before: 2, inputs: { what: 'elements' } }],
 	inputs: {

@@ -28,7 +28,7 @@ export const pointsAlongCurve = defineNode({
 		'spacing',
 		'divide',
 		'path',
-		'array along curve',
+		'in a row along a curve',
 		'align',
 		'orient',
 		'aim',

@@ -9,7 +9,7 @@ export const combineLists = defineNode({
 	version: 1,
 	name: 'Combine lists',
 	family: 'values',
-	words: ['join', 'append', 'concatenate', 'weave', 'zip', 'interleave', 'merge lists'],
+	words: ['join', 'append', 'concatenate', 'alternate', 'zip', 'interleave', 'merge lists'],
 	help: 'Several lists as one: end to end, or in turn, one value of each.',
 	inputs: {
 		lists: list({ label: 'Lists', help: 'In the order of their wires.', many: true }),

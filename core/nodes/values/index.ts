@@ -24,7 +24,7 @@ import { noiseValue } from './noise-value.ts';
 import { levelOfDetail } from './level-of-detail.ts';
 import { readOut } from './read-out.ts';
 import { rampNode } from './ramp.ts';
-import { colourRamp } from './colour-ramp.ts';
+import { colourFromRamp } from './colour-from-ramp.ts';
 
 export const values: readonly AnyNode[] = [
 	numberNode,
@@ -51,5 +51,5 @@ export const values: readonly AnyNode[] = [
 	levelOfDetail,
 	readOut,
 	rampNode,
-	colourRamp
+	colourFromRamp
 ];

@@ -5,7 +5,7 @@ export const readOut = defineNode({
 	version: 1,
 	name: 'Read-out',
 	family: 'values',
-	words: ['show values', 'inspect', 'print', 'watch', 'list values', 'debug'],
+	words: ['show values', 'inspect', 'print', 'list values', 'debug'],
 	help: 'Shows the values on a wire in the graph itself, each with its index, and how many there are. It changes nothing.',
 	example: { wires: { value: 'steps' } },
 	inputs: {

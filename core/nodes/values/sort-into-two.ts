@@ -16,7 +16,7 @@ export const sortIntoTwo = defineNode({
 	version: 1,
 	name: 'Sort into two',
 	family: 'values',
-	words: ['split', 'partition', 'separate', 'branch', 'divide', 'filter', 'dispatch'],
+	words: ['split', 'partition', 'separate', 'branch', 'divide', 'filter'],
 	help: 'Parts elements, or values of a list, into those that a condition is true for and all others. Both keep their order and their old numbers.',
 	withNothing: 'With nothing connected it waits for geometry or a list.',
 	example: {

@@ -5,7 +5,7 @@ import { searchNodes } from './search.ts';
 
 const FIRST: Record<string, string> = {
 	'place-copies': 'align, orient, aim, copy, instance, instancing, particles, railing',
-	'points-along-curve': 'array along curve, distribute along curve',
+	'points-along-curve': 'row along curve, distribute along curve',
 	'sow-points': 'scatter, forest, point cloud, poisson, density, random points',
 	'random-number': 'randomize, random, white noise',
 	'bend-lattice': 'lattice, cage, free form deformation',
@@ -29,12 +29,12 @@ const FIRST: Record<string, string> = {
 	statistics: 'average, median, maximum',
 	'choose-input': 'switch, if, select, variant',
 	mix: 'lerp, blend, crossfade',
-	remap: 'remap, fit, rescale',
+	remap: 'remap, map range, rescale',
 	compare: 'compare, greater than',
 	'voronoi-cells': 'thiessen, mosaic, cracks',
 	hull: 'convex, envelope',
 	'delaunay-triangles': 'tin',
-	'keep-in-rhythm': 'every nth, dashes',
+	'keep-in-rhythm': 'every other, dashes',
 	'sort-into-two': 'partition',
 	'weight-by-openness': 'snow, dirt, moss, overhang, occlusion, sky',
 	'draw-curve': 'spline, path, pen, bezier, sketch',
@@ -60,7 +60,7 @@ const FIRST: Record<string, string> = {
 	extrude: 'thicken, solid',
 	ribbon: 'road, strip',
 	material: 'roughness, metallic, pbr, shader',
-	'colour-ramp': 'palette',
+	'colour-from-ramp': 'palette',
 	ramp: 'gradient, easing',
 	'write-attribute': 'vertex colour, store, custom data',
 	measure: 'area, volume, bounding box, dimensions',
@@ -77,7 +77,7 @@ const FIRST: Record<string, string> = {
 	leaf: 'leaf, petal, foliage, blade',
 	'branching-copies': 'recursive, l-system',
 	'bend-towards': 'tropism, phototropism, gravity',
-	wobble: 'crooked, gnarl',
+	wobble: 'crooked, gnarled',
 	comb: 'groom, brush',
 	clump: 'tuft, wisp',
 	'whorl-of-points': 'rosette, petals, phyllotaxis',
@@ -102,7 +102,7 @@ const FIRST: Record<string, string> = {
 	'points-from-mesh': 'vertices, midpoints, centroids',
 	'copies-to-mesh': 'flatten, bake',
 	'hide-where': 'visibility, hide',
-	'lay-along-curve': 'curve deform, along path',
+	'lay-along-curve': 'bend along, along path',
 	result: 'export, output'
 };
 

@@ -1,13 +1,14 @@
 import { throughRamp } from '../../varying/index.ts';
 import { defineNode, output, ramp, value } from '../define.ts';
 
-export const colourRamp = defineNode({
-	id: 'colour-ramp',
+export const colourFromRamp = defineNode({
+	id: 'colour-from-ramp',
 	version: 1,
-	name: 'Colour ramp',
+	name: 'Colour from ramp',
 	family: 'values',
 	words: ['gradient', 'palette', 'map to colour'],
 	help: 'A colour for each number from 0 to 1, for Write attribute or Material.',
+	renamed: [{ before: 4, id: 'colour-ramp' }],
 	inputs: {
 		value: value({
 			label: 'Value',
