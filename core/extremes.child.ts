@@ -59,7 +59,7 @@ for (const kind of offeredKinds)
 				[kind.id, 'it', { ...choicesFor(kind, input), [name]: value }, wiresFor(kind)]
 			]);
 			const { id } = document.graphs.main.nodes.find(({ short }) => short === 'it')!;
-			const evaluator = new Evaluator({ memory: 300e6, seconds: 2 });
+			const evaluator = new Evaluator({ memory: 300e6, seconds: 1 });
 			const { error } = evaluator.evaluate(document, [id]).results.get(id)!;
 			if (error) console.log(JSON.stringify({ message: error.message }));
 		}

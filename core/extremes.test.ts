@@ -1,12 +1,16 @@
 import assert from 'node:assert/strict';
 import { spawnSync } from 'node:child_process';
 import { test } from 'node:test';
+import { fileURLToPath } from 'node:url';
+
+/** Bundled beside this test. */
+const PROGRAM = fileURLToPath(new URL('./extremes.child.mjs', import.meta.url));
 
 /** All cases together take a quarter of this; what runs on past it hangs. */
 const MOST_MILLISECONDS = 240_000;
 
 test('no number of any node, however large, small or negative, hangs the program or ends in a fault of ours', () => {
-	const child = spawnSync(process.execPath, ['--import', 'tsx', 'core/extremes.child.ts'], {
+	const child = spawnSync(process.execPath, [PROGRAM], {
 		encoding: 'utf8',
 		timeout: MOST_MILLISECONDS,
 		maxBuffer: 1e8

@@ -1,34 +1,16 @@
 /** What the samples hand to their users holds: every dial is read, every preset and kept variation is another result. */
 import assert from 'node:assert/strict';
-import { readFileSync, readdirSync } from 'node:fs';
 import test from 'node:test';
 import { digestOf } from './geometry/index.ts';
-import {
-	Evaluator,
-	isGeometry,
-	openDocument,
-	resultNode,
-	unpackGenerator,
-	troubleOfDial,
-	withKeptTaken,
-	withPresetTaken
-} from './index.ts';
+import { isGeometry, resultNode, troubleOfDial, withKeptTaken, withPresetTaken } from './index.ts';
 import type { GeneratorDocument } from './index.ts';
+import { SAMPLES, sample } from './testing/samples.ts';
 
-const FILES = readdirSync('samples').filter((name) => /\.(json|zip)$/.test(name));
-
-for (const file of FILES) {
-	const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`samples/${file}`)), file);
-	const { document } = openDocument(text);
+for (const file of SAMPLES) {
+	const { document, by } = sample(file);
 	test(`${document.name}: dials are read, three presets and three kept variations differ`, () => {
 		assert.ok(document.dials.length >= 2, 'dials');
 		for (const { key, name } of document.dials) assert.equal(troubleOfDial(document, key), null, name);
-		const by = new Evaluator({
-			asset: (hash) => {
-				const bytes = assets.get(hash);
-				return bytes ? { hash, name: document.assets[hash].name, bytes } : null;
-			}
-		});
 		const hash = (of: GeneratorDocument): string => {
 			const { id } = resultNode(of)!;
 			const result = by.evaluate(of, [id]).results.get(id)!;

@@ -149,7 +149,7 @@ test('adding, removing and renaming nodes leaves the random numbers of all other
 			// What was added may be of the same kinds: the first of each is meant.
 			assert.deepEqual(state(changed), before);
 		}),
-		{ numRuns: 25 }
+		{ numRuns: 30 }
 	);
 });
 

@@ -1,22 +1,12 @@
 import assert from 'node:assert/strict';
-import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
 import { digestOf, edgesOf, faceAreas, lengthsAlong } from './geometry/index.ts';
 import type { Curves, Table } from './geometry/index.ts';
-import { unpackGenerator } from './formats/index.ts';
-import { Evaluator, isGeometry, openDocument, withSetting } from './engine/index.ts';
+import { isGeometry, withSetting } from './engine/index.ts';
 import { BoxTree } from './kernels/box-tree.ts';
 import { evaluateAll, generator } from './testing/index.ts';
+import { SAMPLES, sample } from './testing/samples.ts';
 
-/** A sample with a finder of its assets. */
-function open(name: string) {
-	const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`samples/${name}`)), name);
-	const asset = (hash: string) => {
-		const bytes = assets.get(hash);
-		return bytes ? { hash, bytes, name: hash } : null;
-	};
-	return { ...openDocument(text), asset };
-}
 const positions = (curves: Curves) => curves.points.columns.get('position')!.data as Float32Array;
 
 /** The pieces of one curve. */
@@ -29,10 +19,10 @@ function treeOf(curves: Curves, c: number): BoxTree {
 }
 
 test('every sample opens whole and evaluates without an error or a warning', () => {
-	for (const file of readdirSync('samples').filter((name) => name.includes('.embrell.'))) {
-		const { document, leftOut, asset } = open(file);
+	for (const file of SAMPLES) {
+		const { document, leftOut, run } = sample(file);
 		assert.deepEqual(leftOut, [], file);
-		const { evaluation } = evaluateAll(document, { asset });
+		const { evaluation } = run();
 		for (const node of document.graphs.main.nodes) {
 			const result = evaluation.results.get(node.id)!;
 			assert.equal(result.state, 'fresh', `${file}, ${node.short}: ${result.error?.message}`);
@@ -42,11 +32,10 @@ test('every sample opens whole and evaluates without an error or a warning', () 
 });
 
 test('another seed makes another of every sample', () => {
-	for (const file of readdirSync('samples').filter((name) => name.includes('.embrell.'))) {
-		const { document, asset } = open(file);
-		const hashOf = (seed: number) =>
-			digestOf(evaluateAll({ ...document, seed }, { asset }).geometry('result'));
-		assert.notEqual(hashOf(1), hashOf(2), file);
+	for (const file of SAMPLES) {
+		const { document, run, by } = sample(file);
+		const other = evaluateAll({ ...document, seed: document.seed + 1 }, {}, by);
+		assert.notEqual(digestOf(other.geometry('result')), digestOf(run().geometry('result')), file);
 	}
 });
 
@@ -64,9 +53,9 @@ const SOLIDS: ReadonlySet<string> = new Set([
 
 test('no face or edge of a sample is without size, and what is solid is closed', () => {
 	let solids = 0;
-	for (const file of readdirSync('samples').filter((name) => name.includes('.embrell.'))) {
-		const { document, asset } = open(file);
-		const run = evaluateAll(document, { asset });
+	for (const file of SAMPLES) {
+		const { document, run: runOf } = sample(file);
+		const run = runOf();
 		for (const { short, kind, settings } of document.graphs.main.nodes) {
 			const mesh = run.meshOf(short);
 			if (!mesh?.faces.count) continue;
@@ -93,11 +82,11 @@ test('no face or edge of a sample is without size, and what is solid is closed',
 });
 
 test('walks of any length lay their last plank short of the end', () => {
-	const { document } = open('boardwalk.embrell.json');
+	const { document, by } = sample('boardwalk');
 	const length = document.graphs.main.nodes.find(({ short }) => short === 'walkLength')!;
 	for (const metres of [9, 10, 11, 12, 13, 14, 15.5]) {
 		const graph = withSetting(document.graphs.main, length.id, 'value', metres);
-		const { geometry } = evaluateAll({ ...document, graphs: { ...document.graphs, main: graph } });
+		const { geometry } = evaluateAll({ ...document, graphs: { ...document.graphs, main: graph } }, {}, by);
 		const points = geometry('plankPlaces').points!.points;
 		const [u, whole] = ['u', 'length'].map((name) => points.columns.get(name)!.data);
 		const n = u.length;
@@ -109,8 +98,7 @@ test('walks of any length lay their last plank short of the end', () => {
 });
 
 test('strands of the net are never nearer than their thickness, and cross front and back', () => {
-	const { document } = open('drying-net.embrell.json');
-	const flat = evaluateAll(document).geometry('net').curves!;
+	const flat = sample('drying-net').run().geometry('net').curves!;
 	const thick = 0.012;
 	const count = flat.starts.length - 1;
 	assert.equal(count, 12, 'six rows of two strands');
@@ -128,7 +116,7 @@ test('strands of the net are never nearer than their thickness, and cross front 
 });
 
 test('the net hangs from its rope between the poles, is gathered at the foot, and floats are thickest in the middle', () => {
-	const run = evaluateAll(open('drying-net.embrell.json').document);
+	const run = sample('drying-net').run();
 	const rope = positions(run.geometry('rope').curves!);
 	const net = positions(run.geometry('sway').curves!);
 	const heightOfRope = (x: number) => {
@@ -165,15 +153,17 @@ test('the net hangs from its rope between the poles, is gathered at the foot, an
 });
 
 test('a taller net gains rows', () => {
-	const { document } = open('drying-net.embrell.json');
+	const { document, by } = sample('drying-net');
 	const tall = document.graphs.main.nodes.find((node) => node.short === 'tall')!;
 	const main = withSetting(document.graphs.main, tall.id, 'value', 1.93);
-	assert.equal(evaluateAll({ ...document, graphs: { main } }).geometry('net').curves!.curves.count, 16);
+	assert.equal(
+		evaluateAll({ ...document, graphs: { main } }, {}, by).geometry('net').curves!.curves.count,
+		16
+	);
 });
 
 test('bars of the rack lie beside one another at their angle, sag between trestles, and two pegs of five bear a skin', () => {
-	const { document } = open('drying-rack.embrell.json');
-	const run = evaluateAll(document);
+	const run = sample('drying-rack').run();
 	const bars = run.geometry('curves').curves!;
 	assert.equal(bars.curves.count, 4);
 	const p = positions(bars);
@@ -201,7 +191,7 @@ test('bars of the rack lie beside one another at their angle, sag between trestl
 });
 
 test('stakes of the oyster plots stand where their formulas say, three of five stay with their numbers, and each has its plot', () => {
-	const run = evaluateAll(open('oyster-plots.embrell.json').document);
+	const run = sample('oyster-plots').run();
 	const at = (short: string) => run.geometry(short).points!.points;
 	const p = at('places').columns.get('position')!.data;
 	assert.equal(at('places').count, 240);
@@ -260,7 +250,7 @@ test('fitted points on curves of awkward length: even within a hundred-thousandt
 });
 
 test('of the shell drift, mussels are as common as their share by the water, cockles further up, and the line lies a step away', () => {
-	const run = evaluateAll(open('shell-drift.embrell.json').document);
+	const run = sample('shell-drift').run();
 	const { columns, count } = run.geometry('shells').copies!.copies;
 	const [far, kind, source] = ['far', 'kind', 'source'].map((name) => columns.get(name)!.data);
 	assert.deepEqual([...source], [...kind], 'each shows the shell of its kind');
@@ -279,7 +269,7 @@ test('of the shell drift, mussels are as common as their share by the water, coc
 });
 
 test('of the glasswort each plant has 127 joints, red at the tips', () => {
-	const { copies } = evaluateAll(open('glasswort.embrell.json').document).geometry('reddened').copies!;
+	const { copies } = sample('glasswort').run().geometry('reddened').copies!;
 	assert.equal(copies.count % 127, 0);
 	const progress = copies.columns.get('progress')!.data,
 		colour = copies.columns.get('colour')!.data;
@@ -291,7 +281,7 @@ test('of the glasswort each plant has 127 joints, red at the tips', () => {
 });
 
 test('of the float line the floats swell towards the net, and equal ones share a shape', () => {
-	const run = evaluateAll(open('float-line.embrell.json').document);
+	const run = sample('float-line').run();
 	const { copies, sources } = run.geometry('floats').copies!;
 	assert.ok(sources.length <= 24 && sources.length > 6, `${sources.length} shapes of ${copies.count}`);
 	const width = sources.map(({ mesh }) =>
@@ -308,7 +298,7 @@ test('of the float line the floats swell towards the net, and equal ones share a
 });
 
 test('of the shingled roof every course and shingle is there once, brighter the higher it lies', () => {
-	const { mesh } = evaluateAll(open('shingled-roof.embrell.json').document).geometry('courses');
+	const { mesh } = sample('shingled-roof').run().geometry('courses');
 	const [shingle, course, colour] = ['pass', 'outerPass', 'colour'].map(
 		(name) => mesh!.faces.columns.get(name)!.data
 	);
@@ -321,8 +311,8 @@ test('of the shingled roof every course and shingle is there once, brighter the 
 });
 
 test('of the mangrove roots enter the mud and the crown stands above, by one body used twice', () => {
-	const { document } = open('mangrove.embrell.json');
-	const run = evaluateAll(document);
+	const { document, run: runOf } = sample('mangrove');
+	const run = runOf();
 	const y = (short: string) =>
 		(run.geometry(short).mesh!.points.columns.get('position')!.data as Float32Array).filter(
 			(_, i) => i % 3 === 1
@@ -338,8 +328,7 @@ test('of the mangrove roots enter the mud and the crown stands above, by one bod
 
 /** What a node of a sample gives at a frame. */
 function atFrame(name: string) {
-	const { document } = open(name);
-	const by = new Evaluator();
+	const { document, by } = sample(name);
 	return (short: string, frame: number) => {
 		const { id } = document.graphs.main.nodes.find((node) => node.short === short)!;
 		const result = by.begin(document, { frame }).pull([id]).results.get(id)!;
@@ -350,7 +339,7 @@ function atFrame(name: string) {
 const placesOf = (copies: Table) => copies.columns.get('position')!.data as Float32Array;
 
 test('of the tide organ the pipes rise and sink, rest where the calm stands, and swing back after it', () => {
-	const at = atFrame('tide-organ.embrell.json');
+	const at = atFrame('tide-organ');
 	const rest = placesOf(at('pipes', 1));
 	const heights = (short: string, frame: number) => {
 		const p = placesOf(at(short, frame));
@@ -375,7 +364,7 @@ test('of the tide organ the pipes rise and sink, rest where the calm stands, and
 });
 
 test('of the thatch ever more bundles are laid, none goes back, and at the end all lie in their places', () => {
-	const at = atFrame('thatch.embrell.json');
+	const at = atFrame('thatch');
 	const laid = (frame: number) => [...at('seen', frame).columns.get('shown')!.data];
 	const frames = [1, 20, 40, 60, 80, 100, 120].map(laid);
 	frames.slice(1).forEach((now, k) => {

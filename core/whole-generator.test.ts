@@ -1,6 +1,5 @@
 /** A whole generator used as a node in another gives what it gives by itself, and its dials are settings there. */
 import assert from 'node:assert/strict';
-import { readFileSync, readdirSync } from 'node:fs';
 import test from 'node:test';
 import { digestOf } from './geometry/index.ts';
 import {
@@ -11,7 +10,6 @@ import {
 	isGeometry,
 	newDocument,
 	newNode,
-	openDocument,
 	presetOfUse,
 	readShelfItem,
 	resultNode,
@@ -28,9 +26,9 @@ import {
 } from './index.ts';
 import type { GeneratorDocument, Setting } from './index.ts';
 import { NO_STEP } from './engine/document.ts';
+import { SAMPLES, sample } from './testing/samples.ts';
 
-const open = (file: string): GeneratorDocument =>
-	openDocument(readFileSync(`samples/${file}`, 'utf8')).document;
+const open = (name: string): GeneratorDocument => sample(name).document;
 const digest = (document: GeneratorDocument, id: string, by: Evaluator): string => {
 	const result = by.evaluate(document, [id]).results.get(id)!;
 	assert.equal(result.error, null, result.error?.message);
@@ -51,11 +49,10 @@ function usedIn(document: GeneratorDocument): { outer: GeneratorDocument; use: s
 	return { outer, use: use.id };
 }
 
-for (const file of readdirSync('samples').filter((name) => name.endsWith('.json')))
+for (const file of SAMPLES.filter((name) => name.endsWith('.json')))
 	test(`${file}: used as a node it gives what it gives by itself`, () => {
-		const document = open(file);
+		const { document, by } = sample(file);
 		const { outer, use } = usedIn(document);
-		const by = new Evaluator();
 		assert.equal(digest(outer, use, by), digest(document, resultNode(document)!.id, by));
 	});
 
@@ -110,9 +107,8 @@ test('what stands in a slot is not worked out where something arrives in its pla
 
 test('presets are a choice of the use, with both ends of random ranges: each gives what it gives by itself', () => {
 	for (const file of ['mangrove', 'sea-lavender', 'drying-rack', 'sedge-tussock']) {
-		const document = open(`${file}.embrell.json`);
+		const { document, by } = sample(file);
 		const { outer, use } = usedIn(document);
-		const by = new Evaluator();
 		const node = (of: GeneratorDocument) => of.graphs.main.nodes.find(({ id }) => id === use)!;
 		assert.equal(presetOfUse(outer, node(outer))?.name, document.presets[0].name, file);
 		for (const { id, name } of document.presets) {

@@ -1,2 +1,3 @@
-export const MODULES: string[];
+export const MODULES: readonly string[];
 export function compile(name: string): Buffer;
+export function madeFrom(): string;

@@ -42,7 +42,7 @@ test('a repeat of one pass that draws the same gives what the nodes by themselve
 			for (const [short, digest] of digests(once))
 				if (before.has(short)) assert.equal(digest, before.get(short), `${short} around ${some.join()}`);
 		}),
-		{ numRuns: 25 }
+		{ numRuns: 30 }
 	);
 	assert.ok(made > 5, `${made} were made`);
 });

@@ -8,6 +8,7 @@ import { dice, pick } from '../testing/index.ts';
 import { Evaluator, newDocument, openDocument, openRaw, writeDocument } from './index.ts';
 import type { Wire } from './index.ts';
 import { holds } from '../testing/random-edits.ts';
+import { runs } from '../testing/runs.ts';
 
 const SAMPLES = ['reed-bed', 'boardwalk', 'rope-rail', 'worn-bollard', 'drying-net'];
 const texts = SAMPLES.map((name) => readFileSync(`samples/${name}.embrell.json`, 'utf8'));
@@ -78,7 +79,7 @@ test('a damaged generator opens as far as it can, stays as it was opened, and ev
 				assert.deepEqual(again.leftOut, []);
 				assert.deepEqual(again.document, document);
 				// A few are evaluated: that takes longer.
-				if (opened % 8) return;
+				if (opened % runs(8, 2)) return;
 				const evaluator = new Evaluator({ memory: 300e6, seconds: 5 });
 				const { results } = evaluator.evaluate(
 					document,
@@ -90,9 +91,9 @@ test('a damaged generator opens as far as it can, stays as it was opened, and ev
 				evaluated++;
 			}
 		),
-		{ numRuns: 400, seed: 11 }
+		{ numRuns: runs(400) }
 	);
-	assert.ok(opened > 200 && evaluated > 20, `${opened} opened, ${evaluated} evaluated`);
+	assert.ok(opened > runs(400) / 2 && evaluated > 20, `${opened} opened, ${evaluated} evaluated`);
 });
 
 test('wires that do not fit, come twice or lead nowhere are left out, each with a sentence', () => {

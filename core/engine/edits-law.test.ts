@@ -8,6 +8,7 @@ import { dice, pick } from '../testing/index.ts';
 import { Evaluator, fitsInGraph, inputsOf, openDocument, sourcesFor, writeDocument } from './index.ts';
 import type { Evaluation, GeneratorDocument } from './index.ts';
 import { edits, start } from '../testing/random-edits.ts';
+import { runs } from '../testing/runs.ts';
 
 /** All that an artist sees of an evaluation. */
 const seen = ({ results }: Evaluation) =>
@@ -35,7 +36,7 @@ for (const turn of [1, 2, 3])
 		const past: GeneratorDocument[] = [start()];
 		let fresh = 0,
 			spared = 0;
-		for (let step = 0; step < 200; step++) {
+		for (let step = 0; step < runs(200); step++) {
 			const before = past.at(-1)!;
 			let document: GeneratorDocument;
 			if (roll() < 0.15) document = pick(roll, past);
@@ -64,7 +65,7 @@ for (const turn of [1, 2, 3])
 test('a generator that is written and read again gives the same, whatever was done to it', () => {
 	const roll = dice(77);
 	let { main } = start().graphs;
-	for (let step = 0; step < 150; step++) {
+	for (let step = 0; step < runs(150); step++) {
 		main = pick(roll, Object.values(edits))(main, roll);
 		const document = { ...start(), graphs: { main } };
 		const { document: read, leftOut } = openDocument(writeDocument(document));

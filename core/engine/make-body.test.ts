@@ -1,12 +1,12 @@
 /** Nodes become a subgraph and come out of it again, and nothing that they make changes. */
 import assert from 'node:assert/strict';
-import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { digestOf } from '../geometry/index.ts';
 import { start } from '../testing/random-edits.ts';
 import { generator, geometryOf, withBodies } from '../testing/index.ts';
-import { Evaluator, dissolve, isGeometry, isList, makeBody, newNode, openDocument } from './index.ts';
+import { SAMPLES, sample } from '../testing/samples.ts';
+import { Evaluator, dissolve, isGeometry, isList, makeBody, newNode } from './index.ts';
 import type { GeneratorDocument, Value } from './index.ts';
 
 const plain = (formula: string) => ({ formula, streams: [] });
@@ -69,15 +69,14 @@ test('any nodes of a generator become a subgraph and come out again with all tha
 });
 
 test('so do runs of nodes of the samples', () => {
-	const evaluator = new Evaluator();
 	let made = 0;
-	for (const file of readdirSync('samples').filter((name) => name.endsWith('.embrell.json'))) {
-		const { document } = openDocument(readFileSync(`samples/${file}`, 'utf8'));
+	for (const file of SAMPLES) {
+		const { document, by } = sample(file);
 		const { nodes } = document.graphs.main;
 		if (nodes.length > 25) continue;
 		for (const share of [0.3, 0.6]) {
 			const from = Math.floor(nodes.length * share) - 2;
-			if (check(document, new Set(nodes.slice(from, from + 4).map(({ id }) => id)), evaluator)) made++;
+			if (check(document, new Set(nodes.slice(from, from + 4).map(({ id }) => id)), by)) made++;
 		}
 	}
 	assert.ok(made > 5, `${made} were made`);

@@ -89,7 +89,7 @@ test('the parts of a vector of formulas draw each their own numbers, also withou
 			])
 				assert.ok(Math.abs(correlation(a, b)) < 0.1, 'independent');
 		}),
-		{ numRuns: 5 }
+		{ numRuns: 30 }
 	);
 });
 

@@ -9,6 +9,7 @@ import { withDialFor, withDialValues, withLink } from './dials.ts';
 import { withGraph } from './document.ts';
 import { withValue } from './edits.ts';
 import { settled } from './settle.ts';
+import { runs } from '../testing/runs.ts';
 
 const COUNT = 8;
 /** Numbers n0 to n7, all 1. */
@@ -115,7 +116,7 @@ test('without dials a change reaches over ties all that hangs from it, once, and
 				assert.ok(Math.abs(now - then) < 1e-9, `n${j} is ${now}, not ${then}`);
 			});
 		}),
-		{ numRuns: 300 }
+		{ numRuns: runs(300, 100) }
 	);
 });
 
@@ -139,7 +140,7 @@ test('all that a dial has in hand holds what it says, after any run of changes',
 			}
 			assert.deepEqual(openDocument(writeDocument(document)).document, document, 'as it is opened again');
 		}),
-		{ numRuns: 200 }
+		{ numRuns: runs(200, 100) }
 	);
 });
 
@@ -158,7 +159,7 @@ test('dials and ties together come to rest, whatever hangs from what; the end th
 				document.graphs.main.nodes.map(({ dials, short }) => [dials, short])
 			);
 		}),
-		{ numRuns: 300 }
+		{ numRuns: runs(300, 100) }
 	);
 });
 
@@ -172,6 +173,6 @@ test('what is not changed stays the same object, so that nothing of it is evalua
 				if (node.settings.value === was[j].settings.value) assert.equal(node, was[j], `n${j}`);
 			});
 		}),
-		{ numRuns: 200 }
+		{ numRuns: runs(200, 100) }
 	);
 });

@@ -1,12 +1,12 @@
 /** What an evaluation is trusted with: nothing runs twice, nothing is handed on that is no number, memory stays level. */
 import assert from 'node:assert/strict';
-import { readFileSync, readdirSync } from 'node:fs';
 import { test } from 'node:test';
-import { unpackGenerator } from '../formats/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import { dice, evaluateAll, generator, pick } from '../testing/index.ts';
 import { edits } from '../testing/random-edits.ts';
-import { Evaluator, isGeometry, openDocument, withGraph, withSetting, withShort } from './index.ts';
+import { runs } from '../testing/runs.ts';
+import { SAMPLES, sample } from '../testing/samples.ts';
+import { Evaluator, isGeometry, withGraph, withSetting, withShort } from './index.ts';
 import type { GeneratorDocument } from './index.ts';
 
 const formula = (text: string) => ({ formula: text, streams: [] });
@@ -133,22 +133,16 @@ test('a note about another node follows when that node is renamed', () => {
 });
 
 /** Edits of every sample; many more are tried with EMBRELL_EDITS=10000. */
-const EDITS = Number(process.env.EMBRELL_EDITS ?? 150);
+const EDITS = Number(process.env.EMBRELL_EDITS ?? runs(150));
 
 test('random edits of all samples: the ledger stays within its limit and level, and results are those of a fresh start', () => {
-	const samples = readdirSync('samples').filter((name) => name.includes('.embrell.'));
-	for (const [number, name] of samples.entries()) {
-		const { text, assets } = unpackGenerator(new Uint8Array(readFileSync(`samples/${name}`)), name);
-		const asset = (hash: string) => {
-			const bytes = assets.get(hash);
-			return bytes ? { hash, bytes, name: hash } : null;
-		};
+	for (const [number, name] of SAMPLES.entries()) {
+		const { document: start, asset, run } = sample(name);
 		const options = { asset, seconds: 20, memory: 400e6 };
 		const evaluator = new Evaluator(options);
 		const roll = dice(number + 1);
-		const start = openDocument(text).document;
 		let document = start;
-		const each = Math.ceil(EDITS / samples.length);
+		const each = Math.ceil(EDITS / SAMPLES.length);
 		for (let i = 0; i < each; i++) {
 			// Now and then back to the start, as an undo goes, so that the sample stays one.
 			document =
@@ -160,7 +154,7 @@ test('random edits of all samples: the ledger stays within its limit and level, 
 			assert.equal(evaluator.ledger.working, 0);
 		}
 		const { results } = evaluator.evaluate(start, all(start));
-		const fresh = new Evaluator(options).evaluate(start, all(start)).results;
+		const fresh = run().evaluation.results;
 		for (const [id, { outputs }] of results)
 			for (const [port, value] of outputs) {
 				const other = fresh.get(id)!.outputs.get(port)!;

@@ -125,7 +125,7 @@ test('copies move as nodes: the same places at three frames and between two, for
 					near(shown((frame - 1) / 24), placesOf(at(document, frame)), `${sway} ${frame}`);
 			}
 		),
-		{ numRuns: 6 }
+		{ numRuns: 30 }
 	);
 });
 

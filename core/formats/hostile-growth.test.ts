@@ -112,7 +112,7 @@ const SORTS: Record<string, [size: number, read: (n: number) => unknown]> = {
 		(n) => readSvg(svg(`<path d="M0 0${'c1 1 2 2 3 3'.repeat(n)}"/>`), 'a.svg', 500)
 	],
 	'a generator of bad settings': [
-		75_000,
+		20_000,
 		(n) => {
 			const settings = Object.fromEntries(Array.from({ length: n }, (_, i) => [`s${i}`, { a: [i] }]));
 			const node = { id: 'a', kind: 'box', short: 'box', at: [0, 0], settings, stream: 'a' };

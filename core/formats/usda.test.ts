@@ -102,7 +102,7 @@ test('copies: the same counts, places, rotations, sizes and visibility at every 
 				}
 			}
 		),
-		{ numRuns: 10 }
+		{ numRuns: 30 }
 	);
 });
 

@@ -42,6 +42,6 @@ test('what the source has itself goes before what its copies have', () => {
 			);
 			assert.ok(points.columns.get('wet')!.data.every((x) => x === own));
 		}),
-		{ numRuns: 5 }
+		{ numRuns: 30 }
 	);
 });

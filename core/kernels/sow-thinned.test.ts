@@ -80,7 +80,7 @@ test('a weight that rises from one side to the other gives each strip its share'
 					within4Sigma(here, points.length, (2 * strip + 1) / 25, `strip ${strip}`);
 				}
 		}),
-		{ numRuns: 20, seed: 4 }
+		{ numRuns: 30, seed: 4 }
 	);
 });
 
@@ -104,7 +104,7 @@ test('more points, or a higher weight, keep those that are there, by id and plac
 			])
 				for (const [id, place] of few) assert.equal(more.get(id), place);
 		}),
-		{ numRuns: 10 }
+		{ numRuns: 30 }
 	);
 });
 

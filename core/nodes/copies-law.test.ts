@@ -205,7 +205,7 @@ for (const [kind, settings] of Object.entries(DEFORMS))
 					assert.ok(along > 0.9995, `copy ${i} of ${size} m: ${along}`);
 				}
 			}),
-			{ numRuns: 24 }
+			{ numRuns: 30 }
 		);
 	});
 

@@ -54,7 +54,7 @@ test('what follows wholly goes as a Transform about the marker’s rest would mo
 				}
 			}
 		),
-		{ numRuns: 25 }
+		{ numRuns: 30 }
 	);
 });
 

@@ -23,14 +23,22 @@ function drawn(nodes: readonly Row[], wires: readonly string[], seed = 1): Float
 }
 const one = (settings: Record<string, unknown>, port = 'value') =>
 	drawn([['random-number', 'chance', settings]], [`chance.${port}`])[0];
-const mean = (data: ArrayLike<number>) => Array.from(data).reduce((sum, x) => sum + x, 0) / data.length;
+const mean = (data: ArrayLike<number>): number => {
+	let sum = 0;
+	for (let i = 0; i < data.length; i++) sum += data[i];
+	return sum / data.length;
+};
 const deviation = (data: ArrayLike<number>) => {
 	const middle = mean(data);
-	return Math.sqrt(mean(Array.from(data, (x) => (x - middle) ** 2)));
+	let sum = 0;
+	for (let i = 0; i < data.length; i++) sum += (data[i] - middle) ** 2;
+	return Math.sqrt(sum / data.length);
 };
 function correlation(a: ArrayLike<number>, b: ArrayLike<number>): number {
 	const [x, y] = [mean(a), mean(b)];
-	return mean(Array.from(a, (one, i) => (one - x) * (b[i] - y))) / (deviation(a) * deviation(b));
+	let sum = 0;
+	for (let i = 0; i < a.length; i++) sum += (a[i] - x) * (b[i] - y);
+	return sum / a.length / (deviation(a) * deviation(b));
 }
 /** How far counts are from equal ones: chi-square. */
 const unevenness = (counts: readonly number[], wanted: readonly number[]) =>

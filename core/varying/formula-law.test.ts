@@ -6,6 +6,7 @@ import { column, geometryOf, makePoints, withColumns } from '../geometry/index.t
 import { cos, sin } from '../math/index.ts';
 import type { Names } from './index.ts';
 import { FormulaError, bindFormula, elementsOf, parseFormula, parseQuantity, run } from './index.ts';
+import { runs } from '../testing/runs.ts';
 
 type Vector = [number, number, number];
 /** A formula with what it means for one element. */
@@ -197,9 +198,9 @@ test('formulas of every shape give what plain arithmetic gives, element by eleme
 			}
 			assert.equal(broken !== '', missing > 0, `${missing} have no answer; it says “${broken}”`);
 		}),
-		{ numRuns: 1500, seed: 3 }
+		{ numRuns: runs(1500, 500) }
 	);
-	assert.ok(compared > 1_000_000);
+	assert.ok(compared > runs(1_000_000, 300_000));
 });
 
 test('and so do vectors, part by part, into columns of singles', () => {
@@ -217,7 +218,7 @@ test('and so do vectors, part by part, into columns of singles', () => {
 						assert.fail(`part ${k} of element ${i}: ${out[3 * i + k]}, not ${kept}`);
 				});
 		}),
-		{ numRuns: 700, seed: 5 }
+		{ numRuns: runs(700, 300) }
 	);
 });
 

@@ -2,11 +2,20 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { addressOf, formulas, patternAt, registersFor } from './formulas.ts';
 import * as binaries from './binaries.ts';
-import { compile } from '../../scripts/make-wasm.mjs';
+import { THOROUGH } from '../testing/runs.ts';
+import { MODULES, compile, madeFrom } from '../../scripts/make-wasm.mjs';
 
-test('the binaries are what the sources compile to', () => {
-	assert.equal(compile('formulas').toString('base64'), binaries.FORMULAS, 'run node scripts/make-wasm.mjs');
-	assert.equal(compile('sowing').toString('base64'), binaries.SOWING, 'run node scripts/make-wasm.mjs');
+test('the binaries were made from the sources as they are, by this compiler', () => {
+	assert.equal(madeFrom(), binaries.MADE_FROM, 'run node scripts/make-wasm.mjs');
+});
+
+test('the binaries are what the sources compile to', { skip: !THOROUGH && 'EMBRELL_THOROUGH=1' }, () => {
+	for (const name of MODULES)
+		assert.equal(
+			compile(name).toString('base64'),
+			binaries[name.toUpperCase() as 'FORMULAS'],
+			'run node scripts/make-wasm.mjs'
+		);
 });
 
 const remainder = (x: number, y: number) => x - y * Math.floor(x / y);

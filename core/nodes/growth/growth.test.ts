@@ -222,7 +222,7 @@ test('where areas are kept, all tips together have the section of the stem', () 
 				near(Math.sqrt(area), 0.3, 1e-4);
 			}
 		),
-		{ numRuns: 25 }
+		{ numRuns: 30 }
 	);
 });
 
