@@ -8,7 +8,7 @@ export default defineConfig({
 	testDir: 'e2e',
 	timeout: 60_000,
 	expect: { timeout: 10_000 },
-	workers: 1,
+	workers: Number(process.env.EMBRELL_BROWSERS ?? 1),
 	// A processor draws in place of a graphics card in CI, and now and then stalls a page for seconds.
 	retries: process.env.CI ? 1 : 0,
 	reporter: [['list']],
@@ -16,6 +16,7 @@ export default defineConfig({
 		baseURL: `http://127.0.0.1:${port}`,
 		actionTimeout: 20_000,
 		viewport: { width: 1280, height: 800 },
+		contextOptions: { reducedMotion: 'reduce' },
 		// A processor draws here: pictures stay plain where a test is not about them (see light.spec.ts).
 		storageState: {
 			cookies: [],
@@ -24,11 +25,14 @@ export default defineConfig({
 			]
 		},
 		launchOptions: {
-			executablePath: '/usr/bin/chromium',
+			executablePath: process.env.EMBRELL_CHROMIUM ?? '/usr/bin/chromium',
 			args: [
 				'--no-sandbox',
 				'--use-angle=swiftshader',
 				'--enable-unsafe-swiftshader',
+				// The page itself is put together without the emulated card, in half the time.
+				'--disable-gpu-compositing',
+				'--disable-gpu-rasterization',
 				'--no-first-run',
 				'--disable-background-networking',
 				'--disable-component-update',
@@ -37,6 +41,10 @@ export default defineConfig({
 			]
 		}
 	},
+	projects: [
+		{ name: 'logic', grepInvert: /@pictures/, use: { drawn: false } },
+		{ name: 'pictures', grep: /@pictures/ }
+	],
 	webServer: {
 		command: 'node scripts/server.mjs',
 		env: { PORT: port },

@@ -18,8 +18,16 @@ const commandLine: Plugin = {
 	closeBundle: { order: 'post', sequential: true, handler: async () => void (await bundleCli()) }
 };
 
+/** Pages are drawn in the browser (`ssr = false`), so that the server needs none of their components: half of the build. */
+const drawnInBrowser: Plugin = {
+	name: 'drawn-in-browser',
+	apply: 'build',
+	enforce: 'pre',
+	load: (id, options) => (options?.ssr && /\/src\/.*\.svelte$/.test(id) ? '' : null)
+};
+
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit(), commandLine],
+	plugins: [drawnInBrowser, tailwindcss(), sveltekit(), commandLine],
 	worker: { format: 'es' },
 	server: { headers },
 	preview: { headers },

@@ -1,6 +1,6 @@
 /** Bodies as an artist uses them: into a subgraph and out by keys, a repeat made of nodes, its passes stepped through. */
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import {
 	addNode,
 	evaluated,
@@ -13,6 +13,8 @@ import {
 	setFormula,
 	setNumber
 } from './helpers';
+
+test.use({ together: true });
 
 const graph = (page: Page) => page.getByRole('region', { name: 'Graph' });
 const path = (page: Page) => page.getByRole('navigation', { name: 'Path of subgraphs' });

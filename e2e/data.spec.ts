@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import {
 	addNode,
 	evaluated,
@@ -15,6 +15,8 @@ import {
 	settled,
 	wire
 } from './helpers';
+
+test.use({ together: true });
 
 const table = (page: Page) => page.getByRole('table');
 const status = (page: Page) => page.getByRole('region', { name: 'Drawer' }).getByRole('status').first();

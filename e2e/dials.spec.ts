@@ -1,7 +1,9 @@
 /** Dials and ties, as the maker of a generator makes them and tries them. */
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { addNode, evaluated, node, openEmpty, select, setNumber, setting } from './helpers';
+
+test.use({ together: true });
 
 const graph = (page: Page) => page.getByRole('region', { name: 'Graph' });
 const dials = (page: Page) => page.getByRole('region', { name: 'Dials' });

@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { evaluated, openSample, settled } from './helpers';
 
 const folder = mkdtempSync(join(tmpdir(), 'embrell-dress-'));

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import {
 	fitGraph,
 	addNode,
@@ -12,6 +12,8 @@ import {
 	setNumber,
 	settled
 } from './helpers';
+
+test.use({ together: true });
 
 test('the Library renames, duplicates, deletes with undo, and takes a broken file as far as it goes', async ({
 	page

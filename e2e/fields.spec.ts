@@ -1,6 +1,8 @@
 /** Labels, fields and dialogs as an artist's hands meet them. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { addNode, evaluated, openEmpty } from './helpers';
+
+test.use({ together: true });
 
 test('a label reads from cause to effect: inputs, pinned settings, outputs above the foot', async ({
 	page

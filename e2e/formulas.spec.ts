@@ -1,6 +1,8 @@
 /** Formulas as they are written, and settings that follow others by a gesture. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { addNode, evaluated, node, openEmpty, select, setFormula, setNumber, setting } from './helpers';
+
+test.use({ together: true });
 
 test('a formula is written with proposals and their help, a mistake is underlined, and what it comes to stands below', async ({
 	page

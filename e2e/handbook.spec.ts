@@ -1,5 +1,5 @@
 /** The Handbook: every node can be found, read about and tried. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { addNode, evaluated, openEmpty, settled } from './helpers';
 
 test('a node is found by what it does, its example is changed in place, and opened in Build', async ({

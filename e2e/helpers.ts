@@ -1,6 +1,6 @@
 /** What an artist does, as steps that tests are made of. */
 import type { Locator, Page } from '@playwright/test';
-import { expect } from '@playwright/test';
+import { expect } from './test';
 
 /** Waits until the evaluation of the last change has come. */
 export async function settled(page: Page): Promise<void> {
@@ -18,15 +18,25 @@ export async function evaluated(page: Page, act: () => Promise<unknown>): Promis
 	await settled(page);
 }
 
+/** Goes to the Library: from within the application by its link, as an artist does, else by its address. */
+export async function toLibrary(page: Page): Promise<void> {
+	const link = page.locator('a[href="/"]').first();
+	const isElsewhere = page.url() === 'about:blank' || !(await link.count());
+	if (isElsewhere) await page.goto('/');
+	else await link.dispatchEvent('click');
+	await expect(page.getByRole('region', { name: 'Samples' })).toBeVisible();
+}
+
 export async function openSample(page: Page, name: string): Promise<void> {
-	await page.goto('/');
-	await page.getByRole('button', { name: `Open ${name}` }).click();
+	await toLibrary(page);
+	const samples = page.getByRole('region', { name: 'Samples' });
+	await samples.getByRole('button', { name: `Open ${name}`, exact: true }).click();
 	await page.waitForURL(/\/build\//);
 	await settled(page);
 }
 
 export async function openEmpty(page: Page): Promise<void> {
-	await page.goto('/');
+	await toLibrary(page);
 	await page.getByRole('button', { name: 'New generator' }).click();
 	await page.waitForURL(/\/build\//);
 	await expect(page.getByText('Nothing here yet')).toBeVisible();

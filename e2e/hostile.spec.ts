@@ -1,5 +1,5 @@
 /** Strangers' files in the browser: nothing hangs the page, nothing runs, and the next file is read. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { addNode, foot, openEmpty } from './helpers';

@@ -1,6 +1,6 @@
 /** What is kept, whatever happens to tabs: two of them, one that is killed, one that never finished. */
 import type { BrowserContext, Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { addNode, foot, node, openEmpty, select, setNumber, setting, settled } from './helpers';
 
 const name = (page: Page) => page.getByRole('textbox', { name: 'Name of the generator' });

@@ -1,7 +1,9 @@
 /** What moves, tried while it plays: zones, their keys, order, what is latched; markers and cameras in the View. */
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import type { Page } from '@playwright/test';
 import { addNode, evaluated, openEmpty, openSample, select, setNumber, setting, settled } from './helpers';
+
+test.use({ together: true });
 
 const timeline = (page: Page) => page.getByRole('region', { name: 'Drawer' });
 const playhead = (page: Page) => page.getByRole('slider', { name: 'Playhead' });

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { openSample, select, settled } from './helpers';
 
 /** What a checker of the guidelines finds, as lines that say where. */

@@ -1,5 +1,5 @@
 import { connect } from 'node:net';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 
 test('no range, however odd, ends the server: it answers and goes on', async ({ request }) => {
 	const whole = await (await request.get('/icon.svg')).body();

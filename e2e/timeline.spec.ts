@@ -1,10 +1,12 @@
 /** Time in Build: frames, keys and what moves, as an artist sets them. */
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import type { Locator, Page } from '@playwright/test';
 import { decode } from 'fast-png';
 import { unzipSync } from 'fflate';
 import { addNode, evaluated, openEmpty, openSample, select, setFormula, setting, settled } from './helpers';
+
+test.use({ together: true });
 
 const timeline = (page: Page) => page.getByRole('region', { name: 'Drawer' });
 const playhead = (page: Page) => page.getByRole('slider', { name: 'Playhead' });

@@ -1,6 +1,6 @@
 /** What an artist trusts the program with: pictures that stay, files that travel along, changes that are kept. */
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import {
 	addNode,
 	evaluated,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import {
 	fitGraph,
 	addNode,
@@ -15,6 +15,8 @@ import {
 	setting,
 	wire
 } from './helpers';
+
+test.use({ together: true });
 
 interface View {
 	look(direction: string): void;

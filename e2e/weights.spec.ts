@@ -1,7 +1,9 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { encode } from 'fast-png';
 import { fitGraph, addNode, choose, evaluated, foot, node, openEmpty, select, settled } from './helpers';
+
+test.use({ together: true });
 
 interface View {
 	project(point: unknown): { x: number; y: number };

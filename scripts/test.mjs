@@ -1,43 +1,146 @@
-// npm test: every check, in the order in which they fail fastest.
-import { readdirSync } from 'node:fs';
+/**
+ * npm test: every check, two at a time.
+ *
+ *   npm test                                  all of them
+ *   npm test -- quick                         format, types, lint, and the units of what changed since the last commit
+ *   npm test -- units core/kernels            the units of a folder, or of one file
+ *   npm test -- interface timeline            the interface tests of a file
+ *   npm test -- format | types | lint | server
+ *
+ * EMBRELL_THOROUGH=1 runs the long versions of laws. EMBRELL_SEED gives their seed; without it, it is made from the commit, so
+ * that a run can be had again. EMBRELL_VERBOSE=1 shows all that the steps say.
+ */
+import { execFileSync } from 'node:child_process';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
-import { installChromium, installPackages, run, runPackage } from './setup.mjs';
+import { installChromium, installPackages } from './setup.mjs';
+import { Steps, programOf, ran } from './testing/steps.mjs';
+
+const [what = 'all', ...names] = process.argv.slice(2);
+const KNOWN = ['all', 'quick', 'format', 'types', 'lint', 'unit', 'units', 'server', 'interface'];
+if (!KNOWN.includes(what)) {
+	console.error(`npm test knows no “${what}”. It knows ${KNOWN.join(', ')}.`);
+	process.exit(2);
+}
 
 installPackages();
-installChromium();
-const only = process.argv.slice(2);
-const wants = (step) => only.length === 0 || only.includes(step);
+const git = (...args) => {
+	try {
+		return execFileSync('git', args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }).trim();
+	} catch {
+		return '';
+	}
+};
+process.env.EMBRELL_SEED ||= String(parseInt(git('rev-parse', 'HEAD').slice(0, 7) || '1', 16));
+console.log(`Laws take the seed ${process.env.EMBRELL_SEED}; EMBRELL_SEED gives another.`);
 
-const testsIn = (folder) =>
-	readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
-		entry.isDirectory()
-			? testsIn(join(folder, entry.name))
-			: entry.name.endsWith('.test.ts')
-				? [join(folder, entry.name)]
-				: []
+// The command line is tested as it is installed: bundled.
+const { bundleCli } = await import('./bundle-cli.mjs');
+const { buildApp } = await import('./testing/build-app.mjs');
+const { runUnits, unitsOf } = await import('./testing/units.mjs');
+const { runInterface } = await import('./testing/interface.mjs');
+
+const steps = new Steps();
+const lanes = Math.max(2, availableParallelism());
+
+/** @returns {Promise<boolean>} */
+const format = (files = ['.']) =>
+	steps.run('format', () =>
+		ran([programOf('prettier'), '--check', '--log-level', 'warn', '--cache', '--ignore-unknown', ...files])
 	);
-
-if (wants('format')) runPackage('prettier', ['--check', '--log-level', 'warn', '.']);
-if (wants('types')) {
-	runPackage('@sveltejs/kit', ['sync'], 'svelte-kit');
-	runPackage('typescript', ['-p', 'core'], 'tsc');
-	runPackage('svelte-check', ['--tsconfig', './tsconfig.json', '--fail-on-warnings']);
-}
-if (wants('lint')) {
-	runPackage('eslint', ['.']);
+const types = async () => {
+	await steps.run('types of the core', async () => {
+		const synced = await ran([programOf('@sveltejs/kit', 'svelte-kit'), 'sync']);
+		if (!synced.isWell) return synced;
+		const kept = 'node_modules/.cache/embrell-core.tsbuildinfo';
+		return ran([programOf('typescript', 'tsc'), '-p', 'core', '--incremental', '--tsBuildInfoFile', kept]);
+	});
+	await steps.run('types of the application', () =>
+		ran([programOf('svelte-check'), '--tsconfig', './tsconfig.json', '--fail-on-warnings', '--incremental'])
+	);
+};
+const lint = async (files = ['.']) => {
+	await steps.run('lint', () =>
+		ran([programOf('eslint'), '--cache', '--cache-location', 'node_modules/.cache/eslint/', ...files])
+	);
 	// No file, export or package that nobody uses.
-	runPackage('knip', []);
+	await steps.run('unused', () => ran([programOf('knip')]));
+};
+/** Units, in one process or several; more can join while they run. */
+function units(places, atOnce) {
+	let running;
+	const whole = steps.run('units', async () => {
+		running = await runUnits({ places, say: console.log, atOnce });
+		const tests = await running.done;
+		steps.tests.push(...tests);
+		return { isWell: tests.every(({ error }) => error === null) };
+	});
+	return { whole, join: () => running?.join() };
 }
-if (wants('unit')) {
-	// The command line is tested as it is installed: bundled.
-	const { bundleCli } = await import('./bundle-cli.mjs');
-	await bundleCli();
-	// As many at once as there are processors: by itself it leaves one idle.
-	const atOnce = `--test-concurrency=${availableParallelism()}`;
-	run(process.execPath, ['--import', 'tsx', '--test', atOnce, ...['core', 'cli', 'src'].flatMap(testsIn)]);
+async function face(project, atOnce) {
+	await steps.run(`interface, ${project}`, async () => {
+		const { isWell, said, tests } = await runInterface(project, names, atOnce);
+		steps.tests.push(...tests);
+		return { isWell, said };
+	});
 }
-if (wants('interface')) {
-	runPackage('vite', ['build', '--logLevel', 'warn']);
-	runPackage('@playwright/test', ['test'], 'playwright');
+const build = () => steps.run('build', buildApp);
+
+if (what === 'quick') await quick();
+else if (what === 'format') await format();
+else if (what === 'types') await types();
+else if (what === 'lint') await lint();
+else if (what === 'unit' || what === 'units') await someUnits(names);
+else if (what === 'server') await someUnits(['scripts']);
+else if (what === 'interface') await wholeInterface();
+else await all();
+steps.tell();
+process.exit(steps.failed ? 1 : 0);
+
+/** Two lanes: what is built is tested in the one, what is only read is read in the other, which then helps with the tests. */
+async function all() {
+	let running = null;
+	const built = build().then(() => (running = units([], lanes - 1)));
+	const read = format()
+		.then(types)
+		.then(() => lint());
+	await read;
+	await built;
+	running.join();
+	await running.whole;
+	await wholeInterface();
+}
+
+async function wholeInterface() {
+	installChromium();
+	if (!(await build())) return;
+	await face('logic', lanes);
+	await face('pictures', 1);
+}
+
+async function someUnits(places) {
+	const files = unitsOf(places);
+	if (files.some((file) => file.startsWith('scripts/'))) await build();
+	else if (files.some((file) => file.startsWith('cli/'))) await bundleCli();
+	await units(places, lanes).whole;
+}
+
+/** For whoever works: what changed, and what lies in the same folders. */
+async function quick() {
+	const changed = [
+		...git('diff', '--name-only', '--diff-filter=d', 'HEAD').split('\n'),
+		...git('ls-files', '--others', '--exclude-standard').split('\n')
+	].filter(Boolean);
+	const code = changed.filter((file) => /\.(ts|mjs|js|svelte)$/.test(file));
+	const places = [...new Set(code.map((file) => file.slice(0, Math.max(0, file.lastIndexOf('/')))))];
+	const files = places
+		.filter(Boolean)
+		.flatMap((place) => unitsOf([place]).filter((file) => file.lastIndexOf('/') === place.length));
+	await Promise.all([
+		types(),
+		(async () => {
+			if (changed.length) await format(changed);
+			if (code.length) await lint(code);
+			if (files.length) await someUnits(files);
+		})()
+	]);
 }

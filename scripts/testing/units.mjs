@@ -21,9 +21,9 @@ function filesIn(place, ending) {
 	);
 }
 
-/** Test files in folders, or the files that are named; an ending may be left off. */
-export function unitFiles(places) {
-	const found = places.flatMap((place) =>
+/** Test files in folders, or files that are named; an ending may be left off. None means all. */
+export function unitsOf(places) {
+	const found = (places.length ? places : ALL).flatMap((place) =>
 		[place, `${place}.test.ts`, place.replace(/\.ts$/, '.test.ts')].flatMap((one) => filesIn(one, '.test.ts'))
 	);
 	return [...new Set(found.map((file) => file.split(sep).join('/')))];
@@ -33,20 +33,25 @@ export function unitFiles(places) {
  * @param {readonly string[]} places folders or files; none means all
  * @param {(line: string) => void} say
  * @param {number} atOnce processes
- * @returns every test with its file and how long it took, and how many failed
+ * @returns what becomes of it: every test with its file, how long it took, and its error; and a way to add a process
  */
 export async function runUnits({ places = [], say, atOnce }) {
-	const files = unitFiles(places.length ? places : ALL);
+	const files = unitsOf(places);
 	if (!files.length)
 		throw new Error(`No unit tests are in ${places.join(', ')}: name a folder such as core/kernels.`);
 	// A program that a test starts lies beside it.
-	const started = filesIn('core', '.child.ts');
-	await bundleUnits([...files, ...started]);
+	await bundleUnits([...files, ...filesIn('core', '.child.ts')]);
 	const queue = queueOf(files);
 	const tests = [];
-	await Promise.all(Array.from({ length: Math.min(atOnce, files.length) }, () => work(queue, tests, say)));
-	keepTimes(tests);
-	return { tests, failed: tests.filter(({ error }) => error !== null).length };
+	const working = [];
+	const join = () => void working.push(work(queue, tests, say));
+	for (let i = 0; i < atOnce; i++) join();
+	const done = (async () => {
+		for (let i = 0; i < working.length; i++) await working[i];
+		keepTimes(tests);
+		return tests;
+	})();
+	return { done, join };
 }
 
 /** One process after another, as long as there are files: one that ends in the middle of a file is followed by the next. */
