@@ -4,6 +4,8 @@ import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { addNode, foot, openEmpty } from './helpers';
 
+test.use({ together: true });
+
 const GENERATORS = 'Generator files';
 const give = (page: Page, label: string, name: string, bytes: Uint8Array | string) =>
 	page.getByLabel(label).setInputFiles({

@@ -57,7 +57,6 @@ test(
 	'the refined shadow of a ball on the ground has no hard edge, and lies where the sun says',
 	{ tag: PICTURES },
 	async ({ page }) => {
-		test.setTimeout(150_000);
 		await ballOnGround(page);
 		const [w, h] = [480, 360];
 		const light = await pixels(page, w, h, true);
@@ -109,7 +108,6 @@ test(
 	'a moved camera is answered by one plain picture, and the refined one comes when it rests',
 	{ tag: PICTURES },
 	async ({ page }) => {
-		test.setTimeout(150_000);
 		await ballOnGround(page);
 		await refined(page);
 		const before = await seen(page);
@@ -126,7 +124,6 @@ test(
 	'no grid line lies over a surface, not even one in the ground’s own plane',
 	{ tag: PICTURES },
 	async ({ page }) => {
-		test.setTimeout(120_000);
 		await openEmpty(page);
 		await addNode(page, 'grid');
 		await refined(page);
@@ -159,7 +156,6 @@ test(
 	'light and background are set in a small menu, kept with the generator, and change nothing that is exported',
 	{ tag: PICTURES },
 	async ({ page }) => {
-		test.setTimeout(120_000);
 		await openEmpty(page);
 		await addNode(page, 'sphere');
 		await addNode(page, 'result');
@@ -195,7 +191,6 @@ test(
 	'graphics that the browser takes away are told of, and come back by themselves',
 	{ tag: PICTURES },
 	async ({ page }) => {
-		test.setTimeout(120_000);
 		await openEmpty(page);
 		await addNode(page, 'box');
 		const lose = page.evaluateHandle(() => {
@@ -222,7 +217,6 @@ test(
 	'of very many copies a share is drawn while something moves, and all of them when it rests',
 	{ tag: PICTURES },
 	async ({ page }) => {
-		test.setTimeout(240_000);
 		await openSample(page, 'Reed bed');
 		// Far more reeds than a processor draws at once.
 		await page.getByRole('button', { name: 'Fit the graph' }).click();

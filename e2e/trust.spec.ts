@@ -1,6 +1,6 @@
 /** What an artist trusts the program with: pictures that stay, files that travel along, changes that are kept. */
 import type { Page } from '@playwright/test';
-import { expect, test } from './test';
+import { PICTURES, expect, test } from './test';
 import {
 	addNode,
 	evaluated,
@@ -14,6 +14,8 @@ import {
 	setting,
 	settled
 } from './helpers';
+
+test.use({ together: true });
 
 const LANDING = 'v 0 0 0\nv 4 0 0\nv 4 0 3\nv 0 0 3\nf 1 4 3 2\n';
 const chooseFile = (page: Page, name: string, text: string) =>
@@ -48,43 +50,45 @@ const drawn = (page: Page) =>
 		return data.filter((alpha, i) => i % 4 === 3 && alpha > 200).length;
 	});
 
-test('the last good picture stays while a node has no result, and the missing node is one button away', async ({
-	page
-}) => {
-	await openEmpty(page);
-	await addNode(page, 'grid');
-	await addNode(page, 'sow');
-	const before = await drawn(page);
-	expect(before).toBeGreaterThan(50);
-	await addNode(page, 'place copies');
-	const word = page.getByRole('region', { name: 'View' }).getByRole('status');
-	await expect(word).toHaveText('The last good picture. placeCopies: Connect geometry to “Source”.');
-	expect(await drawn(page)).toBeGreaterThan(before / 2);
-	await page.getByRole('button', { name: 'Connect Source' }).click();
-	await page.getByRole('option', { name: 'A new node …' }).click();
-	await page.getByRole('combobox', { name: 'Find a node' }).fill('cylinder');
-	await evaluated(page, () => page.keyboard.press('Enter'));
-	await expect(foot(page, 'placeCopies')).toHaveText(/^1,000 copies/);
-	await expect(word).toBeHidden();
-	// An error later on keeps the copies in sight, too.
-	await select(page, 'cylinder');
-	const copies = await drawn(page);
-	await setFormula(page, 'Height', 'heihgt + 1');
-	await expect(node(page, 'cylinder')).toHaveAttribute('data-state', 'error');
-	await expect(word).toContainText(
-		'The last good picture. cylinder: “Height” is one value for the whole node'
-	);
-	expect(await drawn(page)).toBeGreaterThan(copies * 0.8);
-	// Without a node selected, what needs a look is listed, and each entry leads to its node.
-	await graph(page).focus();
-	await page.keyboard.press('Escape');
-	const list = page.getByRole('region', { name: 'Settings' }).getByRole('listitem');
-	await expect(list).toHaveCount(1);
-	await list.getByRole('button').click();
-	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('cylinder');
-	await page.keyboard.press('Control+a');
-	await expect(page.getByRole('heading', { name: '4 selected' })).toBeVisible();
-});
+test(
+	'the last good picture stays while a node has no result, and the missing node is one button away',
+	{ tag: PICTURES },
+	async ({ page }) => {
+		await openEmpty(page);
+		await addNode(page, 'grid');
+		await addNode(page, 'sow');
+		const before = await drawn(page);
+		expect(before).toBeGreaterThan(50);
+		await addNode(page, 'place copies');
+		const word = page.getByRole('region', { name: 'View' }).getByRole('status');
+		await expect(word).toHaveText('The last good picture. placeCopies: Connect geometry to “Source”.');
+		expect(await drawn(page)).toBeGreaterThan(before / 2);
+		await page.getByRole('button', { name: 'Connect Source' }).click();
+		await page.getByRole('option', { name: 'A new node …' }).click();
+		await page.getByRole('combobox', { name: 'Find a node' }).fill('cylinder');
+		await evaluated(page, () => page.keyboard.press('Enter'));
+		await expect(foot(page, 'placeCopies')).toHaveText(/^1,000 copies/);
+		await expect(word).toBeHidden();
+		// An error later on keeps the copies in sight, too.
+		await select(page, 'cylinder');
+		const copies = await drawn(page);
+		await setFormula(page, 'Height', 'heihgt + 1');
+		await expect(node(page, 'cylinder')).toHaveAttribute('data-state', 'error');
+		await expect(word).toContainText(
+			'The last good picture. cylinder: “Height” is one value for the whole node'
+		);
+		expect(await drawn(page)).toBeGreaterThan(copies * 0.8);
+		// Without a node selected, what needs a look is listed, and each entry leads to its node.
+		await graph(page).focus();
+		await page.keyboard.press('Escape');
+		const list = page.getByRole('region', { name: 'Settings' }).getByRole('listitem');
+		await expect(list).toHaveCount(1);
+		await list.getByRole('button').click();
+		await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('cylinder');
+		await page.keyboard.press('Control+a');
+		await expect(page.getByRole('heading', { name: '4 selected' })).toBeVisible();
+	}
+);
 
 test('a misspelt name in a formula is mended with one click, at the setting where it stands', async ({
 	page
@@ -108,37 +112,41 @@ test('a misspelt name in a formula is mended with one click, at the setting wher
 	await expect(page.getByText(/has no answer/)).toBeHidden();
 });
 
-test('an imported mesh travels with its node into another generator, and stays when the first one goes', async ({
-	page,
-	context
-}) => {
-	await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-	await openEmpty(page);
-	await addNode(page, 'import mesh');
-	await evaluated(page, () => chooseFile(page, 'landing.obj', LANDING));
-	await expect(foot(page, 'importMesh')).toHaveText(/^1 face\b/);
-	await graph(page).focus();
-	await page.keyboard.press('Control+c');
-	await expect(page.getByTestId('saved')).toHaveText('Saved');
-	await openEmpty(page);
-	await graph(page).focus();
-	await evaluated(page, () => page.keyboard.press('Control+v'));
-	await expect(foot(page, 'importMesh')).toHaveText(/^1 face\b/);
-	await expect(page.getByTestId('saved')).toHaveText('Saved');
-	const second = page.url();
-	// The first generator is deleted; files that none reads any more are taken away when the Library opens again.
-	await page.getByRole('textbox', { name: 'Name of the generator' }).fill('Landing');
-	await page.keyboard.press('Enter');
-	await expect(page.getByTestId('saved')).toHaveText('Saved');
-	await page.goto('/');
-	await page.getByRole('button', { name: 'What to do with Untitled generator' }).click();
-	await page.getByRole('menuitem', { name: 'Delete' }).click();
-	await expect(page.getByText('“Untitled generator” was deleted.')).toBeVisible();
-	await page.reload();
-	await expect(page.getByRole('link', { name: 'Open Landing' })).toBeVisible();
-	await page.goto(second);
-	await settled(page);
-	await expect(foot(page, 'importMesh')).toHaveText(/^1 face\b/);
+test.describe('where nothing else was made', () => {
+	test.use({ together: false });
+
+	test('an imported mesh travels with its node into another generator, and stays when the first one goes', async ({
+		page,
+		context
+	}) => {
+		await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+		await openEmpty(page);
+		await addNode(page, 'import mesh');
+		await evaluated(page, () => chooseFile(page, 'landing.obj', LANDING));
+		await expect(foot(page, 'importMesh')).toHaveText(/^1 face\b/);
+		await graph(page).focus();
+		await page.keyboard.press('Control+c');
+		await expect(page.getByTestId('saved')).toHaveText('Saved');
+		await openEmpty(page);
+		await graph(page).focus();
+		await evaluated(page, () => page.keyboard.press('Control+v'));
+		await expect(foot(page, 'importMesh')).toHaveText(/^1 face\b/);
+		await expect(page.getByTestId('saved')).toHaveText('Saved');
+		const second = page.url();
+		// The first generator is deleted; files that none reads any more are taken away when the Library opens again.
+		await page.getByRole('textbox', { name: 'Name of the generator' }).fill('Landing');
+		await page.keyboard.press('Enter');
+		await expect(page.getByTestId('saved')).toHaveText('Saved');
+		await page.goto('/');
+		await page.getByRole('button', { name: 'What to do with Untitled generator' }).click();
+		await page.getByRole('menuitem', { name: 'Delete' }).click();
+		await expect(page.getByText('“Untitled generator” was deleted.')).toBeVisible();
+		await page.reload();
+		await expect(page.getByRole('link', { name: 'Open Landing' })).toBeVisible();
+		await page.goto(second);
+		await settled(page);
+		await expect(foot(page, 'importMesh')).toHaveText(/^1 face\b/);
+	});
 });
 
 test('a full disk is told at once, nothing is lost on the screen, and saving goes on when there is room', async ({

@@ -78,10 +78,15 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 			.then(() => page.getByRole('combobox', { name: 'Find a node' }).fill('cone'))
 			.then(() => page.keyboard.press('Enter'))
 	);
+	// Six nodes in a third of the screen are small: the graph gets all of it while it is wired.
+	await page.getByRole('region', { name: 'Graph' }).focus();
+	await page.keyboard.press('1');
 	await fitGraph(page);
 	await evaluated(page, () =>
 		wire(page, output(page, 'cylinder', 'Mesh'), input(page, 'placeCopies', 'Source'))
 	);
+	await page.getByRole('region', { name: 'Graph' }).focus();
+	await page.keyboard.press('1');
 	await expect(foot(page, 'placeCopies')).toHaveText(/^1,0\d\d copies/);
 	await expect(page.getByTestId('size')).toHaveText(/1[01]\.\d+ × \d\.\d+ × 1[01]\.\d+ m/);
 

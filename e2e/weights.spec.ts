@@ -1,7 +1,18 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './test';
 import { encode } from 'fast-png';
-import { fitGraph, addNode, choose, evaluated, foot, node, openEmpty, select, settled } from './helpers';
+import {
+	fitGraph,
+	addNode,
+	choose,
+	evaluated,
+	foot,
+	node,
+	openEmpty,
+	select,
+	settled,
+	toLibrary
+} from './helpers';
 
 test.use({ together: true });
 
@@ -23,13 +34,16 @@ async function onPage(page: Page, x: number, y: number, z: number): Promise<{ x:
 	return { x: box.x + at.x, y: box.y + at.y };
 }
 
-/** Opens a generator from a file. */
+let opened = 0;
+
+/** Opens a generator from a file, under a name of its own. */
 async function openDocument(page: Page, nodes: object[], wires: object[], view = {}): Promise<void> {
-	await page.goto('/');
+	await toLibrary(page);
+	const name = `Mud bank ${++opened}`;
 	const text = JSON.stringify({
 		format: 'embrell',
 		version: 1,
-		name: 'Mud bank',
+		name,
 		seed: 1,
 		unit: 'm',
 		graphs: { main: { nodes, wires, notes: [] } },
@@ -38,7 +52,7 @@ async function openDocument(page: Page, nodes: object[], wires: object[], view =
 	await page
 		.getByLabel('Generator files')
 		.setInputFiles({ name: 'bank.embrell.json', mimeType: 'application/json', buffer: Buffer.from(text) });
-	await page.getByRole('link', { name: 'Open Mud bank', exact: true }).click();
+	await page.getByRole('link', { name: `Open ${name}`, exact: true }).click();
 	await page.waitForURL(/build/);
 	await settled(page);
 }
@@ -207,6 +221,8 @@ test('the order of noise and zone on copies is changed in the drawer, and sizes 
 	await page.getByRole('button', { name: 'Order', exact: true }).click();
 	const links = page.getByRole('list', { name: /Chain that leads to/ }).getByRole('listitem');
 	await expect(links).toHaveCount(5);
+	// Notices of what was opened stand over it for a while.
+	await expect(page.locator('[data-sonner-toast]')).toHaveCount(0);
 	await evaluated(page, () => page.getByRole('button', { name: 'Move noise later' }).click());
 	await expect(links.nth(2)).toContainText('near');
 	expect(await hash()).not.toBe(first);

@@ -4,10 +4,11 @@ import { existsSync, writeFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { zipSync } from 'fflate';
 import { serve } from './server.mjs';
+import { chromium as executablePath } from './setup.mjs';
 
 const { server, port } = await serve(4399, '127.0.0.1');
 const browser = await chromium.launch({
-	executablePath: '/usr/bin/chromium',
+	executablePath,
 	args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader']
 });
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();

@@ -3,10 +3,11 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { serve } from './server.mjs';
+import { chromium as executablePath } from './setup.mjs';
 
 const { server, port } = await serve(4398, '127.0.0.1');
 const browser = await chromium.launch({
-	executablePath: '/usr/bin/chromium',
+	executablePath,
 	args: [
 		'--no-sandbox',
 		'--use-angle=swiftshader',

@@ -30,8 +30,11 @@ export function installPackages() {
 	else run('npm', args, { shell: process.platform === 'win32' });
 }
 
+/** Debian's Chromium without a window: the same pages for a quarter less of a processor than with one that nobody sees. */
+export const chromium = process.env.EMBRELL_CHROMIUM ?? '/usr/bin/chromium-headless-shell';
+
 export function installChromium() {
-	if (existsSync('/usr/bin/chromium')) return;
+	if (existsSync(chromium)) return;
 	run('apt-get', ['update']);
-	run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
+	run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium-headless-shell']);
 }

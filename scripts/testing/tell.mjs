@@ -5,13 +5,12 @@ import { MARK } from './names.mjs';
 export default async function* tell(events) {
 	for await (const { type, data } of events) {
 		if (type !== 'test:pass' && type !== 'test:fail') continue;
-		const { name, nesting, details, skip, todo } = data;
+		const { name, details, skip, todo } = data;
 		if (name.startsWith(MARK)) process.send({ ended: name.slice(MARK.length) });
-		else if (nesting === 0 || type === 'test:fail')
+		else if (details.type !== 'suite')
 			process.send({
 				test: {
 					name,
-					isTop: nesting === 0,
 					milliseconds: details.duration_ms,
 					isSkipped: skip !== undefined || todo !== undefined,
 					error: type === 'test:fail' ? inspect(details.error?.cause ?? details.error, { depth: 4 }) : null

@@ -86,7 +86,7 @@ function workUntilEnd(queue, tests, say) {
 		};
 		child.on('message', ({ test, ended }) => {
 			if (ended) return next();
-			if (test.isTop || test.error) tests.push({ ...test, file });
+			tests.push({ ...test, file });
 			if (test.error)
 				say(`✗ ${file}: ${test.name}\n${inOwnLines(test.error)}${said && `\nIt said: ${said}`}`);
 		});
