@@ -2,8 +2,6 @@
 import { expect, test } from './test';
 import { addNode, evaluated, openEmpty, settled } from './helpers';
 
-test.use({ together: true });
-
 test('a node is found by what it does, its example is changed in place, and opened in Build', async ({
 	page
 }) => {

@@ -25,6 +25,8 @@ export async function toLibrary(page: Page): Promise<void> {
 	if (isElsewhere) await page.goto('/');
 	else await link.dispatchEvent('click');
 	await expect(page.getByRole('region', { name: 'Samples' })).toBeVisible();
+	// Notices of what went before stand over buttons for some seconds.
+	await page.locator('[data-sonner-toast]').evaluateAll((notices) => notices.forEach((one) => one.remove()));
 }
 
 export async function openSample(page: Page, name: string): Promise<void> {

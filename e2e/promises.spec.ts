@@ -58,7 +58,7 @@ const SAMPLES: readonly (readonly [name: string, file?: string])[] = [
 	['Sedge tussock'],
 	['Shell drift'],
 	['Stilt platform'],
-	['Thatch'],
+	['Thatch that lays itself'],
 	['Tide organ']
 ];
 

@@ -47,15 +47,14 @@ const format = (files = ['.']) =>
 	steps.run('format', () =>
 		ran([programOf('prettier'), '--check', '--log-level', 'warn', '--cache', '--ignore-unknown', ...files])
 	);
+/** The compiler in machine code does in 7 s of a processor what the one in JavaScript does in 43 s; svelte-check takes it as well. */
 const types = async () => {
 	await steps.run('types of the core', async () => {
 		const synced = await ran([programOf('@sveltejs/kit', 'svelte-kit'), 'sync']);
-		if (!synced.isWell) return synced;
-		const kept = 'node_modules/.cache/embrell-core.tsbuildinfo';
-		return ran([programOf('typescript', 'tsc'), '-p', 'core', '--incremental', '--tsBuildInfoFile', kept]);
+		return synced.isWell ? ran([programOf('@typescript/native-preview', 'tsgo'), '-p', 'core']) : synced;
 	});
 	await steps.run('types of the application', () =>
-		ran([programOf('svelte-check'), '--tsconfig', './tsconfig.json', '--fail-on-warnings', '--incremental'])
+		ran([programOf('svelte-check'), '--tsconfig', './tsconfig.json', '--fail-on-warnings', '--tsgo'])
 	);
 };
 const lint = async (files = ['.']) => {

@@ -3,13 +3,15 @@
 	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import { tick } from 'svelte';
 	import { Virtualizer } from 'virtua/svelte';
+	import type { VirtualizerHandle } from 'virtua/svelte';
 	import type { DataTable } from './data-table.svelte';
 
 	let { table }: { table: DataTable } = $props();
 	const HEIGHT = 22;
 	const HEAD = 24;
 	let scroller = $state<HTMLElement>();
-	let list = $state<Virtualizer<undefined>>();
+	let made = $state<object>();
+	const list = $derived(made as VirtualizerHandle | undefined);
 	// Holes take no memory: only their count matters.
 	const data = $derived(new Array<undefined>(table.about.matching));
 	const wide = (type: string) => (type === 'text' ? 'w-40' : 'w-28');
@@ -75,15 +77,15 @@
 	</div>
 	{#if scroller}
 		<Virtualizer
-			bind:this={list}
+			bind:this={made}
 			{data}
-			getKey={(_, i) => i}
+			getKey={(_: undefined, i: number) => i}
 			itemSize={HEIGHT}
 			scrollRef={scroller}
 			startMargin={HEAD}
 			onscroll={seen}
 		>
-			{#snippet children(_, place)}
+			{#snippet children(_: undefined, place: number)}
 				{@const found = table.at(place)}
 				<div
 					class="flex w-max min-w-full cursor-pointer border-b border-line/40 {found &&

@@ -10,7 +10,7 @@ import {
 	closeCompletion,
 	completionKeymap,
 	completionStatus,
-	selectedCompletion
+	selectedCompletionIndex
 } from '@codemirror/autocomplete';
 import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap, insertNewline } from '@codemirror/commands';
@@ -202,9 +202,12 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 					{
 						key: 'Enter',
 						run: (own) => {
-							const chosen = completionStatus(own.state) === 'active' && selectedCompletion(own.state);
-							// What is written out already is not completed.
-							if (chosen && wordBefore(own.state) !== chosen.label && acceptCompletion(own)) return true;
+							// A name that is written out is not completed, unless another one was gone to.
+							const word = wordBefore(own.state);
+							const isWhole = proposals().some(({ name }) => name === word);
+							const isGoneTo = (selectedCompletionIndex(own.state) ?? 0) > 0;
+							const isOpen = completionStatus(own.state) === 'active';
+							if (isOpen && (isGoneTo || !isWhole) && acceptCompletion(own)) return true;
 							ondone();
 							return true;
 						}
