@@ -11,6 +11,8 @@ export default defineConfig({
 	timeout: 240_000,
 	expect: { timeout: 40_000 },
 	workers: Number(process.env.EMBRELL_BROWSERS ?? 1),
+	// On a machine whose processors work for others as well a page can stall for a minute; a test that needs its second go is named.
+	retries: process.env.CI ? 1 : 0,
 	reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? [['line'], ['json']] : [['list']],
 	use: {
 		baseURL: `http://127.0.0.1:${port}`,

@@ -239,6 +239,8 @@ export function makeFormulaText(options: FormulaTextOptions): FormulaText {
 				closeBrackets(),
 				autocompletion({
 					override: [complete],
+					// Its own keys would come before those above: Enter took a proposal where the name stood there whole.
+					defaultKeymap: false,
 					icons: false,
 					interactionDelay: 0,
 					activateOnTypingDelay: 60,
