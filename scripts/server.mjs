@@ -8,7 +8,13 @@ import { pathToFileURL } from 'node:url';
  */
 export async function serve(port, host) {
 	const { handler } = await import('../build/handler.js');
-	const server = createServer(LIMITS, (request, response) => {
+	const server = serverOf(handler);
+	return { server, port: await listen(server, port, host) };
+}
+
+/** A server that answers by a handler, within limits; it does not listen yet. */
+export function serverOf(handler, limits = LIMITS) {
+	const server = createServer(limits, (request, response) => {
 		for (const [name, value] of HEADERS) response.setHeader(name, value);
 		const why = whyRefused(request);
 		if (why) return turnAway(request, response, ...why);
@@ -18,13 +24,15 @@ export async function serve(port, host) {
 			.then(() => handler(request, response))
 			.catch((error) => refuse(request, response, error));
 	});
-	// What is no request at all is answered in one line, and let go.
+	// What is no request at all is answered in one line, and let go. A connection on which nothing was said is closed without a
+	// word: browsers open some ahead, and would take the line for the answer to what they ask there first.
 	server.on('clientError', (error, socket) => {
-		if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n');
+		if (socket.writable && socket.bytesRead > 0)
+			socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n');
 		else socket.destroy();
 	});
 	server.maxConnections = MOST_CONNECTIONS;
-	return { server, port: await listen(server, port, host) };
+	return server;
 }
 
 /** Who sends slowly is let go: milliseconds for the headers, for a whole request, and between two requests. */

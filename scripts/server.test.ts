@@ -4,6 +4,7 @@ import type { ChildProcess } from 'node:child_process';
 import { spawn } from 'node:child_process';
 import { connect } from 'node:net';
 import { after, before, describe, test } from 'node:test';
+import { serverOf } from './server.mjs';
 
 let server: ChildProcess;
 let port = 0;
@@ -154,5 +155,38 @@ describe('the server', () => {
 		}
 		const page = await get('/');
 		assert.match(page.headers.get('content-security-policy') ?? (await page.text()), /form-action 'none'/);
+	});
+});
+
+describe('connections that a browser opens ahead', () => {
+	/** What a server of little patience says on a connection, and whether it has let go. */
+	async function heard(said: string): Promise<string> {
+		const limits = { headersTimeout: 200, requestTimeout: 400, connectionsCheckingInterval: 50 };
+		const server = serverOf(
+			(_: unknown, response: { end(text: string): void }) => response.end('answered'),
+			limits
+		);
+		await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+		const { port } = server.address() as { port: number };
+		try {
+			return await new Promise<string>((done, fail) => {
+				let answer = '';
+				const socket = connect(port, '127.0.0.1', () => said && socket.write(said));
+				socket.on('data', (bytes) => (answer += bytes.toString('latin1')));
+				socket.on('error', fail);
+				socket.on('close', () => done(answer));
+			});
+		} finally {
+			server.close();
+		}
+	}
+
+	test('one that stays silent is closed without a word, which would be taken for an answer', async () => {
+		const all = await Promise.all(Array.from({ length: 20 }, () => heard('')));
+		assert.deepEqual(new Set(all), new Set(['']));
+	});
+
+	test('one that says half of something is told that it is no request', async () => {
+		assert.match(await heard('GET / HTTP/1.1\r\nHost: a\r\nX-Slow: '), /^HTTP\/1\.1 400 /);
 	});
 });

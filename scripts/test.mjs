@@ -23,6 +23,7 @@ if (!KNOWN.includes(what)) {
 }
 
 installPackages();
+if (what === 'all' || what === 'interface') installChromium();
 const git = (...args) => {
 	try {
 		return execFileSync('git', args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }).trim();
@@ -110,7 +111,6 @@ async function all() {
 }
 
 async function wholeInterface() {
-	installChromium();
 	if (!(await build())) return;
 	await face('logic', lanes);
 	await face('pictures', 1);

@@ -39,6 +39,8 @@ export async function bundleUnits(files) {
 		target: 'node20',
 		// Svelte's own modules come as the browser gets them: effects run.
 		conditions: ['browser', 'svelte'],
+		// What is built is tested as it is built.
+		external: ['../build/*'],
 		alias: { $core: './core', $lib: './src/lib', $samples: './samples' },
 		// Packages in the older form of modules ask for others as they run.
 		banner: {
