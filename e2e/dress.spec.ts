@@ -7,8 +7,6 @@ import type { Page } from '@playwright/test';
 import { expect, test } from './test';
 import { evaluated, openSample, settled } from './helpers';
 
-test.use({ together: true });
-
 const folder = mkdtempSync(join(tmpdir(), 'embrell-dress-'));
 const presets = (page: Page) => page.getByRole('region', { name: 'Presets' });
 const kept = (page: Page) => page.getByRole('region', { name: 'Kept variations' });
@@ -193,31 +191,27 @@ test('a yes hangs a cluster, its number is shown only then, and a tie moves the 
 	await expect(presets(page)).toContainText('Changed since “At the stairs”');
 });
 
-test.describe('where nothing else was made', () => {
-	test.use({ together: false });
-
-	test('a slot takes a curve of another generator, and a preset of one’s own holds it', async ({ page }) => {
-		// A generator with a drawn curve, kept because something in it was changed.
-		await openSample(page, 'Drying rack');
-		await evaluated(page, () => page.getByRole('slider', { name: 'Height' }).fill('3'));
-		await expect(page.getByTestId('saved')).toHaveText('Saved');
-		await toDress(page, 'Rope rail');
-		const own = await hash(page);
-		await page.getByRole('button', { name: 'Course: from the library' }).click();
-		await evaluated(page, () => page.getByRole('option', { name: /course/ }).click());
-		await expect.poll(() => hash(page)).not.toBe(own);
-		const other = await hash(page);
-		// A preset of this user's own holds the footprint too.
-		await presets(page).getByRole('button', { name: 'Save as a preset' }).click();
-		await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Along the rack');
-		await page.keyboard.press('Enter');
-		await presets(page).getByRole('button', { name: 'What to do with Along the rack' }).click();
-		await page.getByRole('menuitemcheckbox', { name: 'Hold what is in slots' }).click();
-		await page.keyboard.press('Escape');
-		await evaluated(page, () => page.getByRole('button', { name: 'Course: the generator’s own' }).click());
-		await expect(presets(page)).toContainText('Changed since “Along the rack”: Course');
-		expect(await hash(page)).toBe(own);
-		await evaluated(page, () => presets(page).getByRole('button', { name: 'Revert' }).click());
-		expect(await hash(page)).toBe(other);
-	});
+test('a slot takes a curve of another generator, and a preset of one’s own holds it', async ({ page }) => {
+	// A generator with a drawn curve, kept because something in it was changed.
+	await openSample(page, 'Drying rack');
+	await evaluated(page, () => page.getByRole('slider', { name: 'Height' }).fill('3'));
+	await expect(page.getByTestId('saved')).toHaveText('Saved');
+	await toDress(page, 'Rope rail');
+	const own = await hash(page);
+	await page.getByRole('button', { name: 'Course: from the library' }).click();
+	await evaluated(page, () => page.getByRole('option', { name: /course/ }).click());
+	await expect.poll(() => hash(page)).not.toBe(own);
+	const other = await hash(page);
+	// A preset of this user's own holds the footprint too.
+	await presets(page).getByRole('button', { name: 'Save as a preset' }).click();
+	await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Along the rack');
+	await page.keyboard.press('Enter');
+	await presets(page).getByRole('button', { name: 'What to do with Along the rack' }).click();
+	await page.getByRole('menuitemcheckbox', { name: 'Hold what is in slots' }).click();
+	await page.keyboard.press('Escape');
+	await evaluated(page, () => page.getByRole('button', { name: 'Course: the generator’s own' }).click());
+	await expect(presets(page)).toContainText('Changed since “Along the rack”: Course');
+	expect(await hash(page)).toBe(own);
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Revert' }).click());
+	expect(await hash(page)).toBe(other);
 });

@@ -18,6 +18,10 @@ export async function evaluated(page: Page, act: () => Promise<unknown>): Promis
 	await settled(page);
 }
 
+/** Waits until notices of what went before are gone: they stand over buttons for some seconds. */
+export const noticesGone = (page: Page): Promise<void> =>
+	expect(page.locator('[data-sonner-toast]')).toHaveCount(0);
+
 /** Goes to the Library: from within the application by its link, as an artist does, else by its address. */
 export async function toLibrary(page: Page): Promise<void> {
 	const link = page.locator('a[href="/"]').first();
@@ -25,8 +29,6 @@ export async function toLibrary(page: Page): Promise<void> {
 	if (isElsewhere) await page.goto('/');
 	else await link.dispatchEvent('click');
 	await expect(page.getByRole('region', { name: 'Samples' })).toBeVisible();
-	// Notices of what went before stand over buttons for some seconds.
-	await page.locator('[data-sonner-toast]').evaluateAll((notices) => notices.forEach((one) => one.remove()));
 }
 
 export async function openSample(page: Page, name: string): Promise<void> {

@@ -11,6 +11,7 @@ import {
 	openEmpty,
 	select,
 	settled,
+	noticesGone,
 	toLibrary
 } from './helpers';
 
@@ -55,6 +56,7 @@ async function openDocument(page: Page, nodes: object[], wires: object[], view =
 	await page.getByRole('link', { name: `Open ${name}`, exact: true }).click();
 	await page.waitForURL(/build/);
 	await settled(page);
+	await noticesGone(page);
 }
 const row = (id: string, kind: string, at: [number, number], settings = {}) => ({
 	id,
@@ -221,8 +223,7 @@ test('the order of noise and zone on copies is changed in the drawer, and sizes 
 	await page.getByRole('button', { name: 'Order', exact: true }).click();
 	const links = page.getByRole('list', { name: /Chain that leads to/ }).getByRole('listitem');
 	await expect(links).toHaveCount(5);
-	// Notices of what was opened stand over it for a while.
-	await expect(page.locator('[data-sonner-toast]')).toHaveCount(0);
+	await noticesGone(page);
 	await evaluated(page, () => page.getByRole('button', { name: 'Move noise later' }).click());
 	await expect(links.nth(2)).toContainText('near');
 	expect(await hash()).not.toBe(first);
