@@ -67,14 +67,21 @@ const lint = async (files = ['.']) => {
 };
 /** Units, in one process or several; more can join while they run. */
 function units(places, atOnce) {
-	let running;
+	const begun = runUnits({ places, say: console.log, atOnce });
 	const whole = steps.run('units', async () => {
-		running = await runUnits({ places, say: console.log, atOnce });
-		const tests = await running.done;
+		const tests = await (await begun).done;
 		steps.tests.push(...tests);
 		return { isWell: tests.every(({ error }) => error === null) };
 	});
-	return { whole, join: () => running?.join() };
+	// Whoever joins while tests are still bundled waits for that: none is lost.
+	return {
+		whole,
+		join: () =>
+			begun.then(
+				({ join }) => join(),
+				() => {}
+			)
+	};
 }
 async function face(project, atOnce) {
 	await steps.run(`interface, ${project}`, async () => {
@@ -105,7 +112,7 @@ async function all() {
 		.then(() => lint());
 	await read;
 	await built;
-	running.join();
+	void running.join();
 	await running.whole;
 	await wholeInterface();
 }

@@ -153,3 +153,16 @@ test('junk of version 1 is opened as far as it can be', () => {
 		assert.equal(openRaw({ ...VERSION_1, graphs: { main } }).document.graphs.main.nodes.length <= 1, true);
 	assert.equal(openRaw({ ...VERSION_1, graphs: null }).document.graphs.main.nodes.length, 0);
 });
+
+test('a kind that got another name since version 3 is read by its former one, in bodies too', () => {
+	const colours = { nodes: [node('a', 'colour-ramp', 'tint', {})], wires: [], notes: [] };
+	const uses = { nodes: [node('u', 'subgraph', 'use', { body: 'b1' })], wires: [], notes: [] };
+	const graphs = { main: { ...uses, nodes: [...uses.nodes, ...colours.nodes] }, b1: colours };
+	const { document, leftOut } = openRaw({ ...VERSION_1, version: 3, graphs });
+	assert.deepEqual(leftOut, []);
+	for (const id of ['main', 'b1'])
+		assert.ok(
+			document.graphs[id].nodes.some(({ kind }) => kind === 'colour-from-ramp'),
+			id
+		);
+});
