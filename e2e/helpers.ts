@@ -18,9 +18,13 @@ export async function evaluated(page: Page, act: () => Promise<unknown>): Promis
 	await settled(page);
 }
 
-/** Waits until notices of what went before are gone: they stand over buttons for some seconds. */
-export const noticesGone = (page: Page): Promise<void> =>
-	expect(page.locator('[data-sonner-toast]')).toHaveCount(0);
+/** Closes the notices of what went before: they stand over buttons for some seconds. */
+export async function noticesGone(page: Page): Promise<void> {
+	const notices = page.locator('[data-sonner-toast]:not([data-removed="true"])');
+	const close = page.getByRole('button', { name: 'Close this notice' });
+	while (await notices.count()) await close.first().dispatchEvent('click');
+	await expect(page.locator('[data-sonner-toast]')).toHaveCount(0);
+}
 
 /** Goes to the Library: from within the application by its link, as an artist does, else by its address. */
 export async function toLibrary(page: Page): Promise<void> {
@@ -115,10 +119,14 @@ export async function fitGraph(page: Page): Promise<void> {
 		() =>
 			new Promise<void>((done) => {
 				const viewport = document.querySelector<HTMLElement>('.svelte-flow__viewport')!;
+				const places = () =>
+					[viewport, ...viewport.querySelectorAll<HTMLElement>('.svelte-flow__node')].map(
+						({ style }) => style.transform
+					);
 				let last = '',
 					same = 0;
 				const look = () => {
-					const now = viewport.style.transform;
+					const now = places().join();
 					same = now === last ? same + 1 : 0;
 					last = now;
 					if (same >= 20) done();
@@ -129,13 +137,23 @@ export async function fitGraph(page: Page): Promise<void> {
 	);
 }
 
-/** Drags a wire from an output to an input. */
+/** Lays the graph out in columns, which a worker works out, and waits until they are there. */
+export async function tidyUp(page: Page): Promise<void> {
+	await page.getByRole('button', { name: 'Tidy up' }).click();
+	await expect(page.getByRole('button', { name: 'Undo: Tidy up' })).toBeVisible();
+	await fitGraph(page);
+}
+
+/** Drags a wire from an output to an input. Near its edge the graph moves under a wire: the input is followed until it stays. */
 export async function wire(page: Page, from: Locator, to: Locator): Promise<void> {
 	await from.hover();
 	await page.mouse.down();
-	const b = (await to.boundingBox())!;
+	let b = (await to.boundingBox())!;
 	await page.mouse.move(b.x - 30, b.y, { steps: 5 });
-	await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 5 });
+	for (let last = ''; last !== `${b.x},${b.y}`; b = (await to.boundingBox())!) {
+		last = `${b.x},${b.y}`;
+		await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 5 });
+	}
 	await page.mouse.up();
 }
 export const output = (page: Page, name: string, label: string): Locator =>

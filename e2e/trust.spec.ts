@@ -12,7 +12,8 @@ import {
 	setFormula,
 	setNumber,
 	setting,
-	settled
+	settled,
+	tidyUp
 } from './helpers';
 
 test.use({ together: true });
@@ -190,7 +191,7 @@ test('every action is undone: settings, wires, names, notes, eyes, kinds and wha
 		() => page.keyboard.press('Shift+h'),
 		() => page.keyboard.press('Control+d'),
 		() => page.keyboard.press('h'),
-		() => page.getByRole('button', { name: 'Tidy up' }).click(),
+		() => tidyUp(page),
 		() => page.keyboard.press('Delete')
 	];
 	for (const [i, act] of actions.entries()) {

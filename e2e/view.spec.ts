@@ -13,6 +13,7 @@ import {
 	select,
 	setNumber,
 	setting,
+	tidyUp,
 	wire
 } from './helpers';
 
@@ -161,14 +162,13 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 		await page.mouse.up();
 	});
 	await expect(foot(page, 'transform')).toHaveText(/^400 faces( ·|$)/);
-	await page.getByRole('button', { name: 'Tidy up' }).click();
+	await tidyUp(page);
 	const xs = await Promise.all(
 		['grid', 'transform', 'result'].map(async (name) => (await node(page, name).boundingBox())!.x)
 	);
 	expect(xs[0]).toBeLessThan(xs[1]);
 	expect(xs[1]).toBeLessThan(xs[2]);
 	// A wire under the pointer says what flows in it.
-	await fitGraph(page);
 	const wireInto = page
 		.locator('.svelte-flow__edge')
 		.filter({ has: page.locator('path') })
@@ -199,8 +199,7 @@ test('notes, tidying up, a node put into a wire, another kind, and reasons for w
 	await fitGraph(page);
 	await select(page, 'transform');
 	await addNode(page, 'transform');
-	await page.getByRole('button', { name: 'Tidy up' }).click();
-	await fitGraph(page);
+	await tidyUp(page);
 	await node(page, 'transform').hover();
 	await wire(page, output(page, 'transform2', 'Geometry'), input(page, 'transform', 'Geometry'));
 	await expect(page.getByText(/circle/).first()).toBeVisible();

@@ -13,6 +13,8 @@
 </Tooltip.Provider>
 <Toaster
 	position="bottom-center"
+	closeButton
+	closeButtonAriaLabel="Close this notice"
 	theme={theme.current === 'dusk' ? 'dark' : 'light'}
 	toastOptions={{ class: 'told' }}
 />

@@ -19,6 +19,7 @@ export async function whileReading<Result>(
 	const timer = setTimeout(() => {
 		news = toast.loading(`${name} is being read …`, {
 			duration: Infinity,
+			closeButton: false,
 			action: { label: 'Stop', onClick: () => own.abort() }
 		});
 	}, SAID_AFTER);
