@@ -1,6 +1,6 @@
 /** A generator in use: its placements, the one that is set up, and what is put into its slots. */
 import { toast } from 'svelte-sonner';
-import type { GeneratorDocument, Placement, Slot, SlotContent } from '$core/index';
+import type { GeneratorDocument, Slot, SlotContent } from '$core/index';
 import {
 	isFilled,
 	nodeKinds,
@@ -13,95 +13,174 @@ import {
 	withSlotFilled
 } from '$core/index';
 import type { StoredPlacement } from '$lib/store/database';
-import { loadAsset, loadGenerator, newId, saveAsset, whileClosed } from '$lib/store/database';
+import {
+	contentOfPlacement,
+	loadAsset,
+	loadGenerator,
+	lockNameOf,
+	newId,
+	saveAsset,
+	use,
+	whileClosed
+} from '$lib/store/database';
 import type { SlotOffer } from '$lib/store/slot-offers';
-import { placementsOf, savePlacement, takePlacement } from '$lib/store/placements';
+import {
+	loadPlacement,
+	placementsOf,
+	restorePlacement,
+	savePlacement,
+	takePlacement
+} from '$lib/store/placements';
+import { hearTabs, tellTabs } from '$lib/store/tabs';
 import { Editor } from './editor.svelte';
+import type { Keeping } from './saving.svelte';
 import { Saving } from './saving.svelte';
 
-/** What a placement is called among what tabs have open. */
-const lockName = (id: string): string => `placement-${id}`;
 /** Ids in the order in which they were made. */
 const placementId = (): string => `${Date.now().toString(36)}-${newId()}`;
+
+/** A placement as a row of the list. */
+type Row = Pick<StoredPlacement, 'id' | 'name'>;
 
 export class Dress {
 	/** The generator as its maker has it. */
 	readonly base: GeneratorDocument;
 	readonly generator: string;
 	editor = $state.raw<Editor | null>(null);
-	list = $state.raw<readonly StoredPlacement[]>([]);
+	list = $state.raw<readonly Row[]>([]);
 	/** The one that is set up. */
 	id = $state('');
-	name = $state('');
+	/** Opening and closing, one after another: each placement that is opened is closed before the next one is. */
+	#turn: Promise<void> = Promise.resolve();
+	#isLeft = false;
+	readonly #unused: () => void;
+	readonly #deaf: () => void;
 
-	private constructor(generator: string, base: GeneratorDocument, list: readonly StoredPlacement[]) {
+	private constructor(generator: string, base: GeneratorDocument, unused: () => void) {
 		this.generator = generator;
 		this.base = base;
-		this.list = list;
+		this.#unused = unused;
+		this.#deaf = hearTabs((wrote) => void this.#hear(wrote));
 	}
 
 	/** Opens a generator for use, with its first placement or a new one. Null where there is no such generator. */
 	static async open(generator: string): Promise<Dress | null> {
+		// Before it is read: nobody takes it away from then on.
+		const unused = use(generator);
 		const stored = await loadGenerator(generator);
-		if (!stored) return null;
-		const dress = new Dress(generator, openRaw(stored.document).document, await placementsOf(generator));
-		const [first] = dress.list;
-		if (first) await dress.choose(first.id);
-		else await dress.add();
+		if (!stored) {
+			unused();
+			return null;
+		}
+		const dress = new Dress(generator, openRaw(stored.document).document, unused);
+		try {
+			await dress.#refresh();
+			const [first] = dress.list;
+			if (first) await dress.choose(first.id);
+			else await dress.add();
+		} catch (error) {
+			await dress.close();
+			throw error;
+		}
 		return dress;
 	}
 
-	/** Sets up one of the placements. */
-	async choose(id: string): Promise<void> {
-		const stored = this.list.find((one) => one.id === id);
-		if (!stored) return;
-		const read = placementSchema.safeParse(stored.placement);
-		// One that was only just added says nothing yet.
-		if (!read.success && stored.placement !== null)
-			toast.error(
-				`“${stored.name}” could not be read whole; what could not was left as the generator has it.`
-			);
-		await this.#open(stored.id, stored.name, read.success ? read.data : null);
+	/** What the one that is set up is called. */
+	get name(): string {
+		return this.list.find(({ id }) => id === this.id)?.name ?? '';
 	}
+
+	/** Another tab has stored something. */
+	async #hear(wrote: string): Promise<void> {
+		const isOwn = wrote === lockNameOf(this.id) && this.editor?.saving.writes;
+		if (!wrote.startsWith(lockNameOf('')) || isOwn) return;
+		await this.#refresh().catch(() => {});
+		const isGone = this.id && !this.list.some(({ id }) => id === this.id);
+		if (isGone && !this.#isLeft) await this.#chooseOther();
+	}
+
+	/** Reads which placements there are; one that was only just added is not stored yet. */
+	async #refresh(): Promise<void> {
+		const stored = await placementsOf(this.generator);
+		const isNew = this.list.filter(
+			({ id }) => this.#added.has(id) && !stored.some((one) => one.id === id)
+		);
+		this.list = [...stored.map(({ id, name }) => ({ id, name })), ...isNew].sort((a, b) =>
+			a.id.localeCompare(b.id)
+		);
+	}
+	/** Those that were added here. */
+	readonly #added = new Set<string>();
+
+	/** Sets up one of the placements. */
+	choose = (id: string): Promise<void> => this.#next(() => this.#open(id));
 
 	/** One more placement, as the generator is. */
-	async add(): Promise<void> {
-		const id = placementId();
-		const name = `Placement ${this.list.length + 1}`;
-		this.list = [...this.list, { id, generator: this.generator, name, placement: null, updated: Date.now() }];
-		await this.#open(id, name, null);
+	add = (): Promise<void> =>
+		this.#next(async () => {
+			const id = placementId();
+			this.#added.add(id);
+			this.list = [...this.list, { id, name: `Placement ${this.list.length + 1}` }];
+			await this.#open(id);
+		});
+
+	#next(work: () => Promise<void>): Promise<void> {
+		const done = this.#turn.then(async () => {
+			if (!this.#isLeft) await work();
+		});
+		this.#turn = done.catch(() => {});
+		return done;
 	}
 
-	async #open(id: string, name: string, placement: Placement | null): Promise<void> {
+	async #open(id: string): Promise<void> {
+		if (!this.list.some((one) => one.id === id)) return;
 		await this.editor?.close();
 		this.editor = null;
 		this.id = id;
-		this.name = name;
-		const said: string[] = [];
-		const document = placement ? placed(this.base, placement, (sentence) => said.push(sentence)) : this.base;
-		for (const sentence of said.slice(0, 4))
-			toast.warning(`The generator has changed since: ${sentence}`, { duration: 12_000 });
-		const saving = new Saving(lockName(id), (now) => this.#save(id, now));
+		const saving = new Saving(lockNameOf(id), this.#keeping(id));
 		await saving.claim();
-		const editor = new Editor(lockName(id), document, saving);
-		await editor.open();
+		// Read after that: another tab may have changed it.
+		const document = await saving.load();
+		if (!document) saving.begin();
+		const editor = new Editor(lockNameOf(id), document ?? this.base, saving);
 		this.editor = editor;
+		await editor.open();
 	}
 
-	async #save(id: string, document: GeneratorDocument): Promise<void> {
-		const name = id === this.id ? this.name : (this.list.find((one) => one.id === id)?.name ?? '');
-		const placement = placementOf(document, this.base, { generator: this.generator, name });
-		await savePlacement({ id, generator: this.generator, name, placement });
-		this.list = this.list.map((one) => (one.id === id ? { ...one, name, placement } : one));
+	#keeping = (id: string): Keeping => ({
+		load: async () => {
+			const stored = await loadPlacement(id);
+			if (!stored) return null;
+			const read = placementSchema.safeParse(stored.placement);
+			// One that was only just added says nothing yet.
+			if (!read.success && stored.placement !== null)
+				toast.error(
+					`“${stored.name}” could not be read whole; what could not was left as the generator has it.`
+				);
+			const said: string[] = [];
+			const document = read.success
+				? placed(this.base, read.data, (sentence) => said.push(sentence))
+				: this.base;
+			for (const sentence of said.slice(0, 4))
+				toast.warning(`The generator has changed since: ${sentence}`, { duration: 12_000 });
+			return { document, written: { revision: stored.revision ?? '', content: contentOfPlacement(stored) } };
+		},
+		write: (document, revision) => savePlacement({ id, ...this.#content(id, document), revision }, this.base),
+		content: (document) => this.#content(id, document)
+	});
+	#content(id: string, document: GeneratorDocument) {
+		const { generator } = this;
+		const name = this.list.find((one) => one.id === id)?.name ?? '';
+		return { generator, name, placement: placementOf(document, this.base, { generator, name }) };
 	}
 
 	async rename(name: string): Promise<void> {
 		const wanted = name.trim().slice(0, 200);
 		const { editor, id } = this;
 		if (!wanted || wanted === this.name || !editor?.saving.writes) return;
-		this.name = wanted;
 		this.list = this.list.map((one) => (one.id === id ? { ...one, name: wanted } : one));
-		editor.saving.note(editor.document);
+		// The name lies beside the document: a new object, so that it is written.
+		editor.saving.note({ ...editor.document });
 		await editor.saving.flush();
 	}
 
@@ -113,15 +192,18 @@ export class Dress {
 		if (isOpen && this.editor?.saving.writes) {
 			await this.editor.close();
 			await take();
-		} else if (isOpen || !(await whileClosed(lockName(id), take)))
+		} else if (isOpen || !(await whileClosed(lockNameOf(id), take)))
 			return void toast.error('This placement is open in another tab. Close it there first.');
+		this.#added.delete(id);
 		this.list = this.list.filter((one) => one.id !== id);
-		if (isOpen) {
-			const [first] = this.list;
-			if (first) await this.choose(first.id);
-			else await this.add();
-		}
+		if (isOpen) await this.#chooseOther();
+		tellTabs(lockNameOf(id));
 		this.#offerBack(taken);
+	}
+	async #chooseOther(): Promise<void> {
+		const [first] = this.list;
+		if (first) await this.choose(first.id);
+		else await this.add();
 	}
 
 	#offerBack(taken: StoredPlacement | null): void {
@@ -131,15 +213,19 @@ export class Dress {
 			action: {
 				label: 'Undo',
 				onClick: async () => {
-					await savePlacement(taken);
-					this.list = [...this.list, taken].sort((a, b) => a.id.localeCompare(b.id));
+					await restorePlacement(taken.id);
+					tellTabs(lockNameOf(taken.id));
 				}
 			}
 		});
 	}
 
 	async close(): Promise<void> {
+		this.#isLeft = true;
+		this.#deaf();
+		await this.#turn;
 		await this.editor?.close();
+		this.#unused();
 	}
 
 	/** What is in a slot, in words; the generator's own where nothing else is. */

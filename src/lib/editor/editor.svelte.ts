@@ -50,7 +50,7 @@ import {
 	withoutRow,
 	withoutWires
 } from '$core/index';
-import { loadAsset, loadGenerator, saveAsset } from '$lib/store/database';
+import { loadAsset, saveAsset } from '$lib/store/database';
 import type { FileRead } from '$lib/worker/reading';
 import { readFile } from '$lib/worker/reading';
 import { Dials } from './dials.svelte';
@@ -120,18 +120,38 @@ export class Editor {
 		this.history = new History(document);
 		this.saving = saving;
 		saving.onRename = (name) => this.renameGenerator(name);
+		saving.files = () => this.evaluation.client.assets();
+		saving.onNews = () => void this.#follow();
 		this.evaluation.watch(id);
 	}
 
 	/** Becomes the tab that writes, with what the other one wrote last. Gives a sentence where it cannot. */
 	async takeOver(): Promise<string | null> {
 		const trouble = await this.saving.takeOver();
-		if (trouble) return trouble;
-		const stored = await loadGenerator(this.id);
-		if (!stored || !this.saving.writes) return null;
-		this.history.restart(openRaw(stored.document).document);
-		await this.open();
+		if (trouble || !this.saving.writes) return trouble;
+		await this.#reload();
 		return null;
+	}
+
+	/** Takes the state that is kept, as it came from elsewhere. */
+	async #reload(): Promise<void> {
+		const document = await this.saving.load();
+		if (!document || this.#left.signal.aborted) return;
+		this.history.restart(document);
+		this.place.settle();
+		await this.open();
+	}
+
+	/** Becomes what another tab has stored; what comes while that is read is read after it. */
+	#following: 'no' | 'reading' | 'again' = 'no';
+	async #follow(): Promise<void> {
+		if (this.#following !== 'no') return void (this.#following = 'again');
+		do {
+			this.#following = 'reading';
+			// A store that cannot be read now is read at the next news.
+			if (!this.saving.writes) await this.#reload().catch(() => {});
+		} while ((this.#following as string) === 'again');
+		this.#following = 'no';
 	}
 
 	get document(): GeneratorDocument {
@@ -579,8 +599,8 @@ export class Editor {
 		const wanted = (node && this.node(node)?.kind) || null;
 		const { node: kind, settings, hash, bytes } = await this.read(file, wanted);
 		const asset: Asset = { hash, name: file.name, bytes };
-		await saveAsset(asset);
 		this.evaluation.client.addAsset(asset);
+		await this.#keepFile(asset);
 		const made = node ? null : newNode(this.graph, kind, at, settings);
 		const id = node ?? made!.id;
 		this.change(`Import ${file.name}`, (document) => {
@@ -597,6 +617,11 @@ export class Editor {
 		});
 		this.select([id]);
 		return { node: id, unit: settings.unit ?? 'm' };
+	}
+
+	/** Stores a file; where that cannot be, it stays with the page, and goes with the next change that is stored. */
+	async #keepFile(asset: Asset): Promise<void> {
+		await saveAsset(asset).catch(() => this.saving.filesWait());
 	}
 
 	/** What a file is, read away from the page; ended where the generator is left. */

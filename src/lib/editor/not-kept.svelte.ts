@@ -8,6 +8,9 @@ export class NotKept extends Saving {
 		super('handbook');
 	}
 	override note(): void {}
+	override letGo(): boolean {
+		return false;
+	}
 	override flush(): Promise<void> {
 		return Promise.resolve();
 	}

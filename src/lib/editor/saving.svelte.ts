@@ -1,11 +1,43 @@
-/** Saves the open generator as it changes, and lets one tab only write it. */
+/** Saves the open generator as it changes, lets one tab only write it, and leaves a note of what could not be written. */
+import type { Asset } from '$core/geometry/asset';
 import type { GeneratorDocument } from '$core/engine/document';
-import { lockOf, saveGenerator } from '$lib/store/database';
+import { openRaw } from '$core/engine/document-text';
+import { loadGenerator, lockOf, newId, saveAsset, saveGenerator } from '$lib/store/database';
+import type { Written } from '$lib/store/last-notes';
+import { dropNote, leaveNote } from '$lib/store/last-notes';
 import type { TabRequest } from '$lib/store/tabs';
-import { NO_ANSWER, answerTabs, askTab } from '$lib/store/tabs';
+import { NO_ANSWER, answerTabs, askTab, hearTabs, tellTabs } from '$lib/store/tabs';
+import { storageTrouble } from '$lib/store/trouble';
 import { WriteQueue } from '$lib/store/write-queue';
 
 export type SaveState = 'saved' | 'saving' | 'failed' | 'reading';
+
+/** Where and how states of a document are kept. */
+export interface Keeping {
+	/** What is kept now; null where there is nothing. */
+	load(): Promise<{ document: GeneratorDocument; written: Written } | null>;
+	/** Gives whether the generator was there before. */
+	write(document: GeneratorDocument, revision: string): Promise<boolean>;
+	/** What of a state is kept, as plain data. */
+	content(document: GeneratorDocument): unknown;
+}
+
+/** A generator of the Library. */
+export const generatorKeeping = (id: string): Keeping => ({
+	async load() {
+		const stored = await loadGenerator(id);
+		if (!stored) return null;
+		const { document, revision = '' } = stored;
+		return { document: openRaw(document).document, written: { revision, content: document } };
+	},
+	write: (document, revision) =>
+		saveGenerator({ id, name: document.name, document, untouched: false, revision }),
+	content: (document) => document
+});
+
+interface WrittenState extends Written {
+	document: GeneratorDocument | null;
+}
 
 export class Saving {
 	state = $state<SaveState>('saved');
@@ -17,23 +49,77 @@ export class Saving {
 	writes = $state(true);
 	/** Another tab wants the generator to have another name. */
 	onRename: (name: string) => void = () => {};
+	/** The imported files that the document reads. */
+	files: () => Iterable<Asset> = () => [];
+	/** Another tab, which writes it, has stored a newer state. */
+	onNews: () => void = () => {};
 	readonly #id: string;
+	readonly #keeping: Keeping;
 	readonly #queue: WriteQueue<GeneratorDocument>;
 	#release: (() => void) | null = null;
-	#stopAnswering: (() => void) | null = null;
+	#stopListening: (() => void) | null = null;
+	/** What is stored, and what may be: the last write that was tried. */
+	#written: WrittenState | null = null;
+	#tried: WrittenState | null = null;
+	/** What was noted last. */
+	#newest: GeneratorDocument | null = null;
+	#hasNote = false;
 
-	/** @param write keeps a state of it; left out, as a generator. */
-	constructor(
-		id: string,
-		write: (document: GeneratorDocument) => Promise<void> = (document) =>
-			saveGenerator({ id, name: document.name, document, untouched: false })
-	) {
+	constructor(id: string, keeping: Keeping = generatorKeeping(id)) {
 		this.#id = id;
+		this.#keeping = keeping;
 		this.#queue = new WriteQueue({
-			write,
+			write: (document) => this.#write(document),
 			changed: () => this.#tell()
 		});
 	}
+
+	/** What is kept now; null where there is nothing. Whoever may write reads after that was given. */
+	async load(): Promise<GeneratorDocument | null> {
+		const found = await this.#keeping.load();
+		this.#written = found && { ...found.written, document: found.document };
+		this.#tried = null;
+		return found?.document ?? null;
+	}
+
+	/** Nothing is kept yet: what is noted is the first state. */
+	begin(): void {
+		this.#written = { revision: '', content: null, document: null };
+	}
+
+	async #write(document: GeneratorDocument): Promise<void> {
+		const tried = { revision: newId(), content: this.#keeping.content(document), document };
+		this.#tried = tried;
+		const wasThere = await this.#keeping.write(document, tried.revision);
+		// The browser was told to forget all, or could keep nothing before: the files go with it again.
+		if (!wasThere || this.#filesWait) {
+			for (const file of this.files()) await saveAsset(file);
+			this.#filesWait = false;
+		}
+		this.#written = tried;
+		this.#tried = null;
+		// A newer state may be noted already, and what it was left by is another one now.
+		if (this.#hasNote && !this.letGo()) {
+			this.#hasNote = false;
+			dropNote(this.#id);
+		}
+		tellTabs(this.#id);
+	}
+
+	/** Leaves a note of what is not written, as the browser may let go of the page now. Whether one was needed. */
+	letGo(): boolean {
+		const newest = this.#newest;
+		if (!this.writes || !newest || newest === this.#written?.document) return false;
+		const from = [this.#written, this.#tried].filter((one) => one !== null);
+		this.#hasNote = leaveNote(this.#id, from, this.#keeping.content(newest)) || this.#hasNote;
+		return true;
+	}
+
+	/** A file could not be stored: all are, with the next change. */
+	filesWait(): void {
+		this.#filesWait = true;
+	}
+	#filesWait = false;
 
 	/** Asks to be the tab that writes, and answers the others from then on. */
 	async claim(): Promise<void> {
@@ -70,8 +156,10 @@ export class Saving {
 
 	#may(writes: boolean): void {
 		this.writes = writes;
-		this.#stopAnswering?.();
-		this.#stopAnswering = writes ? answerTabs(this.#id, (request) => this.#answer(request)) : null;
+		this.#stopListening?.();
+		this.#stopListening = writes
+			? answerTabs(this.#id, (request) => this.#answer(request))
+			: hearTabs((wrote) => wrote === this.#id && this.onNews());
 		this.#tell();
 	}
 
@@ -84,7 +172,7 @@ export class Saving {
 		if (request.want !== 'release') return trouble && this.problem;
 		if (trouble) {
 			this.writes = true;
-			return `The other tab cannot save what was done there (${trouble.message}). Save it there as a file first.`;
+			return `The other tab cannot save what was done there. ${storageTrouble(trouble)} Save it there as a file first.`;
 		}
 		this.#release?.();
 		this.#may(false);
@@ -94,16 +182,16 @@ export class Saving {
 	#tell(): void {
 		const { trouble, hasUnwritten } = this.#queue;
 		this.state = !this.writes ? 'reading' : trouble ? 'failed' : hasUnwritten ? 'saving' : 'saved';
-		this.problem = !trouble
-			? ''
-			: trouble.name === 'QuotaExceededError'
-				? 'The disk is full, so the last changes are not saved. Save the generator as a file, and free some space.'
-				: `The last changes are not saved (${trouble.message}). Save the generator as a file.`;
+		this.problem = trouble
+			? `The last changes are not saved: save the generator as a file to be sure. ${storageTrouble(trouble)}`
+			: '';
 	}
 
 	/** Notes a change, to be written. */
 	note(document: GeneratorDocument): void {
-		if (this.writes) this.#queue.note(document);
+		if (!this.writes) return;
+		this.#newest = document;
+		this.#queue.note(document);
 	}
 
 	flush(): Promise<void> {
@@ -112,9 +200,11 @@ export class Saving {
 
 	async close(): Promise<void> {
 		await this.flush();
+		// What could not be written may be later, by another page.
+		this.letGo();
 		this.#queue.close();
-		this.#stopAnswering?.();
-		this.#stopAnswering = null;
+		this.#stopListening?.();
+		this.#stopListening = null;
 		this.#release?.();
 	}
 }

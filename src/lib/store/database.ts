@@ -1,7 +1,12 @@
 /** What the browser keeps: generators with their pictures, and the files they import. */
 import { openDB } from 'idb';
 import type { DBSchema, IDBPDatabase } from 'idb';
+import { z } from 'zod';
+import type { Asset } from '$core/geometry/asset';
 import type { GeneratorDocument } from '$core/engine/document';
+import { changedBy } from './difference';
+import { heldDocument, heldFile, isStored } from './unstored';
+import { dropNote, hasNotes, notes } from './last-notes';
 
 export interface StoredGenerator {
 	id: string;
@@ -12,6 +17,10 @@ export interface StoredGenerator {
 	/** True until the first change: untouched copies of samples are not kept. */
 	untouched: boolean;
 	picture: Blob | null;
+	/** Another one for each state that is written; older ones have none. */
+	revision?: string;
+	/** When it was deleted, where it was: it can be had back for a while. Milliseconds since 1970. */
+	deleted?: number;
 }
 
 /** A generator set up by a user; what stands in it is checked when it is opened. */
@@ -22,11 +31,13 @@ export interface StoredPlacement {
 	name: string;
 	placement: unknown;
 	updated: number;
+	revision?: string;
+	deleted?: number;
 }
 
 interface Schema extends DBSchema {
 	generators: { key: string; value: StoredGenerator };
-	assets: { key: string; value: { hash: string; name: string; bytes: Uint8Array } };
+	assets: { key: string; value: Asset };
 	placements: { key: string; value: StoredPlacement };
 	settings: { key: string; value: { id: string } };
 	shelf: { key: string; value: { id: string; item: unknown; picture: Blob | null; updated: number } };
@@ -34,8 +45,21 @@ interface Schema extends DBSchema {
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null;
 
-export const database = () =>
-	(opened ??= openDB<Schema>('embrell', 4, {
+/** The store, with all in it that pages before this one left as notes. */
+export async function database(): Promise<IDBPDatabase<Schema>> {
+	opened ??= openStore();
+	const asked = opened;
+	const db = await asked.catch((error: unknown) => {
+		// The next one tries again.
+		if (opened === asked) opened = null;
+		throw error;
+	});
+	if (hasNotes()) await takeUpNotes(db);
+	return db;
+}
+
+const openStore = (): Promise<IDBPDatabase<Schema>> =>
+	openDB<Schema>('embrell', 4, {
 		upgrade(db, before) {
 			if (before < 1) {
 				db.createObjectStore('generators', { keyPath: 'id' });
@@ -49,38 +73,104 @@ export const database = () =>
 		blocking(_current, _next, event) {
 			(event.target as IDBDatabase).close();
 			opened = null;
+		},
+		// The browser closed it, as when the artist clears what pages keep: whoever writes next opens it anew.
+		terminated() {
+			opened = null;
 		}
-	}));
+	});
+
+/** Brings what is stored to where the pages that left notes were. A note on another state than the stored one is too old. */
+async function takeUpNotes(db: IDBPDatabase<Schema>): Promise<void> {
+	const tx = db.transaction(['generators', 'placements'], 'readwrite', { durability: 'strict' });
+	const [generators, placements] = [tx.objectStore('generators'), tx.objectStore('placements')];
+	const taken: string[] = [];
+	for (const [id, { from }] of notes()) {
+		taken.push(id);
+		const placement = placementOfLock(id);
+		const stored = await (placement === null ? generators.get(id) : placements.get(placement));
+		const fitting = from.find(({ revision }) => revision === (stored?.revision ?? ''));
+		if (!fitting?.difference || stored?.deleted) continue;
+		try {
+			if (placement === null) {
+				if (!stored) continue;
+				const before = stored as StoredGenerator;
+				const document = changedBy(before.document, fitting.difference) as GeneratorDocument;
+				const now = { ...before, name: String(document.name), document, untouched: false };
+				await generators.put({ ...now, updated: Date.now(), revision: newId() });
+			} else {
+				const made = changedBy(contentOfPlacement(stored as StoredPlacement), fitting.difference);
+				const content = placementContent.parse(made);
+				const generator = await generators.get(content.generator);
+				if (!generator || generator.deleted) continue;
+				if (generator.untouched) await generators.put({ ...generator, untouched: false });
+				await placements.put({ ...content, id: placement, updated: Date.now(), revision: newId() });
+			}
+		} catch (error) {
+			console.error(error);
+		}
+	}
+	await tx.done;
+	for (const id of taken) dropNote(id);
+}
+
+/** What of a placement is written. */
+const placementContent = z.object({ generator: z.string(), name: z.string(), placement: z.unknown() });
+export const contentOfPlacement = (
+	stored: z.infer<typeof placementContent> | undefined
+): z.infer<typeof placementContent> | null =>
+	stored ? { generator: stored.generator, name: stored.name, placement: stored.placement } : null;
+
+/** What a placement is called among what tabs have open. */
+export const lockNameOf = (placement: string): string => `placement-${placement}`;
+const placementOfLock = (id: string): string | null => /^placement-(.+)$/.exec(id)?.[1] ?? null;
 
 export const newId = (): string => crypto.randomUUID().slice(0, 8);
 
 /** The name of the lock that the tab in which a generator is open holds. */
 export const lockOf = (id: string): string => `embrell ${id}`;
 
-/** All generators, the newest first; untouched ones are taken away, unless they are open in a tab. */
-export async function listGenerators(): Promise<StoredGenerator[]> {
-	const db = await database();
-	const all = await db.getAll('generators');
-	const open = new Set((await navigator.locks?.query())?.held?.map((lock) => lock.name));
-	const stale = all.filter(
-		(one) => one.untouched && Date.now() - one.updated > 60_000 && !open.has(lockOf(one.id))
-	);
-	for (const one of stale) await db.delete('generators', one.id);
-	return all.filter((one) => !one.untouched).sort((a, b) => b.updated - a.updated);
+/** The name of the lock that all tabs share in which a generator is used, as in Dress. */
+const useOf = (id: string): string => `embrell use ${id}`;
+
+/** Says that a generator is in use, so that no tab takes it away. Gives what ends that. */
+export function use(id: string): () => void {
+	let release: () => void = () => {};
+	const used = new Promise<void>((ended) => (release = ended));
+	navigator.locks?.request(useOf(id), { mode: 'shared' }, () => used).catch(() => {});
+	return release;
 }
 
-export const loadGenerator = async (id: string): Promise<StoredGenerator | undefined> =>
-	(await database()).get('generators', id);
+/** Days after which an untouched copy of a sample goes: a tab that the browser put to sleep may still come back to it. */
+const UNTOUCHED_FOR = 7 * 86_400_000;
+/** How long what was deleted can be had back. */
+const DELETED_FOR = 3_600_000;
 
-/** Saves a generator; the picture it had is kept where none is given. */
+/** All generators that are kept, the newest first. */
+export async function listGenerators(): Promise<StoredGenerator[]> {
+	const all = await (await database()).getAll('generators');
+	return all.filter((one) => !one.untouched && !one.deleted).sort((a, b) => b.updated - a.updated);
+}
+
+export async function loadGenerator(id: string): Promise<StoredGenerator | undefined> {
+	const held = heldDocument(id);
+	if (held) return { id, name: held.name, document: held, updated: Date.now(), untouched: true, picture: null };
+	const stored = await (await database()).get('generators', id);
+	return stored?.deleted ? undefined : stored;
+}
+
+/** Saves a generator; the picture it had is kept where none is given. Gives whether it was there before. */
 export async function saveGenerator(
-	given: Omit<StoredGenerator, 'picture' | 'updated'> & { picture?: Blob | null }
-): Promise<void> {
+	given: Omit<StoredGenerator, 'picture' | 'updated' | 'deleted'> & { picture?: Blob | null }
+): Promise<boolean> {
 	const db = await database();
 	const tx = db.transaction('generators', 'readwrite', { durability: 'strict' });
 	const before = await tx.store.get(given.id);
-	await tx.store.put({ ...given, picture: given.picture ?? before?.picture ?? null, updated: Date.now() });
+	const picture = given.picture ?? before?.picture ?? null;
+	await tx.store.put({ revision: newId(), ...given, picture, updated: Date.now() });
 	await tx.done;
+	isStored(given.id);
+	return !!before;
 }
 
 /** The name of the event that says so when a picture was kept. */
@@ -103,64 +193,73 @@ export async function changeGenerator(
 	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
 	const now = await tx.store.get(id);
 	const made = now ? make(now) : null;
-	if (made && made !== now) await tx.store.put(made);
+	if (made && made !== now) await tx.store.put({ ...made, revision: newId() });
 	await tx.done;
 	return made;
 }
 
-/** Takes a generator away, and gives what was there. */
+/** Takes a generator away, and gives what was there. With its files and placements it can be had back for a while. */
 export async function takeGenerator(id: string): Promise<StoredGenerator | null> {
-	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
-	const now = await tx.store.get(id);
-	await tx.store.delete(id);
-	await tx.done;
-	return now ?? null;
+	const now = await loadGenerator(id);
+	return now ? changeGenerator(id, (one) => ({ ...one, deleted: Date.now() })) : null;
 }
 
-/** Puts back what was taken away, where nothing else stands there by now. Whether it could. */
-export async function restoreGenerator(record: StoredGenerator): Promise<boolean> {
-	const tx = (await database()).transaction('generators', 'readwrite', { durability: 'strict' });
-	const isFree = !(await tx.store.get(record.id));
-	if (isFree) await tx.store.put(record);
-	await tx.done;
-	return isFree;
+/** Has back what was taken away. Whether it could. */
+export async function restoreGenerator(id: string): Promise<boolean> {
+	return !!(await changeGenerator(id, ({ deleted: _deleted, ...one }) => one));
 }
 
 /** Runs something while no tab may open the generator for writing. False where one has it open already. */
-export async function whileClosed(id: string, work: () => Promise<void>): Promise<boolean> {
+export const whileClosed = (id: string, work: () => Promise<void>): Promise<boolean> =>
+	whileFree(lockOf(id), work);
+
+/** Runs something while no tab may open the generator for writing, nor use it. False where one does already. */
+export async function whileUnused(id: string, work: () => Promise<void>): Promise<boolean> {
+	let isUnused = false;
+	await whileClosed(id, async () => void (isUnused = await whileFree(useOf(id), work)));
+	return isUnused;
+}
+
+async function whileFree(name: string, work: () => Promise<void>): Promise<boolean> {
 	if (!navigator.locks) return work().then(() => true);
-	return navigator.locks.request(lockOf(id), { ifAvailable: true }, async (lock) => {
+	return navigator.locks.request(name, { ifAvailable: true }, async (lock) => {
 		if (lock) await work();
 		return !!lock;
 	});
 }
 
 /**
- * Takes away the files that no generator reads any more, and placements of generators that are gone. Only when the Library opens, and no generator is open in a tab:
- * an undo there may still want one.
+ * Takes away what nobody needs any more: copies of samples that were never touched, what was deleted a while ago, placements of
+ * generators that are gone, and files that no generator reads. Only when the Library opens, and no generator is open in a tab: an
+ * undo there may still want one.
  */
-export async function dropUnreadAssets(): Promise<void> {
+export async function sweep(now = Date.now()): Promise<void> {
 	const held = (await navigator.locks?.query())?.held;
 	if (!held || held.some(({ name }) => name?.startsWith(lockOf('')))) return;
 	const tx = (await database()).transaction(['generators', 'assets', 'shelf', 'placements'], 'readwrite');
-	const generators = await tx.objectStore('generators').getAll();
+	const [generators, placements] = [tx.objectStore('generators'), tx.objectStore('placements')];
+	const isOver = ({ deleted }: { deleted?: number }): boolean =>
+		deleted !== undefined && now - deleted > DELETED_FOR;
+	const kept: StoredGenerator[] = [];
+	for (const one of await generators.getAll())
+		if (isOver(one) || (one.untouched && now - one.updated > UNTOUCHED_FOR)) await generators.delete(one.id);
+		else kept.push(one);
 	// Placements of generators that are gone go with them.
-	const there = new Set(generators.map(({ id }) => id));
-	const placements = await tx.objectStore('placements').getAll();
-	for (const { id, generator } of placements)
-		if (!there.has(generator)) await tx.objectStore('placements').delete(id);
+	const there = new Set(kept.map(({ id }) => id));
+	const placed: StoredPlacement[] = [];
+	for (const one of await placements.getAll())
+		if (isOver(one) || !there.has(one.generator)) await placements.delete(one.id);
+		else placed.push(one);
 	// What lies on the shelf, and what is placed, says nowhere which files it reads: their digests stand in its settings.
-	const elsewhere = JSON.stringify([
-		await tx.objectStore('shelf').getAll(),
-		placements.filter(({ generator }) => there.has(generator))
-	]);
-	const read = new Set(generators.flatMap(({ document }) => Object.keys(document.assets)));
+	const elsewhere = JSON.stringify([await tx.objectStore('shelf').getAll(), placed]);
+	const read = new Set(kept.flatMap(({ document }) => Object.keys(document.assets)));
 	const assets = tx.objectStore('assets');
 	for (const hash of await assets.getAllKeys())
 		if (!read.has(hash) && !elsewhere.includes(hash)) await assets.delete(hash);
 	await tx.done;
 }
 
-export const saveAsset = async (asset: { hash: string; name: string; bytes: Uint8Array }): Promise<void> =>
+export const saveAsset = async (asset: Asset): Promise<void> =>
 	void (await (await database()).put('assets', asset));
-export const loadAsset = async (hash: string) => (await database()).get('assets', hash);
+export const loadAsset = async (hash: string): Promise<Asset | undefined> =>
+	heldFile(hash) ?? (await (await database()).get('assets', hash));

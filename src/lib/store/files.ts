@@ -7,6 +7,7 @@ import { writeDocument } from '$core/engine/document-text';
 import type { GeneratorDocument } from '$core/engine/document';
 import { loadAsset, newId, saveAsset, saveGenerator } from './database';
 import type { Opened } from './opened';
+import { hold } from './unstored';
 
 /** Hands bytes to the browser as a download. */
 export function download(data: Uint8Array | string | Blob, name: string, type: string): void {
@@ -58,5 +59,12 @@ export async function store({ document, assets, picture }: Opened, untouched: bo
 	const id = newId();
 	await saveGenerator({ id, name: document.name, document, untouched, picture });
 	for (const asset of assets) await saveAsset(asset);
+	return id;
+}
+
+/** Holds one that cannot be stored, as long as this page lasts. */
+export function holdOpened({ document, assets }: Opened): string {
+	const id = newId();
+	hold(id, document, assets);
 	return id;
 }

@@ -7,7 +7,8 @@ import {
 	restoreGenerator,
 	saveGenerator,
 	takeGenerator,
-	whileClosed
+	whileClosed,
+	whileUnused
 } from './database';
 import { askTab } from './tabs';
 
@@ -44,12 +45,12 @@ export async function duplicateStored(id: string): Promise<string | null> {
 /** Takes a generator away. Gives what was there, for an undo, or a sentence where it could not be done. */
 export async function deleteStored(id: string): Promise<StoredGenerator | string | null> {
 	let taken: StoredGenerator | null = null;
-	const isDone = await whileClosed(id, async () => {
+	const isDone = await whileUnused(id, async () => {
 		taken = await takeGenerator(id);
 	});
 	return isDone ? taken : 'It is open in another tab. Close it there first.';
 }
 
-/** Puts back what was taken away. Gives a sentence where something else stands there by now. */
-export const undeleteStored = async (record: StoredGenerator): Promise<string | null> =>
-	(await restoreGenerator(record)) ? null : 'Another one stands in its place by now.';
+/** Has back what was taken away. Gives a sentence where it is gone for good. */
+export const undeleteStored = async ({ id }: StoredGenerator): Promise<string | null> =>
+	(await restoreGenerator(id)) ? null : 'It is gone for good by now.';

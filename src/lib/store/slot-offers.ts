@@ -25,7 +25,7 @@ const MOST = 500;
 export async function slotOffers(takes: Slot['takes'], but: string): Promise<SlotOffer[]> {
 	const db = await database();
 	const generators = (await db.getAll('generators'))
-		.filter(({ id }) => id !== but)
+		.filter(({ id, deleted }) => id !== but && !deleted)
 		.sort((a, b) => b.updated - a.updated)
 		.slice(0, MOST);
 	const files = new Map<string, SlotOffer>();

@@ -1,9 +1,10 @@
-/** What tabs of this browser ask of one another about a generator that one of them has open for writing. */
+/** What tabs of this browser ask of one another about a generator that one of them has open for writing, and tell of it. */
 
 /** Write what is noted; give the right to write away after that; take another name. */
 export type TabRequest = { want: 'flush' } | { want: 'release' } | { want: 'rename'; name: string };
 
-type Message = { to: string; ask: string; request: TabRequest } | { answer: string; trouble: string | null };
+type Message =
+	{ to: string; ask: string; request: TabRequest } | { answer: string; trouble: string | null } | { wrote: string };
 
 const CHANNEL = 'embrell';
 
@@ -37,4 +38,20 @@ export function askTab(id: string, request: TabRequest, within = 3000): Promise<
 		};
 		channel.postMessage({ to: id, ask, request } satisfies Message);
 	});
+}
+
+/** Tells the other tabs that something is stored anew. */
+export function tellTabs(wrote: string): void {
+	const channel = new BroadcastChannel(CHANNEL);
+	channel.postMessage({ wrote } satisfies Message);
+	channel.close();
+}
+
+/** Hears of what other tabs store. Gives what ends that. */
+export function hearTabs(take: (wrote: string) => void): () => void {
+	const channel = new BroadcastChannel(CHANNEL);
+	channel.onmessage = ({ data }: MessageEvent<Message>) => {
+		if ('wrote' in data) take(data.wrote);
+	};
+	return () => channel.close();
 }

@@ -12,6 +12,7 @@
 	import KeysDialog from './dialogs/KeysDialog.svelte';
 	import Drawer from './drawer/Drawer.svelte';
 	import GraphPane from './graph/GraphPane.svelte';
+	import LettingGo from './LettingGo.svelte';
 	import LeadingNews from './settings/LeadingNews.svelte';
 	import SettingsPanel from './settings/SettingsPanel.svelte';
 	import { theme } from './theme.svelte';
@@ -89,14 +90,8 @@
 		full === 0 ? 'h-full' : full === pane ? 'absolute inset-0 z-10 bg-sheet' : 'invisible h-full';
 </script>
 
-<svelte:window
-	onkeydown={key}
-	onpagehide={() => {
-		void editor.saving.flush();
-		editor.evaluation.left();
-	}}
-	onblur={() => editor.saving.flush()}
-/>
+<svelte:window onkeydown={key} />
+<LettingGo {editor} />
 
 <div
 	class="flex h-screen flex-col"

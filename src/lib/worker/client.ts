@@ -105,6 +105,11 @@ export class EvaluationClient {
 		this.#post({ kind: 'asset', asset });
 	}
 
+	/** All that it was handed. */
+	assets(): Iterable<Asset> {
+		return this.#assets.values();
+	}
+
 	hasAsset(hash: string): boolean {
 		return this.#assets.has(hash);
 	}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
+	import { toast } from 'svelte-sonner';
 	import Dices from '@lucide/svelte/icons/dices';
 	import Download from '@lucide/svelte/icons/download';
 	import LayoutGrid from '@lucide/svelte/icons/layout-grid';
@@ -18,6 +19,7 @@
 	import KeptGrid from '$lib/ui/dials/KeptGrid.svelte';
 	import PresetGrid from '$lib/ui/dials/PresetGrid.svelte';
 	import ExportDialogs from '$lib/ui/dialogs/ExportDialogs.svelte';
+	import LettingGo from '$lib/ui/LettingGo.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { theme } from '$lib/ui/theme.svelte';
 	import Views from '$lib/viewport/Views.svelte';
@@ -43,6 +45,10 @@
 	const SAVED = { saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Read only' } as const;
 	const another = () => editor?.setSeed(crypto.getRandomValues(new Uint32Array(1))[0] % 10_000);
 
+	async function takeOver() {
+		const trouble = await editor?.takeOver();
+		if (trouble) toast.error(trouble);
+	}
 	function key(event: KeyboardEvent) {
 		if (!editor || (event.target as HTMLElement).closest('input, textarea, [role=textbox]')) return;
 		if (event.key === 'Escape' && editor.selected.size) return editor.select([]);
@@ -53,14 +59,8 @@
 	}
 </script>
 
-<svelte:window
-	onkeydown={key}
-	onpagehide={() => {
-		void editor?.saving.flush();
-		editor?.evaluation.left();
-	}}
-	onblur={() => editor?.saving.flush()}
-/>
+<svelte:window onkeydown={key} />
+{#if editor}<LettingGo {editor} />{/if}
 
 <div
 	class="flex h-screen flex-col"
@@ -157,7 +157,7 @@
 					</li>
 				{/each}
 			</ul>
-			<button class="button mt-2 text-xs" onclick={() => dress.add()}><Plus size={13} /> Add one</button>
+			<button class="button mt-2 text-xs" onclick={dress.add}><Plus size={13} /> Add one</button>
 			<p class="mt-3 text-xs text-quiet">
 				What is done here is kept with the placement. The generator stays as it is; when it is improved, the
 				placement follows.
@@ -177,6 +177,7 @@
 				{#if !editor.saving.writes}
 					<p class="mb-2 rounded border border-ochre p-2 text-xs" role="alert">
 						This placement is open in another tab, which saves it. Here you can look.
+						<button class="button mt-1" onclick={takeOver}>Set up here instead</button>
 					</p>
 				{:else if editor.saving.state === 'failed'}
 					<p class="mb-2 rounded border border-plum p-2 text-xs text-plum" role="alert">

@@ -3,9 +3,10 @@ import { goto, preloadCode } from '$app/navigation';
 import { toast } from 'svelte-sonner';
 import type { Sample } from '$lib/samples';
 import type { StoredGenerator } from '$lib/store/database';
-import { PICTURE_SAVED, dropUnreadAssets, listGenerators, loadGenerator } from '$lib/store/database';
+import { PICTURE_SAVED, sweep, listGenerators, loadGenerator } from '$lib/store/database';
 import type { Opened } from '$lib/store/opened';
 import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$lib/store/shelf';
+import { storageTrouble } from '$lib/store/trouble';
 
 /** What reads and writes files brings the whole core with it; the Library shows without. */
 const loadFiles = () => import('$lib/store/files');
@@ -43,7 +44,7 @@ export class Library {
 		let isClosed = false;
 		this.#left = new AbortController();
 		this.#refresh()
-			.then(dropUnreadAssets)
+			.then(() => sweep())
 			.catch(() => {})
 			.finally(() => {
 				if (!isClosed) timer = setTimeout(() => void makeReady(), READY_AFTER);
@@ -64,7 +65,7 @@ export class Library {
 			this.own = await listGenerators();
 		} catch (error) {
 			toast.error(
-				`The browser's storage cannot be read (${(error as Error).message}). Generators can still be built and saved as files.`
+				`Generators can still be built and saved as files, but what is stored cannot be read. ${storageTrouble(error)}`
 			);
 		}
 		this.isLoaded = true;
@@ -75,8 +76,14 @@ export class Library {
 	/** Opens a new generator in Build, or says why it cannot. */
 	async #create(make: () => Promise<Opened>): Promise<void> {
 		try {
-			const opened = await make();
-			await goto(`/build/${await (await loadFiles()).store(opened, true)}`);
+			const [opened, { store, holdOpened }] = await Promise.all([make(), loadFiles()]);
+			const id = await store(opened, true).catch((error: unknown) => {
+				toast.warning(`It is kept only as long as this page is open: save it as a file. ${storageTrouble(error)}`, {
+					duration: 12_000
+				});
+				return holdOpened(opened);
+			});
+			await goto(`/build/${id}`);
 		} catch (error) {
 			toast.error(`This could not be opened (${(error as Error).message}). Try again in a moment.`);
 		}
@@ -110,7 +117,7 @@ export class Library {
 			const trouble = await work();
 			if (trouble) toast.error(`“${name}”: ${trouble}`);
 		} catch (error) {
-			toast.error(`“${name}”: this could not be done (${(error as Error).message}). Try again in a moment.`);
+			toast.error(`“${name}”: this could not be done. ${storageTrouble(error)}`);
 		}
 		await this.#refresh();
 	}
@@ -152,7 +159,7 @@ export class Library {
 				if (leftOut.length) this.told = [...this.told, { file: file.name, original: file, leftOut }];
 				else toast.success(`“${document.name}” was imported.`);
 			} catch (error) {
-				const { message } = error as Error;
+				const message = storageTrouble(error);
 				toast.error(message.includes(file.name) ? message : `${file.name}: ${message}`, {
 					duration: 15_000
 				});

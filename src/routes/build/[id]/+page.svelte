@@ -1,9 +1,8 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { openRaw } from '$core/engine/document-text';
 	import { Editor } from '$lib/editor/editor.svelte';
 	import { Saving } from '$lib/editor/saving.svelte';
-	import { loadGenerator } from '$lib/store/database';
+	import { storageTrouble } from '$lib/store/trouble';
 	import BuildScreen from '$lib/ui/BuildScreen.svelte';
 
 	let editor = $state.raw<Editor | null>(null);
@@ -19,20 +18,20 @@
 				// Whoever may write reads first after that: what is read before the lock could be older than what is stored.
 				const saving = new Saving(id);
 				await saving.claim();
-				const stored = left ? undefined : await loadGenerator(id);
-				if (!stored) {
+				const document = left ? null : await saving.load();
+				if (!document) {
 					await saving.close();
 					if (!left)
 						problem =
 							'There is no such generator in this browser. It may have been deleted, or made in another browser.';
 					return;
 				}
-				opened = new Editor(id, openRaw(stored.document).document, saving);
+				opened = new Editor(id, document, saving);
 				await opened.open();
 				if (left) await opened.close();
 				else editor = opened;
 			} catch (error) {
-				problem = (error as Error).message;
+				problem = storageTrouble(error);
 			}
 		})();
 		return () => {

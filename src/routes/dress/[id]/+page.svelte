@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { Dress } from '$lib/editor/dress.svelte';
+	import { storageTrouble } from '$lib/store/trouble';
 	import DressScreen from '$lib/ui/dress/DressScreen.svelte';
 
 	let dress = $state.raw<Dress | null>(null);
@@ -20,7 +21,7 @@
 					problem =
 						'There is no such generator in this browser. It may have been deleted, or made in another browser.';
 			},
-			(error: Error) => (problem = error.message)
+			(error) => (problem = storageTrouble(error))
 		);
 		return () => {
 			left = true;
