@@ -312,7 +312,7 @@ test('a picture becomes a weight; one that is none is refused in a sentence and 
 	await chooseFile('shells.png', Buffer.from('not a picture at all'));
 	await expect(page.getByText('shells.png is no PNG or JPEG picture')).toBeVisible();
 	await chooseFile('shells.obj', Buffer.from('v 0 0 0'));
-	await expect(page.getByText('Meshes are read by “Import mesh”')).toBeVisible();
+	await expect(page.getByText('is a mesh. It is read by “Import mesh”.')).toBeVisible();
 	// Without a picture it weighs nothing.
 	await expect(foot(page, 'mask')).toHaveText(/^0\b/);
 	// A quarter of it is white.

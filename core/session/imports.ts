@@ -1,47 +1,27 @@
 /** Which node reads which file, and the check that a file can be read before anything is changed. */
-import { nodeKinds, proposeUnit, proposeUp, readMesh, readPicture, readSvg } from '../index.ts';
+import { NodeError, nodeKinds, proposeUnit, proposeUp, readMesh, readPicture, readSvg } from '../index.ts';
+import type { FileKind } from './file-kinds.ts';
+import { WHAT_IS_READ, fileKind } from './file-kinds.ts';
 
-interface FileKind {
-	/** The node that reads it. */
-	node: string;
-	ends: RegExp;
-	/** As in “x.svg is a drawing”. */
-	what: string;
-	/** Reads it once; throws NodeError. Gives settings that the node should have. */
-	check: (file: { name: string; bytes: Uint8Array }) => Record<string, string>;
-}
-
-const KINDS: readonly FileKind[] = [
-	{
-		node: 'import-svg',
-		ends: /\.svg$/i,
-		what: 'a drawing',
-		check(file) {
-			readSvg(file.bytes, file.name, 1);
-			return {};
-		}
+/** Reads a file once; throws NodeError. Gives settings that the node should have. */
+const CHECKS: Readonly<
+	Record<FileKind['node'], (file: { name: string; bytes: Uint8Array }) => Record<string, string>>
+> = {
+	'import-svg'(file) {
+		readSvg(file.bytes, file.name, 1);
+		return {};
 	},
-	{
-		node: 'weight-by-pattern',
-		ends: /\.(png|jpe?g)$/i,
-		what: 'a picture',
-		check(file) {
-			readPicture(file, 'brightness');
-			return { pattern: 'picture' };
-		}
+	'weight-by-pattern'(file) {
+		readPicture(file, 'brightness');
+		return { pattern: 'picture' };
 	},
-	{
-		node: 'import-mesh',
-		ends: /(?:)/,
-		what: 'a mesh',
-		check(file) {
-			const { geometry } = readMesh(file);
-			// A GLB says both itself: metres, y up.
-			const isGlb = /\.glb$/i.test(file.name);
-			return isGlb ? {} : { unit: proposeUnit(geometry), up: proposeUp(geometry) };
-		}
+	'import-mesh'(file) {
+		const { geometry } = readMesh(file);
+		// A GLB says both itself: metres, y up.
+		if (/\.glb$/i.test(file.name)) return {};
+		return { unit: proposeUnit(geometry), up: proposeUp(geometry) };
 	}
-];
+};
 
 /** The kind of node that reads a file, and the settings that it should have. */
 export interface Reading {
@@ -55,12 +35,11 @@ export interface Reading {
  * Throws an error that names the node which does read the file.
  */
 export function readingOf(file: { name: string; bytes: Uint8Array }, wanted: string | null): Reading {
-	const kind = KINDS.find((one) => one.ends.test(file.name))!;
+	const kind = fileKind(file.name);
+	if (kind === 'generator')
+		throw new NodeError(`${file.name} is not read by a node: a generator is opened in the Library.`);
+	if (!kind) throw new NodeError(`${file.name} is of a kind that is not read. ${WHAT_IS_READ}`);
 	if (wanted && wanted !== kind.node)
-		throw new Error(
-			kind.node === 'import-mesh'
-				? `${file.name} is not of a kind that “${nodeKinds.get(wanted)!.name}” reads. Meshes are read by “Import mesh”.`
-				: `${file.name} is ${kind.what}. It is read by “${nodeKinds.get(kind.node)!.name}”.`
-		);
-	return { node: kind.node, settings: kind.check(file) };
+		throw new NodeError(`${file.name} is ${kind.what}. It is read by “${nodeKinds.get(kind.node)!.name}”.`);
+	return { node: kind.node, settings: CHECKS[kind.node](file) };
 }

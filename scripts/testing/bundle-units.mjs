@@ -6,7 +6,7 @@
 import { readFile } from 'node:fs/promises';
 import { rmSync } from 'node:fs';
 import { build } from 'esbuild';
-import { compileModule } from 'svelte/compiler';
+import { compile, compileModule } from 'svelte/compiler';
 import { FOLDER } from './names.mjs';
 
 /** Files with runes go through Svelte's compiler, as in the application. */
@@ -20,6 +20,15 @@ const runes = {
 				contents: compileModule(code, { filename: path, generate: 'client' }).js.code,
 				loader: 'js'
 			};
+		});
+		// Packages bring components with them, such as the list of notices.
+		onLoad({ filter: /\.svelte$/ }, async ({ path }) => {
+			const { js } = compile(await readFile(path, 'utf8'), {
+				filename: path,
+				generate: 'client',
+				css: 'external'
+			});
+			return { contents: js.code, loader: 'ts' };
 		});
 	}
 };
@@ -40,7 +49,7 @@ export async function bundleUnits(files) {
 		// Svelte's own modules come as the browser gets them: effects run.
 		conditions: ['browser', 'svelte'],
 		// What is built is tested as it is built.
-		external: ['../build/*'],
+		external: ['../build/handler.js'],
 		alias: { $core: './core', $lib: './src/lib', $samples: './samples' },
 		// Packages in the older form of modules ask for others as they run.
 		banner: {

@@ -2,11 +2,14 @@
 	import '../app.css';
 	import { Toaster } from 'svelte-sonner';
 	import { Tooltip } from 'bits-ui';
+	import { dropOnPage, overPage } from '$lib/ui/file-drops';
 	import { theme } from '$lib/ui/theme.svelte';
 
 	let { children } = $props();
 	theme.apply();
 </script>
+
+<svelte:window ondragover={overPage} ondrop={dropOnPage} />
 
 <Tooltip.Provider delayDuration={500}>
 	{@render children()}

@@ -11,23 +11,18 @@
 	import GeneratorCard from '$lib/ui/library/GeneratorCard.svelte';
 	import SampleCard from '$lib/ui/library/SampleCard.svelte';
 	import { Library } from '$lib/ui/library/library.svelte';
+	import { takeDrops } from '$lib/ui/file-drops';
 	import { theme } from '$lib/ui/theme.svelte';
 
 	const library = new Library();
 	let picker = $state<HTMLInputElement>();
 	onMount(() => library.open());
+	onMount(() => takeDrops((files) => library.importFiles(files)));
 </script>
 
 <svelte:head><title>Library – Embrell</title></svelte:head>
 
-<main
-	class="mx-auto max-w-6xl px-6 pb-16"
-	ondragover={(event) => event.preventDefault()}
-	ondrop={(event) => {
-		event.preventDefault();
-		library.importFiles(event.dataTransfer?.files ?? []);
-	}}
->
+<main class="mx-auto max-w-6xl px-6 pb-16">
 	<header class="flex flex-wrap items-center gap-3 py-6">
 		<img src="/icon.svg" alt="" width="36" height="36" />
 		<h1 class="text-2xl">Embrell</h1>

@@ -12,6 +12,7 @@ import {
 	withSlotEmptied,
 	withSlotFilled
 } from '$core/index';
+import { fileKind } from '$core/session/file-kinds';
 import type { StoredPlacement } from '$lib/store/database';
 import {
 	contentOfPlacement,
@@ -38,6 +39,9 @@ import { Saving } from './saving.svelte';
 
 /** Ids in the order in which they were made. */
 const placementId = (): string => `${Date.now().toString(36)}-${newId()}`;
+
+/** Which node reads what goes into a slot. */
+const TAKEN_BY = { curve: 'import-svg', mesh: 'import-mesh', image: 'weight-by-pattern' } as const;
 
 /** A placement as a row of the list. */
 type Row = Pick<StoredPlacement, 'id' | 'name'>;
@@ -102,9 +106,7 @@ export class Dress {
 	/** Reads which placements there are; one that was only just added is not stored yet. */
 	async #refresh(): Promise<void> {
 		const stored = await placementsOf(this.generator);
-		const isNew = this.list.filter(
-			({ id }) => this.#added.has(id) && !stored.some((one) => one.id === id)
-		);
+		const isNew = this.list.filter(({ id }) => this.#added.has(id) && !stored.some((one) => one.id === id));
 		this.list = [...stored.map(({ id, name }) => ({ id, name })), ...isNew].sort((a, b) =>
 			a.id.localeCompare(b.id)
 		);
@@ -286,6 +288,18 @@ export class Dress {
 		} catch (error) {
 			toast.error((error as Error).message, { duration: 12_000 });
 		}
+	}
+
+	/** A file that was dropped on the page goes into the one slot that takes it; else it is said which do. */
+	async drop(file: File): Promise<void> {
+		const kind = fileKind(file.name);
+		if (kind === null || kind === 'generator' || !this.editor) return;
+		const slots = this.editor.document.slots.filter(({ takes }) => TAKEN_BY[takes] === kind.node);
+		if (slots.length === 1) return this.fill(slots[0], file);
+		const names = slots.map(({ name }) => `“${name}”`).join(' or ');
+		toast.warning(
+			`${file.name} is ${kind.what}. ${names ? `Drop it on ${names}.` : 'No slot of this generator takes one.'}`
+		);
 	}
 
 	/** The slot holds again what its maker put there. */

@@ -53,6 +53,7 @@ import {
 import { loadAsset, saveAsset } from '$lib/store/database';
 import type { FileRead } from '$lib/worker/reading';
 import { readFile } from '$lib/worker/reading';
+import { below } from './below';
 import { Dials } from './dials.svelte';
 import { Evaluation } from './evaluation.svelte';
 import { LeadingDrag } from './following.svelte';
@@ -328,8 +329,8 @@ export class Editor {
 		if (!seen) return;
 		const { position: place, target, half, angle } = seen;
 		const lens = half === null ? { lens: 'lens', angle } : { lens: 'straight', height: 2 * half };
-		const lowest = Math.max(0, ...this.graph.nodes.map(({ at }) => at[1] + 200));
-		this.lookThrough(this.addNode('camera', [0, lowest], { place, target, ...lens }));
+
+		this.lookThrough(this.addNode('camera', below(this.graph), { place, target, ...lens }));
 	}
 
 	/** Adds a node and selects it; see `withNode`. */

@@ -4,7 +4,7 @@ import type { GeneratorDocument } from '$core/engine/document';
 import { openRaw } from '$core/engine/document-text';
 import { loadGenerator, lockOf, newId, saveAsset, saveGenerator } from '$lib/store/database';
 import type { Written } from '$lib/store/last-notes';
-import { dropNote, leaveNote } from '$lib/store/last-notes';
+import { dropNote, handOver, leaveNote } from '$lib/store/last-notes';
 import type { TabRequest } from '$lib/store/tabs';
 import { NO_ANSWER, answerTabs, askTab, hearTabs, tellTabs } from '$lib/store/tabs';
 import { storageTrouble } from '$lib/store/trouble';
@@ -35,6 +35,9 @@ export const generatorKeeping = (id: string): Keeping => ({
 	content: (document) => document
 });
 
+/** What this tab is about to let go of. */
+const closing = new Map<string, Promise<void>>();
+
 interface WrittenState extends Written {
 	document: GeneratorDocument | null;
 }
@@ -57,6 +60,8 @@ export class Saving {
 	readonly #keeping: Keeping;
 	readonly #queue: WriteQueue<GeneratorDocument>;
 	#release: (() => void) | null = null;
+	/** Ends when the right to write is given back. */
+	#held: Promise<unknown> = Promise.resolve();
 	#stopListening: (() => void) | null = null;
 	/** What is stored, and what may be: the last write that was tried. */
 	#written: WrittenState | null = null;
@@ -139,8 +144,10 @@ export class Saving {
 
 	async #request(options: LockOptions): Promise<void> {
 		if (!navigator.locks) return;
+		// The same tab may have had it open a moment ago: that one writes first, and lets go.
+		await closing.get(this.#id);
 		await new Promise<void>((settled) => {
-			navigator.locks
+			this.#held = navigator.locks
 				.request(lockOf(this.#id), options, (lock) => {
 					this.#may(!!lock);
 					settled();
@@ -198,13 +205,22 @@ export class Saving {
 		return this.writes ? this.#queue.flush() : Promise.resolve();
 	}
 
-	async close(): Promise<void> {
+	close(): Promise<void> {
+		const closed = this.#close().finally(() => {
+			if (closing.get(this.#id) === closed) closing.delete(this.#id);
+		});
+		closing.set(this.#id, closed);
+		return closed;
+	}
+	async #close(): Promise<void> {
 		await this.flush();
-		// What could not be written may be later, by another page.
+		// What could not be written may be later, by whoever reads it next.
 		this.letGo();
+		handOver(this.#id);
 		this.#queue.close();
 		this.#stopListening?.();
 		this.#stopListening = null;
 		this.#release?.();
+		await this.#held;
 	}
 }

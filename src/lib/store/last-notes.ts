@@ -32,6 +32,12 @@ export interface Written {
 	content: unknown;
 }
 
+/** What this page has open and left a note of: it writes that itself, unless it goes. */
+const own = new Set<string>();
+
+/** From now on a note of it is taken up like any other. */
+export const handOver = (id: string): boolean => own.delete(id);
+
 /** Leaves a note that leads from each of these states to the newest one. False where there is no room. */
 export function leaveNote(id: string, from: readonly Written[], newest: unknown): boolean {
 	const note: LastNote = {
@@ -39,6 +45,7 @@ export function leaveNote(id: string, from: readonly Written[], newest: unknown)
 	};
 	try {
 		localStorage.setItem(PREFIX + id, JSON.stringify(note));
+		own.add(id);
 		return true;
 	} catch {
 		return false;
@@ -47,6 +54,7 @@ export function leaveNote(id: string, from: readonly Written[], newest: unknown)
 
 /** What has been written since needs no note. */
 export function dropNote(id: string): void {
+	own.delete(id);
 	try {
 		localStorage.removeItem(PREFIX + id);
 	} catch {
@@ -54,26 +62,27 @@ export function dropNote(id: string): void {
 	}
 }
 
-/** Whether there is any; asked before each reading. */
-export function hasNotes(): boolean {
+/** The keys of all notes that other pages left. None where the browser keeps nothing. */
+function keysOfNotes(): string[] {
 	try {
-		for (let i = 0; i < localStorage.length; i++) if (localStorage.key(i)!.startsWith(PREFIX)) return true;
+		const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i)!);
+		return keys.filter((key) => key.startsWith(PREFIX) && !own.has(key.slice(PREFIX.length)));
 	} catch {
-		// None can be read.
+		return [];
 	}
-	return false;
 }
+
+/** Whether there is any; asked before each reading. */
+export const hasNotes = (): boolean => keysOfNotes().length > 0;
 
 /** All of them, by what they are of. One that cannot be read is dropped. */
 export function notes(): Map<string, LastNote> {
 	const found = new Map<string, LastNote>();
-	for (const key of Object.keys(localStorage)) {
-		if (!key.startsWith(PREFIX)) continue;
+	for (const key of keysOfNotes())
 		try {
 			found.set(key.slice(PREFIX.length), noteSchema.parse(JSON.parse(localStorage.getItem(key)!)));
 		} catch {
 			localStorage.removeItem(key);
 		}
-	}
 	return found;
 }

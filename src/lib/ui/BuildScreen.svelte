@@ -11,6 +11,8 @@
 	import ExportDialogs from './dialogs/ExportDialogs.svelte';
 	import KeysDialog from './dialogs/KeysDialog.svelte';
 	import Drawer from './drawer/Drawer.svelte';
+	import { isOfNoUse, takeDrops } from './file-drops';
+	import { below } from '$lib/editor/below';
 	import GraphPane from './graph/GraphPane.svelte';
 	import LettingGo from './LettingGo.svelte';
 	import LeadingNews from './settings/LeadingNews.svelte';
@@ -28,6 +30,7 @@
 	const flow = () => graph?.commands();
 
 	async function openFile(file: File, at: [number, number]) {
+		if (isOfNoUse(file)) return;
 		try {
 			const { unit } = await editor.importFile(null, 'file', file, at);
 			if (unit !== 'm')
@@ -39,6 +42,11 @@
 			toast.error((error as Error).message, { duration: 15_000 });
 		}
 	}
+	/** Dropped elsewhere than on the graph: one below another, under what is there. */
+	async function openFiles(files: readonly File[]) {
+		for (const file of files) await openFile(file, below(editor.graph));
+	}
+	$effect(() => takeDrops(openFiles));
 	const inView = () => !!document.activeElement?.closest('[aria-label="View"]');
 	/** A pane fills the screen and takes the keys; again, and all are there. */
 	async function fill(pane: 1 | 2 | 3) {

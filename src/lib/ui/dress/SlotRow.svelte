@@ -11,6 +11,7 @@
 	import type { SlotOffer } from '$lib/store/slot-offers';
 	import { slotOffers } from '$lib/store/slot-offers';
 	import Choice from '$lib/ui/fields/Choice.svelte';
+	import { isOfNoUse } from '$lib/ui/file-drops';
 	import SearchList from '$lib/ui/SearchList.svelte';
 
 	let { dress, editor, slot }: { dress: Dress; editor: Editor; slot: Slot } = $props();
@@ -60,7 +61,17 @@
 	});
 </script>
 
-<div class="py-1">
+<div
+	class="py-1"
+	role="group"
+	aria-label="Slot {slot.name}"
+	ondrop={(event) => {
+		const [file] = event.dataTransfer?.files ?? [];
+		if (!file || isOfNoUse(file)) return;
+		event.preventDefault();
+		void dress.fill(slot, file);
+	}}
+>
 	<p class="text-[13px]">{slot.name} <span class="text-xs text-quiet">{content.words}</span></p>
 	{#if slot.help}<p class="text-xs text-quiet">{slot.help}</p>{/if}
 	<div class="mt-1 flex flex-wrap gap-1">

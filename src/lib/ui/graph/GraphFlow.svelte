@@ -181,10 +181,9 @@
 		}
 	}
 	function drop(event: DragEvent) {
-		const file = event.dataTransfer?.files[0];
-		if (!file) return;
-		event.preventDefault();
-		onfile(file, place(event.clientX, event.clientY));
+		const files = [...(event.dataTransfer?.files ?? [])];
+		if (files.length) event.preventDefault();
+		files.forEach((file, i) => onfile(file, place(event.clientX, event.clientY + 90 * i)));
 	}
 	function addNote() {
 		const rect = pane!.getBoundingClientRect();

@@ -1,6 +1,7 @@
 /** What the Library shows, and what can be done there. */
 import { goto, preloadCode } from '$app/navigation';
 import { toast } from 'svelte-sonner';
+import { WHAT_IS_READ, fileKind } from '$core/session/file-kinds';
 import type { Sample } from '$lib/samples';
 import type { StoredGenerator } from '$lib/store/database';
 import { PICTURE_SAVED, sweep, listGenerators, loadGenerator } from '$lib/store/database';
@@ -78,9 +79,12 @@ export class Library {
 		try {
 			const [opened, { store, holdOpened }] = await Promise.all([make(), loadFiles()]);
 			const id = await store(opened, true).catch((error: unknown) => {
-				toast.warning(`It is kept only as long as this page is open: save it as a file. ${storageTrouble(error)}`, {
-					duration: 12_000
-				});
+				toast.warning(
+					`It is kept only as long as this page is open: save it as a file. ${storageTrouble(error)}`,
+					{
+						duration: 12_000
+					}
+				);
 				return holdOpened(opened);
 			});
 			await goto(`/build/${id}`);
@@ -148,6 +152,10 @@ export class Library {
 	async importFiles(files: Iterable<File>): Promise<void> {
 		for (const file of files)
 			try {
+				if (fileKind(file.name) !== 'generator')
+					throw new Error(
+						`${file.name} is no generator. ${fileKind(file.name) ? 'Open a generator, and drop it there.' : WHAT_IS_READ}`
+					);
 				const [{ store }, { openFile }, { whileReading }] = await Promise.all([
 					loadFiles(),
 					import('$lib/worker/reading'),
