@@ -13,7 +13,7 @@ import { FOLDER } from './names.mjs';
 const runes = {
 	name: 'runes',
 	setup({ onLoad, esbuild }) {
-		onLoad({ filter: /\.svelte\.ts$/ }, async ({ path }) => {
+		onLoad({ filter: /\.svelte\.[jt]s$/ }, async ({ path }) => {
 			const text = await readFile(path, 'utf8');
 			const { code } = await esbuild.transform(text, { loader: 'ts', target: 'es2022', sourcefile: path });
 			return {

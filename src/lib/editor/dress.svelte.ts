@@ -37,8 +37,12 @@ import { Editor } from './editor.svelte';
 import type { Keeping } from './saving.svelte';
 import { Saving } from './saving.svelte';
 
-/** Ids in the order in which they were made. */
-const placementId = (): string => `${Date.now().toString(36)}-${newId()}`;
+let lastMade = 0;
+/** Ids in the order in which they were made, however quickly. */
+function placementId(): string {
+	lastMade = Math.max(Date.now(), lastMade + 1);
+	return `${lastMade.toString(36)}-${newId()}`;
+}
 
 /** Which node reads what goes into a slot. */
 const TAKEN_BY = { curve: 'import-svg', mesh: 'import-mesh', image: 'weight-by-pattern' } as const;

@@ -19,6 +19,14 @@ test('only the tab that has the generator open answers, and only once it has don
 	others();
 });
 
+test('a tab that gives the right to write away, and listens no more, is heard at once', async () => {
+	const stop = answerTabs('reeds', async () => {
+		stop();
+		return null;
+	});
+	assert.equal(await askTab('reeds', { want: 'release' }, 500), null);
+});
+
 test('a tab that does not answer is not waited for longer than said', async () => {
 	assert.equal(await askTab('nobody', { want: 'flush' }, 30), NO_ANSWER);
 	const stop = answerTabs('full', async () => 'The disk is full.');

@@ -14,9 +14,16 @@ export function answerTabs(id: string, take: (request: TabRequest) => Promise<st
 	channel.onmessage = async ({ data }: MessageEvent<Message>) => {
 		if (!('to' in data) || data.to !== id) return;
 		const trouble = await take(data.request);
-		channel.postMessage({ answer: data.ask, trouble } satisfies Message);
+		// Whoever gave the right to write away listens no more, but answers.
+		tell({ answer: data.ask, trouble });
 	};
 	return () => channel.close();
+}
+
+function tell(message: Message): void {
+	const channel = new BroadcastChannel(CHANNEL);
+	channel.postMessage(message);
+	channel.close();
 }
 
 /** What a tab says that did not answer in time. */
@@ -41,11 +48,7 @@ export function askTab(id: string, request: TabRequest, within = 3000): Promise<
 }
 
 /** Tells the other tabs that something is stored anew. */
-export function tellTabs(wrote: string): void {
-	const channel = new BroadcastChannel(CHANNEL);
-	channel.postMessage({ wrote } satisfies Message);
-	channel.close();
-}
+export const tellTabs = (wrote: string): void => tell({ wrote });
 
 /** Hears of what other tabs store. Gives what ends that. */
 export function hearTabs(take: (wrote: string) => void): () => void {
