@@ -120,7 +120,10 @@ test('a generator that could not be stored opens all the same, until it is', asy
 
 test('what the store says is told in our words, with a way out', () => {
 	for (const name of ['QuotaExceededError', 'VersionError', 'InvalidStateError', 'SecurityError'])
-		assert.doesNotMatch(storageTrouble(new DOMException('The database connection is closing.', name)), /database/);
+		assert.doesNotMatch(
+			storageTrouble(new DOMException('The database connection is closing.', name)),
+			/database/
+		);
 	assert.match(storageTrouble(new DOMException('', 'QuotaExceededError')), /Free some space/);
 	assert.match(storageTrouble(new DOMException('', 'VersionError')), /Reload/);
 	assert.equal(storageTrouble(new Error('A sentence of ours.')), 'A sentence of ours.');

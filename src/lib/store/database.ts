@@ -154,7 +154,8 @@ export async function listGenerators(): Promise<StoredGenerator[]> {
 
 export async function loadGenerator(id: string): Promise<StoredGenerator | undefined> {
 	const held = heldDocument(id);
-	if (held) return { id, name: held.name, document: held, updated: Date.now(), untouched: true, picture: null };
+	if (held)
+		return { id, name: held.name, document: held, updated: Date.now(), untouched: true, picture: null };
 	const stored = await (await database()).get('generators', id);
 	return stored?.deleted ? undefined : stored;
 }

@@ -4,7 +4,9 @@
 export type TabRequest = { want: 'flush' } | { want: 'release' } | { want: 'rename'; name: string };
 
 type Message =
-	{ to: string; ask: string; request: TabRequest } | { answer: string; trouble: string | null } | { wrote: string };
+	| { to: string; ask: string; request: TabRequest }
+	| { answer: string; trouble: string | null }
+	| { wrote: string };
 
 const CHANNEL = 'embrell';
 

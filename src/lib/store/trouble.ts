@@ -5,7 +5,8 @@ const CLOSED =
 
 const SENTENCES: Readonly<Record<string, string>> = {
 	QuotaExceededError: 'The disk is full. Free some space.',
-	VersionError: 'A newer version of this page has changed what is stored. Reload this page to go on with that one.',
+	VersionError:
+		'A newer version of this page has changed what is stored. Reload this page to go on with that one.',
 	SecurityError: 'This browser lets the page keep nothing.',
 	InvalidStateError: CLOSED,
 	AbortError: CLOSED,

@@ -32,7 +32,10 @@ let waiting: (() => void)[] = [];
 /** Locks by name, exclusive or shared; whoever asks and finds one taken waits, or is told. */
 const locks = {
 	query: () => Promise.resolve({ held: [...held].map(({ name, mode }) => ({ name, mode })), pending: [] }),
-	async request(name: string, ...rest: [LockOptions, LockGrantedCallback<unknown>] | [LockGrantedCallback<unknown>]) {
+	async request(
+		name: string,
+		...rest: [LockOptions, LockGrantedCallback<unknown>] | [LockGrantedCallback<unknown>]
+	) {
 		const [options, take] = rest.length === 2 ? rest : [{}, rest[0]];
 		const { mode = 'exclusive', ifAvailable = false, steal = false } = options;
 		const isTaken = () =>
