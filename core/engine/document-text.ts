@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { NodeError, formatCount, inBrief, whatIsWrong } from '../math/index.ts';
 import { nodeKinds, takesMany } from '../nodes/index.ts';
+import { isRaw, withinReason } from './within-reason.ts';
 import { withPorts } from './bodies.ts';
 import { fitsDial } from './dials.ts';
 import { whyNoFrames } from './time.ts';
@@ -78,57 +79,10 @@ export function openRaw(raw: unknown): Opened {
 		);
 	const migrated = migrate(raw as Record<string, unknown>, version);
 	const leftOut: string[] = [];
-	const known = withKnownLooks(withFewSettings(migrated, leftOut), leftOut);
+	const known = withKnownLooks(withinReason(migrated, leftOut), leftOut);
 	const whole = documentSchema.safeParse(known);
 	const { document } = whole.success ? mend(whole.data, leftOut) : salvage(known, leftOut);
 	return { document, leftOut: leftOut.map(inBrief) };
-}
-
-/** More settings than this no node has, and so many no generator. */
-const MOST_SETTINGS = 400;
-const MOST_OF_ALL = 300_000;
-
-/** With fewer nobody waits for what is wrong of them. */
-const FEW_SETTINGS = 2000;
-/** Of a file with more that is wrong nothing is mended. */
-const MOST_WRONG = 2000;
-
-/** Throws where so much is wrong that saying it all would take minutes. */
-function checkMostlySound(graphs: readonly (readonly [string, unknown])[]): void {
-	let wrong = 0;
-	for (const [, graph] of graphs)
-		for (const node of isRaw(graph) && Array.isArray(graph.nodes) ? (graph.nodes as unknown[]) : []) {
-			const parsed = nodeSchema.safeParse(node);
-			if (!parsed.success) wrong += parsed.error.issues.length;
-			if (wrong > MOST_WRONG)
-				throw new NodeError(
-					`More than ${formatCount(MOST_WRONG)} things in this file are wrong. It is damaged, or no generator of Embrell.`
-				);
-		}
-}
-
-/** The document without settings beyond what any node has: each that is wrong costs a sentence of its own. */
-function withFewSettings(document: Record<string, unknown>, leftOut: string[]): Record<string, unknown> {
-	if (!isRaw(document.graphs)) return document;
-	let all = 0,
-		gone = 0;
-	const graphs = Object.entries(document.graphs).map(([id, graph]): [string, unknown] => {
-		if (!isRaw(graph) || !Array.isArray(graph.nodes)) return [id, graph];
-		const nodes = graph.nodes.map((node: unknown) => {
-			if (!isRaw(node) || !isRaw(node.settings)) return node;
-			const entries = Object.entries(node.settings);
-			const room = Math.max(0, Math.min(MOST_SETTINGS, MOST_OF_ALL - all));
-			all += Math.min(room, entries.length);
-			if (entries.length <= room) return node;
-			gone += entries.length - room;
-			return { ...node, settings: Object.fromEntries(entries.slice(0, room)) };
-		});
-		return [id, { ...graph, nodes }];
-	});
-	if (all > FEW_SETTINGS) checkMostlySound(graphs);
-	if (!gone) return document;
-	leftOut.push(`${formatCount(gone)} settings were left out: no node has so many.`);
-	return { ...document, graphs: Object.fromEntries(graphs) };
 }
 
 /** Steps from each version to the next; the list grows as the format does. */
@@ -244,9 +198,6 @@ function framesFrom(raw: unknown, leftOut: string[]): Pick<GeneratorDocument, 'f
 	leftOut.push(`The frames were left out: ${why}`);
 	return {};
 }
-
-const isRaw = (value: unknown): value is Record<string, unknown> =>
-	typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** What is sound of a list of nodes: settings are tried one by one, so that one bad number does not cost the node. */
 function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
@@ -373,11 +324,27 @@ function soundNodes(nodes: readonly GraphNode[], leftOut: string[]): GraphNode[]
 		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
 		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
 		shorts.add(short);
+		const inputs = soundOwnInputs({ ...node, short }, leftOut);
 		const settings = soundSettings({ ...node, short }, leftOut);
 		if (node.version > kind.version)
 			leftOut.push(`Node ${short} was made with a newer version of “${kind.name}”; the result may differ.`);
-		return [short === node.short && settings === node.settings ? node : { ...node, short, settings }];
+		const isSound = short === node.short && settings === node.settings && inputs === node.inputs;
+		return [isSound ? node : { ...node, short, settings, ...(inputs && { inputs }) }];
 	});
+}
+
+/** The inputs that the artist declared, each with a name of its own. */
+function soundOwnInputs({ inputs, short }: GraphNode, leftOut: string[]): GraphNode['inputs'] {
+	const names = new Set<string>();
+	const sound = inputs?.map((input) => {
+		let { name } = input;
+		for (let n = 2; names.has(name); n++) name = `${input.name.slice(0, 56)}${n}`;
+		names.add(name);
+		if (name === input.name) return input;
+		leftOut.push(`Two inputs of node ${short} were called ${input.name}; one is now ${name}.`);
+		return { ...input, name };
+	});
+	return sound?.every((one, i) => one === inputs![i]) ? inputs : sound;
 }
 
 /** The settings of a node that are what its inputs take; what is left out begins anew. */

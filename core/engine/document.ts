@@ -12,7 +12,12 @@ const finite = z.number().refine(Number.isFinite);
 const stream = z.string().min(1).max(400);
 /** The stream of a use whose body draws the same numbers as if it stood outside: what was made of nodes keeps theirs. */
 export const NO_STEP = '-';
-export const nameSchema = z.string().max(200);
+/** What turns lines, or the direction of reading, is no part of a name: a list of names stays a list. */
+const UNSEEN = /[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]+/gu;
+export const nameSchema = z
+	.string()
+	.max(200)
+	.transform((name) => name.replace(UNSEEN, ' '));
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
 
 /** A number that is random between two ends. With `base` it is shown as base ± variation, the variation to each side. */
@@ -75,20 +80,27 @@ export const keyValue = z.union([
 ]);
 /** How a keyed setting goes on before its first key and after its last. */
 const KEY_ENDS = ['hold', 'loop', 'on', 'back'] as const;
+const keySchema = z.object({
+	/** The frame; between two frames too. */
+	at: finite,
+	value: keyValue,
+	/** How it goes on from here to the next key. */
+	easing: z.enum(EASINGS),
+	/** The two handles of a Bézier easing, as shares of the way along and of the way up. */
+	handles: z.tuple([unit, finite, unit, finite]).optional()
+});
+const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
+/** Whether a key is as nearly all are: numbers, and nothing else. The schema would need fifty times as long to say so. */
+function isPlainKey(key: unknown): boolean {
+	if (typeof key !== 'object' || key === null || Object.keys(key).length !== 3) return false;
+	const { at, value, easing } = key as Record<string, unknown>;
+	const isPlain = isNumber(value) || (Array.isArray(value) && value.length === 3 && value.every(isNumber));
+	return isNumber(at) && isPlain && EASINGS.some((one) => one === easing);
+}
 /** A setting that changes with time: what it is at frames, and how it goes from one to the next. */
 const keysSetting = z.object({
 	keys: z
-		.array(
-			z.object({
-				/** The frame; between two frames too. */
-				at: finite,
-				value: keyValue,
-				/** How it goes on from here to the next key. */
-				easing: z.enum(EASINGS),
-				/** The two handles of a Bézier easing, as shares of the way along and of the way up. */
-				handles: z.tuple([unit, finite, unit, finite]).optional()
-			})
-		)
+		.array(z.union([z.custom<z.infer<typeof keySchema>>(isPlainKey), keySchema]))
 		.min(1)
 		.max(10_000),
 	/** Left out: it holds. */
@@ -326,6 +338,9 @@ export const viewSchema = z.object({
 		.optional()
 });
 
+/** How many of each a generator has at most. */
+export const MOST = { dials: 500, slots: 100, ties: 2000, presets: 500, kept: 2000 } as const;
+
 export const documentSchema = z.object({
 	format: z.literal(FORMAT),
 	version: z.literal(VERSION),
@@ -336,8 +351,8 @@ export const documentSchema = z.object({
 	frames: framesSchema
 		.refine(({ first, last }) => first <= last, 'the last frame lies before the first')
 		.optional(),
-	dials: z.array(dialSchema).max(500).default([]),
-	slots: z.array(slotSchema).max(100).default([]),
+	dials: z.array(dialSchema).max(MOST.dials).default([]),
+	slots: z.array(slotSchema).max(MOST.slots).default([]),
 	/** The main graph, and bodies by id. */
 	graphs: z
 		.object({ main: graphSchema })
@@ -348,11 +363,11 @@ export const documentSchema = z.object({
 				Object.keys(graphs).every((id) => bodyId.safeParse(id).success),
 			'the ids of subgraphs are letters, digits, _ and -'
 		),
-	ties: z.array(tieSchema).max(2000).default([]),
-	presets: z.array(presetSchema).max(500).default([]),
+	ties: z.array(tieSchema).max(MOST.ties).default([]),
+	presets: z.array(presetSchema).max(MOST.presets).default([]),
 	/** The preset that was taken last. */
 	preset: id.optional(),
-	kept: z.array(keptSchema).max(2000).default([]),
+	kept: z.array(keptSchema).max(MOST.kept).default([]),
 	assets: z.record(z.string().regex(/^([0-9a-f]{32}|[0-9a-f]{64})$/), assetSchema).default({}),
 	view: viewSchema
 });

@@ -18,8 +18,8 @@ const CHECKS: Readonly<
 	'import-mesh'(file) {
 		const { geometry } = readMesh(file);
 		// A GLB says both itself: metres, y up.
-		if (/\.glb$/i.test(file.name)) return {};
-		return { unit: proposeUnit(geometry), up: proposeUp(geometry) };
+		const settings: Record<string, string> = {};
+		return /\.glb$/i.test(file.name) ? settings : { unit: proposeUnit(geometry), up: proposeUp(geometry) };
 	}
 };
 

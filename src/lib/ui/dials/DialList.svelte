@@ -2,6 +2,8 @@
 	import type { Snippet } from 'svelte';
 	import type { Dial, GeneratorDocument, Setting } from '$core/index';
 	import { isDialShown } from '$core/index';
+	import MoreButton from '$lib/ui/MoreButton.svelte';
+	import { Portion } from '$lib/ui/portion.svelte';
 	import DialRow from './DialRow.svelte';
 
 	interface Props {
@@ -17,10 +19,11 @@
 	}
 	let { document, troubles, showsAll = false, onturn, onramp, more, under }: Props = $props();
 
+	const portion = new Portion(60);
 	/** Groups in the order in which their first dials stand. */
 	const groups = $derived.by(() => {
 		const found = new Map<string, Dial[]>();
-		for (const dial of document.dials) {
+		for (const dial of portion.of(document.dials)) {
 			if (!showsAll && !isDialShown(document, dial)) continue;
 			const group = dial.group ?? '';
 			found.set(group, [...(found.get(group) ?? []), dial]);
@@ -49,5 +52,7 @@
 		</div>
 	{/each}
 {/each}
+
+<MoreButton {portion} list={document.dials} what="dials" />
 
 {#snippet moreOf(dial: Dial)}{@render more?.(dial)}{/snippet}

@@ -5,12 +5,15 @@
 	import type { Kept } from '$core/index';
 	import { standsAs } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import MoreButton from '$lib/ui/MoreButton.svelte';
+	import { Portion } from '$lib/ui/portion.svelte';
 	import PictureCard from './PictureCard.svelte';
 	import PictureEntries from './PictureEntries.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 
 	const { presets } = $derived(editor);
+	const portion = new Portion(60);
 	/** Those of the preset that stands, and those of none, first. */
 	const list = $derived(
 		[...presets.kept].sort(
@@ -30,7 +33,7 @@
 <section aria-label="Kept variations">
 	{#if list.length}
 		<ul class="grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">
-			{#each list as kept (kept.id)}
+			{#each portion.of(list) as kept (kept.id)}
 				<PictureCard
 					name={kept.name}
 					picture={kept.picture}
@@ -50,6 +53,7 @@
 				</PictureCard>
 			{/each}
 		</ul>
+		<MoreButton {portion} {list} what="variations" />
 	{/if}
 	<button class="button mt-1.5 text-xs" onclick={() => presets.keep(`Seed ${editor.document.seed}`)}
 		><Pin size={13} /> Keep this variation</button

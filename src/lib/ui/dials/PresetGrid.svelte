@@ -7,6 +7,8 @@
 	import Undo2 from '@lucide/svelte/icons/undo-2';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
+	import MoreButton from '$lib/ui/MoreButton.svelte';
+	import { Portion } from '$lib/ui/portion.svelte';
 	import PictureCard from './PictureCard.svelte';
 	import PictureEntries from './PictureEntries.svelte';
 
@@ -14,6 +16,7 @@
 
 	const { presets } = $derived(editor);
 	const { current, changed } = $derived(presets);
+	const portion = new Portion(60);
 	let naming = $state(false);
 
 	function save(field: HTMLInputElement) {
@@ -26,7 +29,7 @@
 <section aria-label="Presets">
 	{#if presets.all.length}
 		<ul class="grid grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-1.5">
-			{#each presets.all as preset (preset.id)}
+			{#each portion.of(presets.all, (one) => one === current) as preset (preset.id)}
 				<PictureCard
 					name={preset.name}
 					picture={preset.picture}
@@ -55,6 +58,7 @@
 				</PictureCard>
 			{/each}
 		</ul>
+		<MoreButton {portion} list={presets.all} what="presets" />
 	{/if}
 	{#if current && changed.length}
 		<p class="mt-1.5 text-xs" role="status">

@@ -76,7 +76,7 @@
 				class="pointer-events-none absolute w-max max-w-56 -translate-x-1/2 -translate-y-1/2 rounded-sm bg-ground/90 px-1 text-center text-[10.5px] leading-tight text-teal"
 				style="left: {x}px; top: {y}px"
 			>
-				{#each says as sentence (sentence)}<span class="block">{sentence}</span>{/each}
+				{#each says as sentence, i (i)}<span class="block">{sentence}</span>{/each}
 			</li>
 		{/each}
 	</ul>

@@ -95,7 +95,7 @@
 		{#if messages.length}
 			<h3 class="mt-4 mb-1 text-[13px]">What needs a look</h3>
 			<ul class="space-y-1">
-				{#each messages as { node, message, bad } (`${node.id} ${message}`)}
+				{#each messages as { node, message, bad }, i (i)}
 					<li>
 						<button
 							class="flex w-full items-start gap-1.5 rounded border p-1.5 text-left text-xs {bad

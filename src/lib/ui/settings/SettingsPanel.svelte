@@ -78,7 +78,7 @@
 </script>
 
 {#snippet mendings(id: string, fixes: readonly Fix[] = [])}
-	{#each fixes.filter((fix) => !fix.declare || kind?.ownInputs) as fix (fix.label)}
+	{#each fixes.filter((fix) => !fix.declare || kind?.ownInputs) as fix, i (i)}
 		<button class="button mt-1.5 mr-1 text-xs" onclick={() => editor.mend(id, fix)}>{fix.label}</button>
 	{/each}
 {/snippet}
@@ -136,7 +136,7 @@
 				</div>
 			{/if}
 			<UsePreset {editor} {node} />
-			{#each report?.warnings ?? [] as warning (warning.message)}
+			{#each report?.warnings ?? [] as warning, i (i)}
 				<div class="mx-3 mt-2 rounded border border-ochre p-2 text-xs" role="status">
 					<p class="flex gap-1.5">
 						<TriangleAlert size={14} class="mt-0.5 shrink-0 text-ochre" /><span>{warning.message}</span>
@@ -205,7 +205,7 @@
 					>
 				</div>{/if}
 			<datalist id="attribute-names"
-				>{#each attributes as name (name)}<option value={name}></option>{/each}</datalist
+				>{#each attributes as name, i (i)}<option value={name}></option>{/each}</datalist
 			>
 		</div>
 	{:else if editor.place.isInside && editor.selected.size === 0}

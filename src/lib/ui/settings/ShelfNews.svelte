@@ -28,7 +28,7 @@
 		<p>A newer version lies on your shelf.</p>
 		{#if isTold}
 			<ul class="mt-1 list-disc pl-4 text-quiet">
-				{#each differences(graph, newer) as one (one)}<li>{one}</li>{/each}
+				{#each differences(graph, newer) as one, i (i)}<li>{one}</li>{/each}
 			</ul>
 			<button class="button mt-1 text-xs" onclick={() => newer && editor.place.takeNewer(body, newer)}
 				>Take the newer one</button
