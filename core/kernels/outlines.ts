@@ -4,14 +4,17 @@ import { allocate, makeCurves, poll, pollAt } from '../geometry/index.ts';
 import type { Curves } from '../geometry/index.ts';
 import type { Plane } from './extrude.ts';
 import type { Section } from './section.ts';
-import { areaOfSection } from './section.ts';
 
 /** Digits after the point that the library keeps. */
 const PRECISION = 6;
 /** Metres by which it moves a point at most. */
 const ROUNDING = 1e-6;
 
-type Paths = { x: number; y: number }[][];
+interface Point {
+	x: number;
+	y: number;
+}
+type Paths = Point[][];
 
 const pathsOf = (sections: readonly Section[]): Paths =>
 	sections.map(({ points }) =>
@@ -21,6 +24,35 @@ const sectionsFrom = (paths: Paths): Section[] =>
 	paths
 		.filter((path) => path.length > 2)
 		.map((path) => ({ closed: true, points: Float64Array.from(path.flatMap(({ x, y }) => [x, y])) }));
+
+function clip(type: ClipType, subjects: Paths, clips: Paths, fill: FillRule): Paths {
+	return booleanOpD(type, subjects.map(withoutTurns), clips.map(withoutTurns), fill, PRECISION);
+}
+
+/**
+ * An outline that runs along a horizontal line never runs back on it: what lies between encloses nothing, and the library
+ * never comes to an end with it (16 of 16,639 outlines on a grid; without, none of 500,000). To let it drop all points on
+ * straight sides would help too, but then some outlines come out the wrong way round.
+ */
+function withoutTurns(path: Paths[number]): Paths[number] {
+	const level = ({ y }: { y: number }): number => Math.round(y / ROUNDING);
+	const along = ({ x }: { x: number }): number => Math.round(x / ROUNDING);
+	const out: Paths[number] = [];
+	const turns = (a: Point, b: Point, c: Point): boolean =>
+		level(a) === level(b) && level(b) === level(c) && (along(b) - along(a)) * (along(c) - along(b)) <= 0;
+	for (const next of path) {
+		while (out.length > 1 && turns(out[out.length - 2], out[out.length - 1], next)) out.pop();
+		out.push(next);
+	}
+	// The same where its end meets its beginning.
+	for (let isDone = false; !isDone && out.length > 2; ) {
+		const last = out.length - 1;
+		isDone = true;
+		if (turns(out[last - 1], out[last], out[0])) isDone = !out.pop();
+		else if (turns(out[last], out[0], out[1])) isDone = !out.shift();
+	}
+	return out;
+}
 
 const CLIPS = {
 	union: ClipType.Union,
@@ -36,9 +68,13 @@ export function combineOutlines(
 	second: readonly Section[],
 	how: Combination
 ): Section[] {
-	const [one, two] = [first.filter(hasInside), second.filter(hasInside)];
+	// Each set by itself first: where many sides cross in one point the library is wrong by up to a hundredth of the area in one go.
+	const [one, two] = [first, second].map((set) => {
+		const paths = pathsOf(set.filter(hasInside));
+		return paths.length ? clip(ClipType.Union, paths, [], FillRule.EvenOdd) : paths;
+	});
 	poll();
-	return sectionsFrom(booleanOpD(CLIPS[how], pathsOf(one), pathsOf(two), FillRule.EvenOdd, PRECISION));
+	return sectionsFrom(clip(CLIPS[how], one, two, FillRule.EvenOdd));
 }
 
 /**
@@ -46,21 +82,25 @@ export function combineOutlines(
  * that runs there and back: it encloses nothing, and thousands of crossings with itself would be all that is found.
  */
 export function hasInside({ points }: Section): boolean {
-	let around = 0;
+	let around = 0,
+		swept = 0;
+	const [left, low] = points;
 	for (let i = 0; i < points.length; i += 2) {
 		pollAt(i);
 		const j = (i + 2) % points.length;
 		const x = points[j] - points[i],
 			y = points[j + 1] - points[i + 1];
 		around += Math.sqrt(x * x + y * y);
+		// Without its sign: of two loops run through the other way round neither takes from the other.
+		swept += Math.abs((points[i] - left) * y - (points[i + 1] - low) * x) / 2;
 	}
-	return Math.abs(areaOfSection(points)) > around * ROUNDING;
+	return swept > around * ROUNDING;
 }
 
 /** Outlines that may cross themselves and one another as simple ones, by either of SVG’s fill rules. */
 export function resolveCrossings(sections: readonly Section[], rule: 'even-odd' | 'nonzero'): Section[] {
 	const fill = rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd;
-	return sectionsFrom(booleanOpD(ClipType.Union, pathsOf(sections), [], fill, PRECISION));
+	return sectionsFrom(clip(ClipType.Union, pathsOf(sections), [], fill));
 }
 
 const JOINS = {

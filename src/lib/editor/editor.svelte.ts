@@ -22,7 +22,6 @@ import {
 	newNode,
 	newStream,
 	nodeKinds,
-	openRaw,
 	pasteInto,
 	nodeAt,
 	readAssets,

@@ -1,5 +1,6 @@
 /** Files that are dropped on the page where nothing takes them: the screen that is open says what can be done with them. */
 import { goto } from '$app/navigation';
+import { resolve } from '$app/paths';
 import { toast } from 'svelte-sonner';
 import { WHAT_IS_READ, fileKind } from '$core/session/file-kinds';
 
@@ -54,7 +55,7 @@ async function openGenerator(file: File): Promise<void> {
 		const opened = await whileReading(file, (signal) => openFile(file, signal));
 		const id = await store(opened, false);
 		for (const sentence of opened.leftOut.slice(0, 3)) toast.warning(sentence, { duration: 12_000 });
-		await goto(`/build/${id}`);
+		await goto(resolve('/build/[id]', { id }));
 	} catch (error) {
 		toast.error((error as Error).message, { duration: 15_000 });
 	}
