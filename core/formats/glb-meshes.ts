@@ -78,44 +78,52 @@ export class GlbMeshes {
 			normals: cornerNormals(shape)
 		}));
 		const uv = mesh.corners.columns.get('uv')?.data as Float32Array | undefined;
-		return vertexGroups(mesh, materials.length, onCorners, onFaces).map((group) => {
-			const { corners, points, faces } = group;
-			const n = corners.length;
-			const attributes: Json = {
-				POSITION: this.#file.positions(rowsOf(p, points, 3)),
-				NORMAL: this.#file.accessor(unitised(rowsOf(normals, corners, 3)), 'VEC3', VERTICES)
-			};
-			if (uv) {
-				// Their v runs downwards.
-				const texture = rowsOf(uv, corners, 2);
-				for (let i = 1; i < texture.length; i += 2) texture[i] = 1 - texture[i];
-				attributes.TEXCOORD_0 = this.#file.accessor(texture, 'VEC2', VERTICES);
+		const coloured = colouredBy(mesh);
+		const parted = (columns: ReadonlyMap<string, Column>, by: 'corners' | 'faces') =>
+			coloured.by === by ? new Map([...columns, ['colour', coloured.columns.get('colour')!]]) : columns;
+		return vertexGroups(mesh, materials.length, parted(onCorners, 'corners'), parted(onFaces, 'faces')).map(
+			(group) => {
+				const { corners, points, faces } = group;
+				const n = corners.length;
+				const attributes: Json = {
+					POSITION: this.#file.positions(rowsOf(p, points, 3)),
+					NORMAL: this.#file.accessor(unitised(rowsOf(normals, corners, 3)), 'VEC3', VERTICES)
+				};
+				if (uv) {
+					// Their v runs downwards.
+					const texture = rowsOf(uv, corners, 2);
+					for (let i = 1; i < texture.length; i += 2) texture[i] = 1 - texture[i];
+					attributes.TEXCOORD_0 = this.#file.accessor(texture, 'VEC2', VERTICES);
+				}
+				Object.assign(
+					attributes,
+					this.colours(coloured.columns, group[coloured.by], n, 'COLOR_0'),
+					this.columns(mesh.points.columns, points, n),
+					this.columns(onCorners, corners, n),
+					this.columns(onFaces, faces, n)
+				);
+				const material = materials[group.material];
+				return {
+					attributes,
+					mode: 4,
+					indices: this.#file.indices(n <= 65535 ? Uint16Array.from(group.indices) : group.indices),
+					...(material && { material: this.#file.material(material) }),
+					...(moved.length && {
+						targets: moved.map((shape) => ({
+							POSITION: this.#file.positions(differences(rowsOf(shape.p, points, 3), rowsOf(p, points, 3))),
+							NORMAL: this.#file.accessor(
+								differences(
+									unitised(rowsOf(shape.normals, corners, 3)),
+									unitised(rowsOf(normals, corners, 3))
+								),
+								'VEC3',
+								VERTICES
+							)
+						}))
+					})
+				};
 			}
-			Object.assign(
-				attributes,
-				this.colours(mesh.points.columns, points, n, 'COLOR_0'),
-				this.columns(mesh.points.columns, points, n),
-				this.columns(onCorners, corners, n),
-				this.columns(onFaces, faces, n)
-			);
-			const material = materials[group.material];
-			return {
-				attributes,
-				mode: 4,
-				indices: this.#file.indices(n <= 65535 ? Uint16Array.from(group.indices) : group.indices),
-				...(material && { material: this.#file.material(material) }),
-				...(moved.length && {
-					targets: moved.map((shape) => ({
-						POSITION: this.#file.positions(differences(rowsOf(shape.p, points, 3), rowsOf(p, points, 3))),
-						NORMAL: this.#file.accessor(
-							differences(unitised(rowsOf(shape.normals, corners, 3)), unitised(rowsOf(normals, corners, 3))),
-							'VEC3',
-							VERTICES
-						)
-					}))
-				})
-			};
-		});
+		);
 	}
 
 	/** Morph targets of plain points. */
@@ -225,3 +233,15 @@ export function unitised(data: Float32Array, width: 3 | 4 = 3): Float32Array {
 	}
 	return out;
 }
+
+/** The elements of a mesh by which it is coloured: its points, else its corners, else its faces. */
+function colouredBy(mesh: Mesh): {
+	by: 'points' | 'corners' | 'faces';
+	columns: ReadonlyMap<string, Column>;
+} {
+	const by =
+		(['points', 'corners', 'faces'] as const).find((one) => isColour(mesh[one].columns.get('colour'))) ??
+		'points';
+	return { by, columns: mesh[by].columns };
+}
+const isColour = (column: Column | undefined): boolean => column?.role === 'colour' && column.type === 'vec3';

@@ -87,7 +87,7 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 			case 'usemtl': {
 				const key = parts.slice(1).join(' ');
 				material = places.get(key) ?? -1;
-				if (material < 0) {
+				if (material < 0 && key && key !== NO_MATERIAL) {
 					material =
 						materials.push({
 							name: key.slice(0, 200) || 'Material',
@@ -156,6 +156,9 @@ function gather(indices: Int32Array, values: Float32Array, width: number): Float
 	return out;
 }
 
+/** What faces without a material say where others before them had one. */
+const NO_MATERIAL = 'none';
+
 /** Writes a geometry, copies as real faces, with its materials in an MTL. Curves become lines, points become points. */
 export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mtl: string } {
 	const out: string[] = [`mtllib ${mtlName}`];
@@ -166,14 +169,21 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 		const key = JSON.stringify(m);
 		let found = materials.get(key);
 		if (!found) {
-			const base = m.name.replace(/\s+/g, '_');
+			const name = m.name.replace(/\s+/g, '_');
+			const base = name && name !== NO_MATERIAL ? name : 'Material';
 			found = base;
 			for (let n = 2; [...materials.values()].includes(found); n++) found = `${base}_${n}`;
 			materials.set(key, found);
 		}
 		return found;
 	};
-	const v = (x: number) => (Math.round(x * 1e6) / 1e6).toString();
+	/** The name that was written last: it holds for all faces that follow, of other objects too. */
+	let current = '';
+	// Nine digits give each 32-bit number back as it was; some readers know no exponents.
+	const v = (x: number) =>
+		Math.abs(x) >= 1e-6
+			? Number(x.toPrecision(9)).toString()
+			: x.toFixed(15).replace(/^-?0\.?0*$|\.?0+$/, '') || '0';
 	expand(geometry).forEach(({ geometry: part, matrices, count }, group) => {
 		const { mesh, curves, points: loose } = part;
 		for (let i = 0; i < count; i++) {
@@ -195,15 +205,16 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 				if (uv) for (let c = 0; c < uv.length; c += 2) out.push(`vt ${v(uv[c])} ${v(uv[c + 1])}`);
 				const material = mesh.faces.columns.get('material')?.data;
 				const shown = mesh.faces.columns.get('shown')?.data;
-				let current = -2;
 				const { faceStarts, cornerPoints } = mesh.topology;
 				for (let f = 0; f + 1 < faceStarts.length; f++) {
 					if (shown && !shown[f]) continue;
 					const own = material ? material[f] : part.materials.length ? 0 : -1;
-					if (own !== current) {
-						current = own;
-						if (part.materials[own]) out.push(`usemtl ${nameOf(part.materials[own])}`);
-					}
+					const isBare = !part.materials[own];
+					// Said before the first face too: some readers give those the first material that comes.
+					const bare = current || part.materials.length ? NO_MATERIAL : '';
+					const name = isBare ? bare : nameOf(part.materials[own]);
+					if (name !== current) out.push(`usemtl ${name}`);
+					current = name;
 					const face: string[] = [];
 					for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
 						face.push(uv ? `${points + cornerPoints[c]}/${uvs + c}` : `${points + cornerPoints[c]}`);
@@ -230,7 +241,9 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 			}
 		}
 	});
-	const mtl: string[] = [];
+	const mtl: string[] = out.includes(`usemtl ${NO_MATERIAL}`)
+		? [`newmtl ${NO_MATERIAL}`, 'Kd 0.8 0.8 0.8', '']
+		: [];
 	for (const [key, name] of materials) {
 		const m = JSON.parse(key) as Material;
 		mtl.push(

@@ -126,7 +126,8 @@ export class UsdaFile {
 	#bind(prim: Prim, materials: readonly Material[], ofFaces: readonly number[]): void {
 		if (!materials.length || prim.schemas.size || prim.children.size) return;
 		const used = [...new Set(ofFaces)].filter((m) => materials[m]).sort((a, b) => a - b);
-		if (used.length === 1) {
+		// One for the whole only where no face goes without.
+		if (used.length === 1 && ofFaces.every((m) => materials[m])) {
 			prim.schemas.add('MaterialBindingAPI');
 			prim.fixed.set('rel material:binding', `<${this.#material(materials[used[0]])}>`);
 			return;

@@ -1,6 +1,15 @@
 /** Stanford PLY, binary: points with colours, faces, and the pieces of curves as edges; copies become real faces. */
-import type { Geometry } from '../geometry/index.ts';
-import { affineAt, expand, floats, matrix, pollAt, tableOf } from '../geometry/index.ts';
+import type { Column, Geometry, Table } from '../geometry/index.ts';
+import {
+	affineAt,
+	convertColumn,
+	expand,
+	findAttribute,
+	floats,
+	matrix,
+	pollAt,
+	tableOf
+} from '../geometry/index.ts';
 import { NodeError, formatCount } from '../math/index.ts';
 import { toLinear } from './polygons.ts';
 
@@ -11,19 +20,21 @@ const PARTS = ['mesh', 'curves', 'points'] as const;
 /** Writes a geometry. Throws NodeError where it is too large. */
 export function writePly(geometry: Geometry): Uint8Array {
 	const groups = expand(geometry);
-	const hasColours = groups.some(({ geometry: one }) =>
-		PARTS.some((part) => tableOf(one, part, 'point')?.columns.get('colour')?.role === 'colour')
-	);
+	const hasColours = groups.some(({ geometry: one }) => PARTS.some((part) => pointColours(one, part)));
+	const hasFaceColours = groups.some(({ geometry: one }) => one.mesh && coloursIn(one.mesh.faces));
 	const sizes = groups.map(({ geometry: one, count }) => sizeOf(one, count));
 	const sum = (name: 'points' | 'faces' | 'corners' | 'edges') =>
 		sizes.reduce((all, size) => all + size[name], 0);
 	const stride = hasColours ? 15 : 12;
-	const bytes = stride * sum('points') + 4 * sum('faces') + 4 * sum('corners') + 8 * sum('edges');
+	const bytes =
+		stride * sum('points') + (hasFaceColours ? 7 : 4) * sum('faces') + 4 * sum('corners') + 8 * sum('edges');
 	if (bytes > MOST_BYTES)
 		throw new NodeError(
 			`The file would have ${formatCount(bytes)} bytes; ${formatCount(MOST_BYTES)} fit. Export a GLB, which keeps copies as copies.`
 		);
-	const head = new TextEncoder().encode(headOf(sum('points'), sum('faces'), sum('edges'), hasColours));
+	const head = new TextEncoder().encode(
+		headOf(sum('points'), sum('faces'), sum('edges'), hasColours, hasFaceColours)
+	);
 	const out = new Uint8Array(head.length + bytes);
 	out.set(head);
 	const view = new DataView(out.buffer);
@@ -34,8 +45,7 @@ export function writePly(geometry: Geometry): Uint8Array {
 			const table = tableOf(one, part, 'point');
 			if (!table) continue;
 			const p = floats(table, 'position');
-			const colour = table.columns.get('colour');
-			const own = colour?.role === 'colour' && colour.type === 'vec3' ? colour.data : null;
+			const own = hasColours ? pointColours(one, part)?.data : null;
 			for (let i = 0; i < table.count; i++) {
 				pollAt(i);
 				matrix.apply(place, 0, map, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
@@ -51,6 +61,7 @@ export function writePly(geometry: Geometry): Uint8Array {
 		if (mesh) {
 			const mirrored = matrix.determinant(map) < 0;
 			const shown = mesh.faces.columns.get('shown')?.data;
+			const colours = coloursIn(mesh.faces)?.data;
 			const { faceStarts, cornerPoints } = mesh.topology;
 			for (let f = 0; f + 1 < faceStarts.length; f++) {
 				pollAt(f);
@@ -62,6 +73,9 @@ export function writePly(geometry: Geometry): Uint8Array {
 					view.setInt32(at, first + cornerPoints[mirrored ? to - 1 - (c - from) : c], true);
 					at += 4;
 				}
+				if (!hasFaceColours) continue;
+				for (let k = 0; k < 3; k++) out[at + k] = colours ? toByte(colours[3 * f + k]) : 255;
+				at += 3;
 			}
 		}
 		first += pointsOf(one);
@@ -79,11 +93,35 @@ export function writePly(geometry: Geometry): Uint8Array {
 	return out;
 }
 
-function headOf(points: number, faces: number, edges: number, hasColours: boolean): string {
+/** The colours of a table's elements, linear; null where they have none. */
+function coloursIn(table: Table): Column | null {
+	const own = table.columns.get('colour');
+	return own?.role === 'colour' && own.type === 'vec3' ? own : null;
+}
+
+/** The colours of a part's points: their own, or else blended from its corners, faces or curves. */
+function pointColours(geometry: Geometry, part: (typeof PARTS)[number]): Column | null {
+	const found = tableOf(geometry, part, 'point') && findAttribute(geometry, part, 'point', 'colour');
+	if (!found || found.kind === 'whole' || found.column.role !== 'colour' || found.column.type !== 'vec3')
+		return null;
+	return found.kind === 'point'
+		? found.column
+		: convertColumn(geometry, part, found.column, found.kind, 'point');
+}
+
+function headOf(
+	points: number,
+	faces: number,
+	edges: number,
+	hasColours: boolean,
+	hasFaceColours: boolean
+): string {
+	const colours = ['red', 'green', 'blue'].map((one) => `property uchar ${one}`);
 	const lines = ['ply', 'format binary_little_endian 1.0', `element vertex ${points}`];
 	lines.push(...['x', 'y', 'z'].map((axis) => `property float ${axis}`));
-	if (hasColours) lines.push(...['red', 'green', 'blue'].map((one) => `property uchar ${one}`));
+	if (hasColours) lines.push(...colours);
 	if (faces) lines.push(`element face ${faces}`, 'property list int int vertex_indices');
+	if (faces && hasFaceColours) lines.push(...colours);
 	if (edges) lines.push(`element edge ${edges}`, 'property int vertex1', 'property int vertex2');
 	return [...lines, 'end_header', ''].join('\n');
 }
