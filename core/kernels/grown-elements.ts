@@ -37,6 +37,6 @@ export function grownElements(
 export function progressOf(level: number, levels: number): number {
 	const exact = (level + 1) / (levels + 1);
 	const stored = Math.fround(exact);
-	// The next number of 24 bits below is nearer than this.
-	return stored > exact ? Math.fround(exact * (1 - 5.9604644775390625e-8)) : stored;
+	// The product of a number of 24 bits and a count is exact. The next number below is nearer than this.
+	return stored * (levels + 1) > level + 1 ? Math.fround(stored * (1 - 5.9604644775390625e-8)) : stored;
 }

@@ -1,4 +1,4 @@
-/** A mass on a spring with a damper: its exact way to a target that stands still for one step. */
+/** A mass on a spring with a damper: its exact way to a target that goes straight on for one step. */
 
 import { cos, exp, sin } from '../math/index.ts';
 
@@ -39,4 +39,19 @@ export function springStep({ stiffness: k, damping: c, mass: m }: Spring, h: num
 		vy: -fade * odd * (k / m),
 		vv: fade * (even - half * odd)
 	};
+}
+
+/** Of a step this small a share of a swing, the area under its curve is told by three of its points. */
+const SMALL = 1e-4;
+
+/**
+ * How far a mass stays behind a target that goes at one metre a second through a step, beyond what it would have been behind
+ * one that stood at its end: the integral of `yy` over the step. With y the way to the target, now a moving one,
+ * m y″ + c y′ + k y = −c, and the solution that begins at rest with y = 0 is −∫yy.
+ */
+export function springLag(spring: Spring, h: number): number {
+	const { stiffness: k, damping: c, mass: m } = spring;
+	const { yy, yv } = springStep(spring, h);
+	if ((k / m) * h * h > SMALL) return yv + (c / k) * (1 - yy);
+	return (h / 6) * (1 + 4 * springStep(spring, h / 2).yy + yy);
 }

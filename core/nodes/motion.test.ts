@@ -8,6 +8,7 @@ import { digestOf, floats, tableOf } from '../geometry/index.ts';
 import type { KeysSetting } from '../engine/document.ts';
 import { settingAt } from '../engine/keys.ts';
 import { withFrames } from '../engine/time.ts';
+import { progressOf } from '../kernels/grown-elements.ts';
 import { springStep } from '../kernels/spring.ts';
 import { distanceIn, ownPlace } from '../kernels/zone.ts';
 import type { Zone } from '../kernels/zone.ts';
@@ -106,11 +107,47 @@ test('positions follow a jump as the closed form says, at each rate', () => {
 		const still = numbers(at(document, 'field', 1), 'position');
 		for (const frame of [4, 5, 9, 40]) {
 			const moved = numbers(at(document, 'late', frame), 'position');
-			// What it is drawn to at a frame acts in the step that ends there.
-			const way = frame < 5 ? 0 : closedForm(80, 3, 1, (frame - 4) / rate);
+			// What it is drawn to goes straight from frame 4 to frame 5: as many small jumps, one after another.
+			const steps = Array.from({ length: 400 }, (_, i) => (i + 0.5) / 400 / rate);
+			const since = (frame - 4) / rate;
+			const way =
+				frame < 5 ? 0 : steps.reduce((sum, s) => sum + closedForm(80, 3, 1, since - s), 0) / steps.length;
 			for (let i = 0; i < moved.length; i += 3) assert.ok(Math.abs(moved[i] - still[i] - way) < 1e-5);
 		}
 	}
+});
+
+test('a target that moves evenly is followed the same at every rate, and one that swings nearly so', () => {
+	const swinging = (rate: number, way: string): number[] => {
+		const document = withFrames(
+			generator([
+				['grid-of-points', 'field', { countX: 1, countY: 1, countZ: 1 }],
+				['transform', 'moved', { move: [formula(way), 0, 0] }, { geometry: 'field.points' }],
+				['damped-follow', 'late', { stiffness: 60, damping: 4 }, { geometry: 'moved.geometry' }]
+			]),
+			{ rate, first: 1, last: 2 * rate + 1 }
+		);
+		const by = new Evaluator();
+		return [0.5, 1, 1.5, 2].map((time) => numbers(at(document, 'late', 1 + time * rate, by), 'position')[0]);
+	};
+	const apart = (way: string, rate: number): number => {
+		const [coarse, fine] = [swinging(rate, way), swinging(240, way)];
+		return Math.max(...coarse.map((x, i) => Math.abs(x - fine[i])));
+	};
+	assert.ok(apart('time * 3', 24) < 1e-5);
+	assert.ok(apart('time * 3', 10) < 1e-5);
+	// It was 0.19 m behind.
+	assert.ok(apart('sin(time * 6.283185307)', 24) < 0.02);
+});
+
+test('of a pass and its progress each tells the other, in numbers of 32 bits too', () => {
+	for (let levels = 0; levels < 1500; levels++)
+		for (let level = 0; level <= levels; level += 1 + (levels >> 6)) {
+			const progress = progressOf(level, levels);
+			assert.equal(Math.fround(progress), progress);
+			assert.equal(Math.ceil(progress * (levels + 1)) - 1, level);
+			assert.ok(progress <= 1 && (level < levels || progress === 1));
+		}
 });
 
 test('frame 40 is the same whether it is played to, jumped to, scrubbed back to, or asked of a new evaluator', () => {

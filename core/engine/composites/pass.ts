@@ -1,5 +1,6 @@
 /** Which pass this is, as values. */
 import { NodeError } from '../../math/index.ts';
+import { progressOf } from '../../kernels/grown-elements.ts';
 import { constant } from '../../varying/index.ts';
 import type { GraphNode } from '../document.ts';
 import type { Scope } from '../scope.ts';
@@ -17,7 +18,7 @@ export function* passBody(scope: Scope, _node: GraphNode, { inputs }: Tools): Bo
 			{ input: 'outer' }
 		);
 	const { pass, passes } = found;
-	return { pass: constant(pass), passes: constant(passes), progress: constant((pass + 1) / passes) };
+	return { pass: constant(pass), passes: constant(passes), progress: constant(progressOf(pass, passes - 1)) };
 }
 
 /** All passes on the way down to a scope. */

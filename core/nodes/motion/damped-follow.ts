@@ -13,13 +13,13 @@ import {
 } from '../../geometry/index.ts';
 import type { RememberedTable } from '../../kernels/remembered.ts';
 import { bytesOf, carriedOn } from '../../kernels/remembered.ts';
-import { springStep } from '../../kernels/spring.ts';
+import { springLag, springStep } from '../../kernels/spring.ts';
 import { attributeIn } from '../attributes/attribute-tools.ts';
 import type { Context } from '../define.ts';
 import { choice, defineNode, geometry, number, output, text } from '../define.ts';
 import { withMoved } from '../deform/deform-tools.ts';
 
-/** For each number of each element where it is, and how fast it goes. */
+/** For each number of each element where it is, how fast it goes, and where what it follows was. */
 interface Following {
 	readonly bytes: number;
 	readonly tables: readonly RememberedTable[];
@@ -66,8 +66,17 @@ function targetsOf({ geometry, follows, name }: Given): Target[] {
 	});
 }
 
+/** 1 or −1: on which side of all turns one lies, seen from another. */
+function sideOf(a: ArrayLike<number>, at: number, b: ArrayLike<number>, other: number): 1 | -1 {
+	let dot = 0;
+	for (let k = 0; k < 4; k++) dot += a[at + k] * b[other + k];
+	return dot < 0 ? -1 : 1;
+}
+
 function followed(before: Following | null, given: Given, context: Context): Following {
-	const { yy, yv, vy, vv } = springStep(given, context.moment.step);
+	const { step } = context.moment;
+	const { yy, yv, vy, vv } = springStep(given, step);
+	const lag = springLag(given, step);
 	const tables = targetsOf(given).map(({ part, kind, table, name, width, data }): RememberedTable => {
 		let sum = 0;
 		for (let i = 0; i < data.length; i++) {
@@ -77,28 +86,29 @@ function followed(before: Following | null, given: Given, context: Context): Fol
 		}
 		if (sum !== 0) throw new NodeError('Some of what is to be followed is no number. Mend what comes in.');
 		const was = before?.tables.find((one) => one.part === part && one.kind === kind);
-		const isThere = was && was.data.length === was.count * 2 * width ? was : undefined;
-		const state = carriedOn(isThere, table, 2 * width, (row, out) => {
+		const isThere = was && was.data.length === was.count * 3 * width ? was : undefined;
+		const state = carriedOn(isThere, table, 3 * width, (row, out) => {
 			// What is new begins where it belongs, at rest.
-			for (let k = 0; k < width; k++) out[2 * width * row + k] = data[width * row + k];
+			for (let k = 0; k < width; k++)
+				out[3 * width * row + k] = out[3 * width * row + 2 * width + k] = data[width * row + k];
 		});
 		const isTurn = name === 'orientation';
 		for (let i = 0; i < table.count && before; i++) {
 			pollAt(i);
-			const o = 2 * width * i;
-			let side = 1;
-			if (isTurn) {
-				// A turn and its opposite are one; it goes the shorter way.
-				let dot = 0;
-				for (let k = 0; k < 4; k++) dot += state[o + k] * data[4 * i + k];
-				if (dot < 0) side = -1;
-			}
+			const o = 3 * width * i;
+			// A turn and its opposite are one; both go the shorter way.
+			const side = isTurn ? sideOf(state, o, data, 4 * i) : 1;
+			const from = isTurn ? sideOf(state, o, state, o + 2 * width) : 1;
 			for (let k = 0; k < width; k++) {
 				const target = side * data[width * i + k];
-				const y = state[o + k] - target;
+				const was = from * state[o + 2 * width + k];
+				// What it follows went straight from there to here.
+				const rate = (target - was) / step;
+				const y = state[o + k] - was;
 				const v = state[o + width + k];
-				state[o + k] = target + yy * y + yv * v;
-				state[o + width + k] = vy * y + vv * v;
+				state[o + k] = target + yy * y + yv * v - lag * rate;
+				state[o + width + k] = vy * y + vv * v + (1 - yy) * rate;
+				state[o + 2 * width + k] = target;
 			}
 		}
 		return { part, kind, count: table.count, ids: table.ids, data: state };
@@ -108,7 +118,8 @@ function followed(before: Following | null, given: Given, context: Context): Fol
 
 export const dampedFollow = defineNode({
 	id: 'damped-follow',
-	version: 1,
+	// 2: what it follows goes straight from frame to frame; before, it stood where it arrived.
+	version: 2,
 	name: 'Damped follow',
 	family: 'motion',
 	words: ['delay', 'overshoot', 'lag', 'inertia', 'bounce', 'smooth', 'jiggle', 'swing'],
@@ -167,8 +178,8 @@ export const dampedFollow = defineNode({
 			let out = inputs.geometry;
 			for (const { part, kind, table, name, width, data } of targetsOf(inputs)) {
 				const own = state.tables.find((one) => one.part === part && one.kind === kind);
-				const at = carriedOn(own, table, 2 * width, (row, to) => {
-					for (let k = 0; k < width; k++) to[2 * width * row + k] = data[width * row + k];
+				const at = carriedOn(own, table, 3 * width, (row, to) => {
+					for (let k = 0; k < width; k++) to[3 * width * row + k] = data[width * row + k];
 				});
 				const moved = allocate('float', table.count * width);
 				for (let i = 0; i < table.count; i++) {
@@ -176,10 +187,10 @@ export const dampedFollow = defineNode({
 					let length = 1;
 					if (name === 'orientation') {
 						length = 0;
-						for (let k = 0; k < 4; k++) length += at[8 * i + k] * at[8 * i + k];
+						for (let k = 0; k < 4; k++) length += at[12 * i + k] * at[12 * i + k];
 						length = Math.sqrt(length) || 1;
 					}
-					for (let k = 0; k < width; k++) moved[width * i + k] = at[2 * width * i + k] / length;
+					for (let k = 0; k < width; k++) moved[width * i + k] = at[3 * width * i + k] / length;
 				}
 				if (name === 'position' && inputs.follows === 'position') out = withMoved(out, part, kind, moved);
 				else {
