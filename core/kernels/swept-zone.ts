@@ -32,18 +32,7 @@ function wayThrough(zone: Zone, [p, q]: Ends): Way {
 
 /** The way through one whose size or bounds change too. */
 function wayThroughChanging(before: Zone, now: Zone, ends: Ends): Way {
-	const mix = (a: number, b: number, t: number) => a + (b - a) * t;
-	const then = (t: number): Way =>
-		wayThrough(
-			{
-				...now,
-				size: now.size.map((s, k) => mix(before.size[k], s, t)) as unknown as Zone['size'],
-				inner: mix(before.inner, now.inner, t),
-				outer: mix(before.outer, now.outer, t),
-				power: mix(before.power, now.power, t)
-			},
-			ends
-		);
+	const then = (t: number): Way => wayThrough(zoneAt(before, now, t), ends);
 	return { off: (t) => then(t).off(t), weight: (t) => then(t).weight(t) };
 }
 
@@ -66,7 +55,57 @@ function nearest({ off }: Way): number {
 	return (low + high) / 2;
 }
 
+/** Degrees that a zone turns at most in one piece of its way: through each the places seem to go straight, which errs by 0.1 %. */
+const TURNS = 5;
+/** No frame turns it further than a few times round. */
+const MOST_PIECES = 360;
+
+const mixed = (a: number, b: number, t: number): number => a + (b - a) * t;
+const mixedParts = (a: readonly number[], b: readonly number[], t: number): [number, number, number] => [
+	mixed(a[0], b[0], t),
+	mixed(a[1], b[1], t),
+	mixed(a[2], b[2], t)
+];
+
+/** A zone on its way to another one. */
+const zoneAt = (before: Zone, now: Zone, t: number): Zone => ({
+	...now,
+	centre: mixedParts(before.centre, now.centre, t),
+	rotate: mixedParts(before.rotate, now.rotate, t),
+	size: mixedParts(before.size, now.size, t),
+	inner: mixed(before.inner, now.inner, t),
+	outer: mixed(before.outer, now.outer, t),
+	power: mixed(before.power, now.power, t)
+});
+
 const makeField = defineField('swept zone', ({ before, now }: { before: Zone; now: Zone }) => {
+	const turn = before.rotate.reduce((most, angle, k) => Math.max(most, Math.abs(now.rotate[k] - angle)), 0);
+	const pieces = Math.max(1, Math.min(MOST_PIECES, Math.ceil(turn / TURNS)));
+	const stops = Array.from({ length: pieces + 1 }, (_, i) =>
+		i === 0 ? before : i === pieces ? now : zoneAt(before, now, i / pieces)
+	);
+	const runs = Array.from({ length: pieces }, (_, i) => sweep(stops[i], stops[i + 1]));
+	if (pieces === 1) return runs[0];
+	return (n, out, x, y, z) => {
+		const most = new Float64Array(n);
+		for (const run of runs) {
+			run(n, out, x, y, z);
+			for (let i = 0; i < n; i++) if (out[i] > most[i]) most[i] = out[i];
+		}
+		for (let i = 0; i < n; i++) out[i] = most[i];
+	};
+});
+
+type Run = (
+	n: number,
+	out: { [place: number]: number },
+	x: ArrayLike<number>,
+	y: ArrayLike<number>,
+	z: ArrayLike<number>
+) => void;
+
+/** What a zone sweeps that hardly turns on its way. */
+function sweep(before: Zone, now: Zone): Run {
 	const [place0, place1] = [ownPlace(before), ownPlace(now)];
 	const ends: Ends = [
 		[0, 0, 0],
@@ -104,7 +143,7 @@ const makeField = defineField('swept zone', ({ before, now }: { before: Zone; no
 			out[i] = Math.max(out[i], way.weight(nearest(way)));
 		}
 	};
-});
+}
 
 function between(a: readonly number[], b: readonly number[]): number {
 	const [dx, dy, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];

@@ -240,6 +240,48 @@ test('a latch holds exactly what a zone swept between two frames, as a sweep in 
 	);
 });
 
+test('a zone that turns between two frames latches what it swept, and nothing else', () => {
+	fc.assert(
+		fc.property(
+			fc.double({ min: -180, max: 180, noNaN: true }),
+			fc.double({ min: 0, max: 3, noNaN: true }),
+			(turn, along) => {
+				const zone = { shape: 'box', size: [9, 2, 0.4], inner: 0, outer: 0 };
+				const [centre, rotate] = [
+					keys([1, [0, 0, 0]], [2, [along, 0, 0]]),
+					keys([1, [0, 0, 0]], [2, [0, turn, 0]])
+				];
+				const document = generator([
+					['grid-of-points', 'field', { countX: 15, countY: 1, countZ: 15, spacing: [0.7, 1, 0.7] }],
+					['weight-in-zone', 'zone', { ...zone, centre, rotation: rotate } as never],
+					['latch', 'held', { threshold: 0.5 }, { geometry: 'field.points', when: 'zone.weight' }]
+				]);
+				const held = numbers(at(document, 'held', 2), 'latched');
+				const p = numbers(at(document, 'field', 1), 'position');
+				const nearest = new Float64Array(held.length).fill(Infinity);
+				const own = [0, 0, 0];
+				for (let s = 0; s <= 400; s++) {
+					const stop = {
+						...{ ...zone, power: 1 },
+						centre: [(along * s) / 400, 0, 0],
+						rotate: [0, (turn * s) / 400, 0]
+					} as unknown as Zone;
+					const [place, distance] = [ownPlace(stop), distanceIn(stop)];
+					for (let i = 0; i < held.length; i++) {
+						place(own, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
+						nearest[i] = Math.min(nearest[i], distance(own[0], own[1], own[2]));
+					}
+				}
+				// A piece of 5° errs by 5 mm at a radius of 5 m, and so do these stops.
+				for (let i = 0; i < held.length; i++)
+					if (Math.abs(nearest[i]) > 0.03)
+						assert.equal(held[i], nearest[i] < 0 ? 1 : 0, `${i} ${nearest[i]}`);
+			}
+		),
+		{ numRuns: 30 }
+	);
+});
+
 test('a latch stays, fades after a time, and is let go; in steps it sees what passed between two frames', () => {
 	const latched = (settings: Record<string, Setting>, when = 'choose(frame >= 3 and frame < 4, 1, 0)') => {
 		const document = withFrames(
