@@ -1,7 +1,7 @@
 /** Strands: a curve from each point, a quadratic Bézier that leans, bends at a place, droops and curls. */
 import { TAU, cos, quaternion, sin } from '../math/index.ts';
 import type { Curves, Table } from '../geometry/index.ts';
-import { allocate, column, makeTable, pollAt } from '../geometry/index.ts';
+import { allocate, column, makeTable, pollAt, scratch } from '../geometry/index.ts';
 
 /** One number for each strand. Lengths in metres, angles in degrees. */
 export interface StrandNumbers {
@@ -31,7 +31,10 @@ export function growStrands(roots: Table, segments: number, of: StrandNumbers): 
 	const turns = roots.columns.get('orientation')?.data ?? null;
 	const way = [0, 0, 0],
 		q = [0, 0, 0, 1];
+	/** The strand that is grown, from its root. */
+	const unit = scratch('double', 3 * each);
 	for (let s = 0, o = 0; s < count; s++) {
+		let long = 0;
 		starts[s + 1] = starts[s] + each;
 		const length = of.length[s] > 0 ? of.length[s] : 0;
 		const lean = quaternion.radians(of.lean[s]),
@@ -61,11 +64,17 @@ export function growStrands(roots: Table, segments: number, of: StrandNumbers): 
 				way[2] += t * wide * (sin(curl * t + round) - sin(round));
 			}
 			if (turns) quaternion.rotate(way, 0, q[0], q[1], q[2], q[3], way[0], way[1], way[2]);
-			position[3 * o] = base[3 * s] + way[0];
-			position[3 * o + 1] = base[3 * s + 1] + way[1] - sink * t * t;
-			position[3 * o + 2] = base[3 * s + 2] + way[2];
+			const at = 3 * i;
+			unit[at] = way[0];
+			unit[at + 1] = way[1] - sink * t * t;
+			unit[at + 2] = way[2];
+			if (i > 0) long += between(unit, at - 3, at);
 			width[o] = of.width[s];
 		}
+		// All of it grows with its length: so much larger, it is as long as was wanted, measured along its pieces.
+		const scale = long > 0 ? length / long : 0;
+		for (let k = 0, at = 3 * starts[s]; k < 3 * each; k++)
+			position[at + k] = base[3 * s + (k % 3)] + scale * unit[k];
 	}
 	const own = Object.fromEntries(
 		[...roots.columns].filter(([name]) => !['position', 'orientation', 'scale', 'normal'].includes(name))
@@ -78,4 +87,9 @@ export function growStrands(roots: Table, segments: number, of: StrandNumbers): 
 		curves: makeTable(count, { ...own, closed: column('bool', 'plain', allocate('byte', count)) }, roots.ids),
 		starts
 	};
+}
+
+function between(p: Float64Array, a: number, b: number): number {
+	const [x, y, z] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+	return Math.sqrt(x * x + y * y + z * z);
 }

@@ -45,7 +45,7 @@ function withoutTurns(path: Paths[number]): Paths[number] {
 		out.push(next);
 	}
 	// The same where its end meets its beginning.
-	for (let isDone = false; !isDone && out.length > 2; ) {
+	for (let isDone = false; !isDone && out.length > 2;) {
 		const last = out.length - 1;
 		isDone = true;
 		if (turns(out[last - 1], out[last], out[0])) isDone = !out.pop();

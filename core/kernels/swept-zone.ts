@@ -1,5 +1,5 @@
 /** The most that a zone weighs at a place while it moves from one frame to the next. */
-import { pollAt } from '../geometry/index.ts';
+import { pollAt, scratch } from '../geometry/index.ts';
 import type { Field, Varying } from '../varying/index.ts';
 import { defineField, fieldAt } from '../varying/index.ts';
 import type { Zone } from './zone.ts';
@@ -87,7 +87,7 @@ const makeField = defineField('swept zone', ({ before, now }: { before: Zone; no
 	const runs = Array.from({ length: pieces }, (_, i) => sweep(stops[i], stops[i + 1]));
 	if (pieces === 1) return runs[0];
 	return (n, out, x, y, z) => {
-		const most = new Float64Array(n);
+		const most = scratch('double', n);
 		for (const run of runs) {
 			run(n, out, x, y, z);
 			for (let i = 0; i < n; i++) if (out[i] > most[i]) most[i] = out[i];

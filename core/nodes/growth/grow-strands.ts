@@ -7,7 +7,8 @@ import { defineNode, geometry, number, output } from '../define.ts';
 
 export const growStrands = defineNode({
 	id: 'grow-strands',
-	version: 1,
+	// 2: as long as its setting says, however it bends.
+	version: 2,
 	name: 'Grow strands',
 	family: 'growth',
 	words: ['grass', 'hair', 'fur', 'thatch', 'blades', 'bristles', 'sedge', 'reed'],

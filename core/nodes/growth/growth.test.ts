@@ -6,6 +6,7 @@ import { Places, curveCount, digestOf, floats, lengthsAlong, positionsOf } from 
 import type { Curves, Geometry } from '../../geometry/index.ts';
 import { evaluateAll, generator } from '../../testing/index.ts';
 import type { Row } from '../../testing/index.ts';
+import { runs } from '../../testing/runs.ts';
 import { progressOf } from '../../kernels/grown-elements.ts';
 
 const plain = (formula: string) => ({ formula, streams: [] });
@@ -441,6 +442,43 @@ function correlation(x: number[], y: number[]): number {
 		Math.sqrt(sum((i) => (x[i] - mx) ** 2) * sum((i) => (y[i] - my) ** 2))
 	);
 }
+
+test('a strand is as long as set, however it leans, bends, droops and curls, in any number of pieces', () => {
+	const angle = fc.double({ min: -180, max: 180, noNaN: true });
+	const share = fc.double({ min: 0, max: 1, noNaN: true });
+	fc.assert(
+		fc.property(
+			fc.tuple(angle, angle, share, share, angle),
+			// One piece alone may begin and end at the root.
+			fc.integer({ min: 2, max: 40 }),
+			fc.constantFrom(0.001, 0.5, 1, 10_000),
+			([lean, bend, place, droop, direction], segments, length) => {
+				const curl = { curl: 2 * place, curlWidth: 0.2 * droop };
+				const run = evaluateAll(
+					generator([
+						['row-of-points', 'row', { count: 3 }],
+						[
+							'grow-strands',
+							'strands',
+							{ length, lean, bend, place, droop, direction, segments, ...curl },
+							{ from: 'row.points' }
+						]
+					])
+				);
+				const { points, starts } = run.geometry('strands').curves!;
+				const p = floats(points, 'position');
+				for (let s = 0; s < 3; s++) {
+					let long = 0;
+					for (let i = starts[s]; i + 1 < starts[s + 1]; i++)
+						long += Math.hypot(...[0, 1, 2].map((k) => p[3 * i + 3 + k] - p[3 * i + k]));
+					// The three roots lie within two metres: places are kept to seven digits of that.
+					assert.ok(Math.abs(long - length) < 2e-5 * length + 2e-6 * segments, `${long} of ${length}`);
+				}
+			}
+		),
+		{ numRuns: runs(300) }
+	);
+});
 
 test('combed, clumped and bent strands keep their lengths or their roots; trimmed ones end at the object', () => {
 	const run = evaluateAll(
