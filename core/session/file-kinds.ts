@@ -8,7 +8,7 @@ export interface FileKind {
 	what: string;
 }
 
-export const FILE_KINDS: readonly FileKind[] = [
+const FILE_KINDS: readonly FileKind[] = [
 	{ node: 'import-svg', ends: /\.svg$/i, what: 'a drawing' },
 	{ node: 'weight-by-pattern', ends: /\.(png|jpe?g)$/i, what: 'a picture' },
 	{ node: 'import-mesh', ends: /\.(obj|glb|ply|stl)$/i, what: 'a mesh' }

@@ -66,7 +66,8 @@ function latchedAt(before: Latched | null, given: Given, context: Context): Latc
 
 export const latch = defineNode({
 	id: 'latch',
-	version: 1,
+	// 2: what a zone sweeps while it turns.
+	version: 2,
 	name: 'Latch',
 	family: 'motion',
 	words: ['trigger', 'activate', 'stay', 'remember', 'once', 'hold on', 'switch on'],
