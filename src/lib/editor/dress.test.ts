@@ -1,13 +1,13 @@
 /** A generator in use: which placement is open, in which tab, and what is let go of. */
 import assert from 'node:assert/strict';
-import { afterEach, test } from 'node:test';
+import { beforeEach, test } from 'node:test';
 import { newDocument } from '$core/index';
 import { browser, until } from '$lib/testing/browser';
 import { database, loadGenerator, newId, saveGenerator } from '$lib/store/database';
 import { placementsOf } from '$lib/store/placements';
 import { Dress } from './dress.svelte';
 
-afterEach(async () => {
+beforeEach(async () => {
 	browser.pageGoes();
 	browser.notes.clear();
 	const db = await database();

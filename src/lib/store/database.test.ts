@@ -1,6 +1,6 @@
 /** What the Library keeps, gives back and takes away. */
 import assert from 'node:assert/strict';
-import { afterEach, test } from 'node:test';
+import { beforeEach, test } from 'node:test';
 import { newDocument } from '$core/index';
 import { browser } from '$lib/testing/browser';
 import {
@@ -23,7 +23,7 @@ import { hold } from './unstored';
 const DAY = 86_400_000;
 const FILE = { hash: 'c'.repeat(32), name: 'post.obj', bytes: new Uint8Array([7]) };
 
-afterEach(async () => {
+beforeEach(async () => {
 	browser.pageGoes();
 	const db = await database();
 	for (const store of db.objectStoreNames) await db.clear(store);

@@ -1,12 +1,10 @@
 /** What the browser keeps: generators with their pictures, and the files they import. */
 import { openDB } from 'idb';
 import type { DBSchema, IDBPDatabase } from 'idb';
-import { z } from 'zod';
 import type { Asset } from '$core/geometry/asset';
 import type { GeneratorDocument } from '$core/engine/document';
-import { changedBy } from './difference';
 import { heldDocument, heldFile, isStored } from './unstored';
-import { dropNote, hasNotes, notes } from './last-notes';
+import { hasNotes } from './last-notes';
 
 export interface StoredGenerator {
 	id: string;
@@ -35,7 +33,7 @@ export interface StoredPlacement {
 	deleted?: number;
 }
 
-interface Schema extends DBSchema {
+export interface Schema extends DBSchema {
 	generators: { key: string; value: StoredGenerator };
 	assets: { key: string; value: Asset };
 	placements: { key: string; value: StoredPlacement };
@@ -54,7 +52,8 @@ export async function database(): Promise<IDBPDatabase<Schema>> {
 		if (opened === asked) opened = null;
 		throw error;
 	});
-	if (hasNotes()) await takeUpNotes(db);
+	// Checking them brings a library that the Library does not wait for.
+	if (hasNotes()) await (await import('./take-up')).takeUpNotes(db);
 	return db;
 }
 
@@ -80,50 +79,15 @@ const openStore = (): Promise<IDBPDatabase<Schema>> =>
 		}
 	});
 
-/** Brings what is stored to where the pages that left notes were. A note on another state than the stored one is too old. */
-async function takeUpNotes(db: IDBPDatabase<Schema>): Promise<void> {
-	const tx = db.transaction(['generators', 'placements'], 'readwrite', { durability: 'strict' });
-	const [generators, placements] = [tx.objectStore('generators'), tx.objectStore('placements')];
-	const taken: string[] = [];
-	for (const [id, { from }] of notes()) {
-		taken.push(id);
-		const placement = placementOfLock(id);
-		const stored = await (placement === null ? generators.get(id) : placements.get(placement));
-		const fitting = from.find(({ revision }) => revision === (stored?.revision ?? ''));
-		if (!fitting?.difference || stored?.deleted) continue;
-		try {
-			if (placement === null) {
-				if (!stored) continue;
-				const before = stored as StoredGenerator;
-				const document = changedBy(before.document, fitting.difference) as GeneratorDocument;
-				const now = { ...before, name: String(document.name), document, untouched: false };
-				await generators.put({ ...now, updated: Date.now(), revision: newId() });
-			} else {
-				const made = changedBy(contentOfPlacement(stored as StoredPlacement), fitting.difference);
-				const content = placementContent.parse(made);
-				const generator = await generators.get(content.generator);
-				if (!generator || generator.deleted) continue;
-				if (generator.untouched) await generators.put({ ...generator, untouched: false });
-				await placements.put({ ...content, id: placement, updated: Date.now(), revision: newId() });
-			}
-		} catch (error) {
-			console.error(error);
-		}
-	}
-	await tx.done;
-	for (const id of taken) dropNote(id);
-}
-
 /** What of a placement is written. */
-const placementContent = z.object({ generator: z.string(), name: z.string(), placement: z.unknown() });
 export const contentOfPlacement = (
-	stored: z.infer<typeof placementContent> | undefined
-): z.infer<typeof placementContent> | null =>
+	stored: Pick<StoredPlacement, 'generator' | 'name' | 'placement'> | undefined
+): Pick<StoredPlacement, 'generator' | 'name' | 'placement'> | null =>
 	stored ? { generator: stored.generator, name: stored.name, placement: stored.placement } : null;
 
 /** What a placement is called among what tabs have open. */
 export const lockNameOf = (placement: string): string => `placement-${placement}`;
-const placementOfLock = (id: string): string | null => /^placement-(.+)$/.exec(id)?.[1] ?? null;
+export const placementOfLock = (id: string): string | null => /^placement-(.+)$/.exec(id)?.[1] ?? null;
 
 export const newId = (): string => crypto.randomUUID().slice(0, 8);
 

@@ -2,29 +2,15 @@
  * What a page could not write any more when the browser let go of it. A database only writes while the page lives; a short text
  * is kept at once. So the difference to what is stored is left as a note, and taken up by the next page that reads.
  */
-import { z } from 'zod';
 import type { Difference } from './difference';
 import { differenceOf } from './difference';
 
 const PREFIX = 'embrell-note ';
 
-const difference: z.ZodType<Difference> = z.lazy(() =>
-	z.union([
-		z.strictObject({ now: z.unknown() }),
-		z.strictObject({ of: z.array(z.tuple([z.string(), difference])), gone: z.array(z.string()) }),
-		z.strictObject({
-			from: z.int().nonnegative(),
-			drop: z.int().nonnegative(),
-			put: z.array(z.unknown()),
-			of: z.array(z.tuple([z.int().nonnegative(), difference]))
-		})
-	])
-);
-const noteSchema = z.strictObject({
+export interface LastNote {
 	/** From which revisions of what is stored it leads on, and how: the last that was written, and one that may have been. */
-	from: z.array(z.strictObject({ revision: z.string(), difference: difference.nullable() })).max(2)
-});
-export type LastNote = z.infer<typeof noteSchema>;
+	from: { revision: string; difference: Difference | null }[];
+}
 
 /** A state that is stored, or may be: its revision, and what it holds as plain data. */
 export interface Written {
@@ -75,14 +61,6 @@ function keysOfNotes(): string[] {
 /** Whether there is any; asked before each reading. */
 export const hasNotes = (): boolean => keysOfNotes().length > 0;
 
-/** All of them, by what they are of. One that cannot be read is dropped. */
-export function notes(): Map<string, LastNote> {
-	const found = new Map<string, LastNote>();
-	for (const key of keysOfNotes())
-		try {
-			found.set(key.slice(PREFIX.length), noteSchema.parse(JSON.parse(localStorage.getItem(key)!)));
-		} catch {
-			localStorage.removeItem(key);
-		}
-	return found;
-}
+/** All of them as they were written, by what they are of. */
+export const notes = (): Map<string, string> =>
+	new Map(keysOfNotes().map((key) => [key.slice(PREFIX.length), localStorage.getItem(key)!]));
