@@ -119,8 +119,7 @@ async function all() {
 
 async function wholeInterface() {
 	if (!(await build())) return;
-	// Pages wait now and then: three browsers fill two processors.
-	await face('logic', lanes + 1);
+	await face('logic', lanes);
 	await face('pictures', 1);
 }
 
