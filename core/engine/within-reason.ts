@@ -14,22 +14,15 @@ export const isRaw = (value: unknown): value is Raw =>
 export const withinReason = (document: Raw, leftOut: string[]): Raw =>
 	withFewKeys(withFewSettings(withFewBodies(withFewRows(document, leftOut), leftOut), leftOut), leftOut);
 
-const WHAT = {
-	dials: 'dials',
-	slots: 'slots',
-	ties: 'ties',
-	presets: 'presets',
-	kept: 'kept variations'
-} as const;
-
 function withFewRows(document: Raw, leftOut: string[]): Raw {
 	const made = { ...document };
-	for (const [name, what] of Object.entries(WHAT) as [keyof typeof WHAT, string][]) {
+	for (const [name, most] of Object.entries(MOST)) {
 		const rows = made[name];
-		if (!Array.isArray(rows) || rows.length <= MOST[name]) continue;
-		made[name] = rows.slice(0, MOST[name]);
+		if (!Array.isArray(rows) || rows.length <= most) continue;
+		made[name] = rows.slice(0, most);
+		const what = name === 'kept' ? 'kept variations' : name;
 		leftOut.push(
-			`${formatCount(rows.length - MOST[name])} ${what} were left out: a generator has at most ${formatCount(MOST[name])}.`
+			`${formatCount(rows.length - most)} ${what} were left out: a generator has at most ${formatCount(most)}.`
 		);
 	}
 	return made;

@@ -177,6 +177,7 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 		}
 		return found;
 	};
+	let isBareSomewhere = false;
 	/** The name that was written last: it holds for all faces that follow, of other objects too. */
 	let current = '';
 	// Nine digits give each 32-bit number back as it was; some readers know no exponents.
@@ -213,6 +214,7 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 					// Said before the first face too: some readers give those the first material that comes.
 					const bare = current || part.materials.length ? NO_MATERIAL : '';
 					const name = isBare ? bare : nameOf(part.materials[own]);
+					if (name === NO_MATERIAL) isBareSomewhere = true;
 					if (name !== current) out.push(`usemtl ${name}`);
 					current = name;
 					const face: string[] = [];
@@ -241,9 +243,7 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 			}
 		}
 	});
-	const mtl: string[] = out.includes(`usemtl ${NO_MATERIAL}`)
-		? [`newmtl ${NO_MATERIAL}`, 'Kd 0.8 0.8 0.8', '']
-		: [];
+	const mtl: string[] = isBareSomewhere ? [`newmtl ${NO_MATERIAL}`, 'Kd 0.8 0.8 0.8', ''] : [];
 	for (const [key, name] of materials) {
 		const m = JSON.parse(key) as Material;
 		mtl.push(

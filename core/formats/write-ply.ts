@@ -20,7 +20,11 @@ const PARTS = ['mesh', 'curves', 'points'] as const;
 /** Writes a geometry. Throws NodeError where it is too large. */
 export function writePly(geometry: Geometry): Uint8Array {
 	const groups = expand(geometry);
-	const hasColours = groups.some(({ geometry: one }) => PARTS.some((part) => pointColours(one, part)));
+	// Worked out once for each geometry, however many copies show it.
+	const colours = new Map(
+		groups.map(({ geometry: one }) => [one, PARTS.map((part) => pointColours(one, part))] as const)
+	);
+	const hasColours = [...colours.values()].some((parts) => parts.some((part) => part));
 	const hasFaceColours = groups.some(({ geometry: one }) => one.mesh && coloursIn(one.mesh.faces));
 	const sizes = groups.map(({ geometry: one, count }) => sizeOf(one, count));
 	const sum = (name: 'points' | 'faces' | 'corners' | 'edges') =>
@@ -41,11 +45,11 @@ export function writePly(geometry: Geometry): Uint8Array {
 	let at = head.length;
 	const place = [0, 0, 0];
 	each(groups, ({ geometry: one, map }) => {
-		for (const part of PARTS) {
+		for (const [k, part] of PARTS.entries()) {
 			const table = tableOf(one, part, 'point');
 			if (!table) continue;
 			const p = floats(table, 'position');
-			const own = hasColours ? pointColours(one, part)?.data : null;
+			const own = colours.get(one)![k]?.data;
 			for (let i = 0; i < table.count; i++) {
 				pollAt(i);
 				matrix.apply(place, 0, map, p[3 * i], p[3 * i + 1], p[3 * i + 2]);

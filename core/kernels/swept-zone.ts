@@ -32,7 +32,7 @@ function wayThrough(zone: Zone, [p, q]: Ends): Way {
 
 /** The way through one whose size or bounds change too. */
 function wayThroughChanging(before: Zone, now: Zone, ends: Ends): Way {
-	const then = (t: number): Way => wayThrough(zoneAt(before, now, t), ends);
+	const then = (t: number): Way => wayThrough(boundsAt(before, now, t), ends);
 	return { off: (t) => then(t).off(t), weight: (t) => then(t).weight(t) };
 }
 
@@ -69,9 +69,14 @@ const mixedParts = (a: readonly number[], b: readonly number[], t: number): [num
 
 /** A zone on its way to another one. */
 const zoneAt = (before: Zone, now: Zone, t: number): Zone => ({
-	...now,
+	...boundsAt(before, now, t),
 	centre: mixedParts(before.centre, now.centre, t),
-	rotate: mixedParts(before.rotate, now.rotate, t),
+	rotate: mixedParts(before.rotate, now.rotate, t)
+});
+
+/** The same, but where it stands in the end: what its own space is made of. */
+const boundsAt = (before: Zone, now: Zone, t: number): Zone => ({
+	...now,
 	size: mixedParts(before.size, now.size, t),
 	inner: mixed(before.inner, now.inner, t),
 	outer: mixed(before.outer, now.outer, t),

@@ -75,19 +75,21 @@ export class Dress {
 	static async open(generator: string): Promise<Dress | null> {
 		// Before it is read: nobody takes it away from then on.
 		const unused = use(generator);
-		const stored = await loadGenerator(generator);
-		if (!stored) {
-			unused();
-			return null;
-		}
-		const dress = new Dress(generator, openRaw(stored.document).document, unused);
+		let dress: Dress | null = null;
 		try {
+			const stored = await loadGenerator(generator);
+			if (!stored) {
+				unused();
+				return null;
+			}
+			dress = new Dress(generator, openRaw(stored.document).document, unused);
 			await dress.#refresh();
 			const [first] = dress.list;
 			if (first) await dress.choose(first.id);
 			else await dress.add();
 		} catch (error) {
-			await dress.close();
+			if (dress) await dress.close();
+			else unused();
 			throw error;
 		}
 		return dress;
@@ -171,7 +173,12 @@ export class Dress {
 				toast.warning(`The generator has changed since: ${sentence}`, { duration: 12_000 });
 			return { document, written: { revision: stored.revision ?? '', content: contentOfPlacement(stored) } };
 		},
-		write: (document, revision) => savePlacement({ id, ...this.#content(id, document), revision }, this.base),
+		write: async (document, revision) => {
+			const wasThere = await savePlacement({ id, ...this.#content(id, document), revision }, this.base);
+			// From now on the store says whether it is there: another tab may delete it.
+			this.#added.delete(id);
+			return wasThere;
+		},
 		content: (document) => this.#content(id, document)
 	});
 	#content(id: string, document: GeneratorDocument) {
@@ -193,13 +200,18 @@ export class Dress {
 	/** Takes a placement away, unless another tab has it open; it can be had back for a while. */
 	async remove(id: string): Promise<void> {
 		let taken: StoredPlacement | null = null;
+		let isDone = true;
 		const take = async () => void (taken = await takePlacement(id));
-		const isOpen = id === this.id;
-		if (isOpen && this.editor?.saving.writes) {
-			await this.editor.close();
+		// In turn: while another one opens, nobody knows yet which is set up.
+		await this.#next(async () => {
+			if (id !== this.id) return void (isDone = await whileClosed(lockNameOf(id), take));
+			isDone = !!this.editor?.saving.writes;
+			if (!isDone) return;
+			await this.editor?.close();
 			await take();
-		} else if (isOpen || !(await whileClosed(lockNameOf(id), take)))
-			return void toast.error('This placement is open in another tab. Close it there first.');
+		});
+		if (!isDone) return void toast.error('This placement is open in another tab. Close it there first.');
+		const isOpen = id === this.id;
 		this.#added.delete(id);
 		this.list = this.list.filter((one) => one.id !== id);
 		if (isOpen) await this.#chooseOther();

@@ -110,6 +110,15 @@ test('a placement that is open elsewhere is not deleted; one that is deleted els
 	await one.remove(second.id);
 	await until(() => other.list.length === 1);
 	assert.equal(other.id, first.id);
+	// One that was added here is gone from the list as well when another tab deletes it.
+	await one.add();
+	one.editor!.setSeed(23);
+	await one.editor!.saving.flush();
+	const third = one.id;
+	await until(() => other.list.length === 2);
+	await one.add();
+	await other.remove(third);
+	await until(() => !one.list.some(({ id }) => id === third));
 	await one.close();
 	await other.close();
 });

@@ -18,7 +18,13 @@
 				// Whoever may write reads first after that: what is read before the lock could be older than what is stored.
 				const saving = new Saving(id);
 				await saving.claim();
-				const document = left ? null : await saving.load();
+				const document = left
+					? null
+					: await saving.load().catch(async (error: unknown) => {
+							// Nobody holds the right to write what could not be read.
+							await saving.close();
+							throw error;
+						});
 				if (!document) {
 					await saving.close();
 					if (!left)
