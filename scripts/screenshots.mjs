@@ -38,7 +38,15 @@ async function openSample(name) {
 	await settled();
 	await page.waitForTimeout(500);
 }
-const select = (name) => page.getByText(name, { exact: true }).first().click();
+/** A node that lies outside what the graph shows is brought into sight first. */
+async function select(name) {
+	const label = page.getByText(name, { exact: true }).first();
+	await label.click({ timeout: 3000 }).catch(async () => {
+		await page.getByRole('button', { name: 'Fit the graph' }).click();
+		await page.waitForTimeout(500);
+		await label.click();
+	});
+}
 
 /** Dress, and the specimen sheet there, of the generator that is open. */
 async function shootDress() {
