@@ -7,6 +7,7 @@ import type { GeneratorDocument, Graph, GraphNode, Port, Setting, Wire } from '.
 import { isRange } from './document.ts';
 import { formulasOf } from './graph-index.ts';
 import { dialsSpokenOf, formulaTexts } from './settings-graph.ts';
+import { isOf, wholeOf } from './vector-parts.ts';
 
 export interface BodyInterface {
 	inputs: readonly Port[];
@@ -150,8 +151,8 @@ function isThere(
 	return (
 		leaves &&
 		(!into ||
-			Object.hasOwn(own(to[0])?.inputs ?? {}, to[1]) ||
-			into.inputs.some(({ name }) => name === to[1]))
+			Object.hasOwn(own(to[0])?.inputs ?? {}, wholeOf(to[1])) ||
+			into.inputs.some(({ name, carries }) => name === to[1] || (carries === 'vector' && isOf(to[1], name))))
 	);
 }
 
@@ -287,7 +288,7 @@ export function movedBy(node: GraphNode, { wires }: WiresOf): string | null {
 		const input = kind.inputs[name];
 		return 'default' in input && (node.settings[name] ?? input.default) === input.default;
 	};
-	const isWired = (name: string) => wires.some(({ to }) => to[0] === node.id && to[1] === name);
+	const isWired = (name: string) => wires.some(({ to }) => to[0] === node.id && isOf(to[1], name));
 	return kind.timed.find((name) => !isUsual(name) || isWired(name)) ?? null;
 }
 

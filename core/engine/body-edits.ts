@@ -1,4 +1,5 @@
 /** What the artist does to bodies and to their uses, as pure functions of a document. */
+import { isOf, renamedPart } from './vector-parts.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameDotted } from '../varying/index.ts';
 import { bodyNameOf, interfaceOf, portOf, takenPorts, withPorts } from './bodies.ts';
@@ -102,13 +103,20 @@ function withPortRenamed(graph: Graph, use: string, isInput: boolean, old: strin
 		const settings = mapFormulas(one, (text) => renameDotted(text, from, to));
 		if (one.id !== use) return settings === one.settings ? one : { ...one, settings };
 		const { [old]: set, ...rest } = settings;
-		return { ...one, settings: set === undefined ? settings : { ...rest, [name]: set } };
+		const links = Object.entries(one.dials ?? {}).map(([at, key]) => [renamedPart(at, old, name), key]);
+		return {
+			...one,
+			settings: set === undefined ? settings : { ...rest, [name]: set },
+			...(links.length && { dials: Object.fromEntries(links) })
+		};
 	});
 	return {
 		...graph,
 		nodes,
 		wires: graph.wires.map((wire) =>
-			wire.to[0] === use && wire.to[1] === old ? { ...wire, to: [use, name] } : wire
+			wire.to[0] === use && isOf(wire.to[1], old)
+				? { ...wire, to: [use, renamedPart(wire.to[1], old, name)] }
+				: wire
 		)
 	};
 }

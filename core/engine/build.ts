@@ -4,9 +4,10 @@ import { nodeKinds, rowsIn, takesMany } from '../nodes/index.ts';
 import type { AnyNode, InputDefinition } from '../nodes/index.ts';
 import { fits, inputOf, inputsOf, outputsOf } from './connect.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
-import { isFormula, isRange, newStream } from './document.ts';
+import { isFormula, isKeys, isRange, newStream, withKeyValues } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 import { KEPT_SHORTS, renameInFormula } from '../varying/index.ts';
+import { isOf, settingsWith, wholeOf } from './vector-parts.ts';
 
 /** A name that no node of the graph has: sow, sow2, sow3 … */
 export function freeShort(graph: Graph, wanted: string): string {
@@ -64,8 +65,11 @@ export function withWire(graph: Graph, wire: Wire): Graph {
 	const input = target && inputOf(target, wire.to[1]);
 	const many = !!input && takesMany(input);
 	const same = (w: Wire) => w.to[0] === wire.to[0] && w.to[1] === wire.to[1];
+	// A vector is wired as a whole, or part by part.
+	const isRival = ({ to: [id, name] }: Wire) =>
+		id === wire.to[0] && name !== wire.to[1] && (isOf(name, wire.to[1]) || isOf(wire.to[1], name));
 	const kept = graph.wires.filter(
-		(w) => !(same(w) && (!many || (w.from[0] === wire.from[0] && w.from[1] === wire.from[1])))
+		(w) => !isRival(w) && !(same(w) && (!many || (w.from[0] === wire.from[0] && w.from[1] === wire.from[1])))
 	);
 	return { ...graph, wires: [...kept, wire] };
 }
@@ -74,10 +78,15 @@ export function withWire(graph: Graph, wire: Wire): Graph {
 export function withSetting(graph: Graph, node: string, name: string, setting: Setting): Graph {
 	return {
 		...graph,
-		nodes: graph.nodes.map((one) =>
-			one.id === node ? { ...one, settings: { ...one.settings, [name]: setting } } : one
-		)
+		nodes: graph.nodes.map((one) => (one.id === node ? withSettingOn(one, name, setting) : one))
 	};
+}
+
+/** A node with a setting changed, or one part of a vector. */
+export function withSettingOn(node: GraphNode, name: string, setting: Setting): GraphNode {
+	const whole = inputOf(node, wholeOf(name));
+	const original = (whole && inputKind(whole).start(whole)) ?? 0;
+	return { ...node, settings: settingsWith(node.settings, name, setting, original) };
 }
 
 /** The graph without some nodes. Where one stood in a chain of geometry, its wires are healed past it. */
@@ -156,6 +165,7 @@ export function resultNode(document: GeneratorDocument): GraphNode | null {
 export function mapStreams(setting: Setting, change: (stream: string) => string): Setting {
 	if (isRange(setting)) return { ...setting, stream: change(setting.stream) };
 	if (isFormula(setting)) return { ...setting, streams: setting.streams.map(change) };
+	if (isKeys(setting)) return withKeyValues(setting, (value) => mapStreams(value, change));
 	return Array.isArray(setting)
 		? (setting.map((part) => mapStreams(part, change)) as typeof setting)
 		: setting;

@@ -5,14 +5,20 @@ import { nodeKinds } from '../nodes/index.ts';
 import { labelOfPort } from './port-names.ts';
 import type { Fit } from './inputs/index.ts';
 import { inputKind } from './inputs/index.ts';
+import { cutPart, partInput } from './vector-parts.ts';
 
 /** Checks the kinds at both ends of a wire. */
 export const fits = (from: WireKind, to: InputDefinition): Fit => inputKind(to).fits(from, to);
 
-/** The definition of an input of a node in a graph: its kind's, or one that the artist declared. */
+/** The definition of an input of a node in a graph: its kind's, one that the artist declared, or one part of a vector. */
 export function inputOf(node: GraphNode, port: string): InputDefinition | null {
 	const kind = nodeKinds.get(node.kind);
 	if (kind && Object.hasOwn(kind.inputs, port)) return kind.inputs[port];
+	const cut = cutPart(port);
+	if (cut) {
+		const whole = inputOf(node, cut.whole);
+		return whole?.kind === 'vector' ? partInput(whole, cut.part) : null;
+	}
 	if (kind?.ownPorts) {
 		const found = portsOf(node).inputs.find(({ name }) => name === port);
 		return found ? inputFrom(found) : null;

@@ -10,10 +10,11 @@ import {
 	vector
 } from '../varying/index.ts';
 import type { Dial, GeneratorDocument } from './document.ts';
-import { endsOf, isRange } from './document.ts';
+import { endsOf, isRange, withoutItsKeys } from './document.ts';
 
 /** A dial as formulas hear it: yes is 1 and no 0, a choice is its place among its options. Null where it holds no plain number. */
-export function numbersOfDial({ value, unit, options }: Dial): Meaning | null {
+export function numbersOfDial({ value: given, unit, options }: Dial): Meaning | null {
+	const value = withoutItsKeys(given);
 	if (typeof value === 'number') return { value: constant(value), unit };
 	if (typeof value === 'boolean') return { value: constantYesNo(value) };
 	if (typeof value === 'string' && options)
@@ -27,8 +28,9 @@ export function numbersOfDial({ value, unit, options }: Dial): Meaning | null {
 
 /** Of a random range a condition hears the middle. */
 function heard(dial: Dial): Meaning | null {
-	if (!isRange(dial.value)) return numbersOfDial(dial);
-	const [low, high] = endsOf(dial.value);
+	const value = withoutItsKeys(dial.value);
+	if (!isRange(value)) return numbersOfDial(dial);
+	const [low, high] = endsOf(value);
 	return { value: constant((low + high) / 2) };
 }
 

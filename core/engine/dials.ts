@@ -2,11 +2,12 @@
 import { NodeError } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameDotted, renameName } from '../varying/index.ts';
-import { mapFormulas } from './build.ts';
+import { mapFormulas, mapStreams, withSettingOn } from './build.ts';
 import { inputOf } from './connect.ts';
 import type { Dial, GeneratorDocument, GraphNode, Setting } from './document.ts';
 import {
 	isFormula,
+	isKeys,
 	isMaterial,
 	isRamp,
 	isRange,
@@ -14,9 +15,12 @@ import {
 	newStream,
 	withEveryNode,
 	withGraph,
-	withNodes
+	withKeyValues,
+	withNodes,
+	withoutItsKeys
 } from './document.ts';
 import { dialsSpokenOf, settingOf } from './settings-graph.ts';
+import { isOf, keyedParts, nameAtEnd } from './vector-parts.ts';
 
 /** A setting of a node of one of the document's graphs. */
 export interface SettingIn {
@@ -31,12 +35,15 @@ export const dialOf = ({ dials }: GeneratorDocument, key: string): Dial | null =
 /** The kind of dial that a setting would be, or why it cannot be one. */
 function dialKindFor(
 	input: InputDefinition,
-	setting: Setting
+	given: Setting
 ): { kind: Dial['kind'] } | { kind: null; reason: string } {
+	const setting = withoutItsKeys(given);
 	const refused = (reason: string) => ({ kind: null, reason: `“${input.label}” ${reason}` });
 	if (isFormula(setting) || (Array.isArray(setting) && setting.some((part) => typeof part !== 'number')))
 		return refused(
-			'is a formula, or random in its parts: set it plainly first, or write dial and a name in the formula.'
+			keyedParts(setting).length
+				? 'has keys in its parts: make each part a dial.'
+				: 'is a formula, or random in its parts: set it plainly first, or write dial and a name in the formula.'
 		);
 	switch (input.kind) {
 		case 'number':
@@ -59,8 +66,10 @@ function dialKindFor(
 	}
 }
 
-/** Whether a value is what a dial of a kind holds. */
+/** Whether a value is what a dial of a kind holds: of keys, each of them. */
 export function fitsDial({ kind, options }: Pick<Dial, 'kind' | 'options'>, value: Setting): boolean {
+	if (isKeys(value))
+		return mayDialHaveKeys({ kind }) && value.keys.every((key) => fitsDial({ kind, options }, key.value));
 	switch (kind) {
 		case 'number':
 		case 'whole':
@@ -80,6 +89,10 @@ export function fitsDial({ kind, options }: Pick<Dial, 'kind' | 'options'>, valu
 			return isMaterial(value);
 	}
 }
+
+/** Whether a dial may change with time: words and materials stay as they are. */
+export const mayDialHaveKeys = ({ kind }: Pick<Dial, 'kind'>): boolean =>
+	kind !== 'text' && kind !== 'material';
 
 /** What a material dial has in hand of each row of a Material node. */
 const MATERIAL_PARTS = ['name', 'colour', 'roughness', 'metallic', 'twoSided'] as const;
@@ -104,7 +117,9 @@ function materialAt(node: GraphNode, row: string): Setting | null {
 }
 
 /** A value within what a dial can never pass. */
-export function boundedBy({ kind, min = -Infinity, max = Infinity }: Dial, value: Setting): Setting {
+export function boundedBy(dial: Dial, value: Setting): Setting {
+	const { kind, min = -Infinity, max = Infinity } = dial;
+	if (isKeys(value)) return withKeyValues(value, (one) => boundedBy(dial, one));
 	const within = (x: number): number => {
 		const bounded = Math.max(min, Math.min(max, x));
 		return kind === 'whole' ? Math.round(bounded) : bounded;
@@ -120,9 +135,7 @@ export function boundedBy({ kind, min = -Infinity, max = Infinity }: Dial, value
 /** What a setting in a dial's hand is: of a random range each draws numbers of its own, of a material each is a part. */
 export function settingFrom({ value }: Dial, node: GraphNode, setting: string): Setting {
 	if (isMaterial(value)) return value.material[materialPart(node, setting)?.part ?? 'name'];
-	return isRange(value)
-		? { ...value, stream: `${value.stream} ${node.stream} ${setting}`.slice(-400) }
-		: value;
+	return mapStreams(value, (stream) => `${stream} ${node.stream} ${setting}`.slice(-400));
 }
 
 /** What a dial is once a setting in its hand was changed; null where it cannot be that. */
@@ -138,9 +151,16 @@ export function dialFrom(dial: Dial, node: GraphNode, setting: string, given: Se
 
 /** What a dial is whose setting was changed by hand: a random range draws from the dial's own stream. */
 function valueFrom(dial: Dial, setting: Setting): Setting {
-	if (!isRange(setting)) return setting;
-	const stream = isRange(dial.value) ? dial.value.stream : `dial ${dial.key} ${newStream()}`;
-	return { ...setting, stream };
+	const own = streamOf(dial.value);
+	let stream: string | null = null;
+	return mapStreams(setting, () => (stream ??= own ?? `dial ${dial.key} ${newStream()}`));
+}
+
+/** The stream from which a setting, or one of its keys, draws; null where none does. */
+function streamOf(setting: Setting): string | null {
+	let found: string | null = null;
+	mapStreams(setting, (stream) => (found ??= stream));
+	return found;
 }
 
 /** A key of letters and digits that is not taken yet. */
@@ -210,7 +230,7 @@ export function withDialFor(
 		...(input.kind === 'choice' && { options: input.options.map(({ id, label }) => ({ id, label })) })
 	};
 	const value = valueFrom(blank, setting);
-	const dial: Dial = { ...blank, value, start: value };
+	const dial: Dial = { ...blank, value, start: withoutItsKeys(value) };
 	return { document: withLink({ ...document, dials: [...document.dials, dial] }, at, dial), key };
 }
 
@@ -260,7 +280,8 @@ export function whyNotLinked(document: GeneratorDocument, at: SettingIn, key: st
 	const dial = dialOf(document, key);
 	if (!found || !dial) return 'There is no such dial or setting.';
 	if (dial.kind === 'material') return whyNoMaterialDial(document, at);
-	const wanted = dialKindFor(found.input, typeof dial.value === 'number' ? 0 : dial.value).kind;
+	const held = withoutItsKeys(dial.value);
+	const wanted = dialKindFor(found.input, typeof held === 'number' ? 0 : held).kind;
 	const numeric = (kind: string | null) => kind === 'number' || kind === 'whole';
 	if (wanted !== dial.kind && !(numeric(wanted) && numeric(dial.kind)))
 		return `“${dial.name}” is ${ARTICLES[dial.kind]}; “${found.input.label}” takes something else.`;
@@ -287,13 +308,14 @@ const ARTICLES: Readonly<Record<Dial['kind'], string>> = {
 export function withLink(document: GeneratorDocument, at: SettingIn, dial: Dial): GeneratorDocument {
 	const row = dial.kind === 'material' ? materialRow(document, at) : null;
 	const names = row && 'settings' in row ? row.settings : [at.setting];
+	const isRival = (name: string) => isOf(name, at.setting) || isOf(at.setting, name);
 	return withNodeIn(document, at, (node) => ({
-		...node,
-		settings: {
-			...node.settings,
-			...Object.fromEntries(names.map((name) => [name, settingFrom(dial, node, name)]))
-		},
-		dials: { ...node.dials, ...Object.fromEntries(names.map((name) => [name, dial.key])) }
+		...names.reduce((made, name) => withSettingOn(made, name, settingFrom(dial, node, name)), node),
+		// Of a vector and its parts, what was linked last is in hand.
+		dials: {
+			...Object.fromEntries(Object.entries(node.dials ?? {}).filter(([name]) => !isRival(name))),
+			...Object.fromEntries(names.map((name) => [name, dial.key]))
+		}
 	}));
 }
 
@@ -401,8 +423,7 @@ export function withDialValues(
 }
 
 /** Of a random range only its ends are a dial's value: whose numbers it draws is the dial's own. */
-export const withoutStream = (value: Setting): Setting =>
-	isRange(value) ? { ...value, stream: '-' } : value;
+export const withoutStream = (value: Setting): Setting => mapStreams(value, () => '-');
 
 export const isSame = (a: Setting, b: Setting): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
@@ -427,7 +448,7 @@ export function withDialMoved(
 export function withoutDial(document: GeneratorDocument, key: string): GeneratorDocument {
 	const dial = dialOf(document, key);
 	if (!dial) return document;
-	const { value } = dial;
+	const value = withoutItsKeys(dial.value);
 	const literal =
 		typeof value === 'number' ? String(value) : typeof value === 'boolean' ? (value ? 'yes' : 'no') : null;
 	const without = withEveryNode(document, (node) => {
@@ -490,14 +511,14 @@ function rivalOf(document: GeneratorDocument, at: SettingIn, key: string): Dial 
 		'node' in end &&
 		(end as SettingIn).node === at.node &&
 		(end as SettingIn).graph === at.graph &&
-		(end as SettingIn).setting === at.setting;
+		nameAtEnd(end as SettingIn) === at.setting;
 	for (const { a, b } of document.ties) {
 		const other = isAt(a) ? b : isAt(b) ? a : null;
 		if (!other) continue;
 		const rival =
 			'dial' in other
 				? other.dial
-				: document.graphs[other.graph]?.nodes.find(({ id }) => id === other.node)?.dials?.[other.setting];
+				: document.graphs[other.graph]?.nodes.find(({ id }) => id === other.node)?.dials?.[nameAtEnd(other)];
 		if (rival && rival !== key) return dialOf(document, rival);
 	}
 	return null;

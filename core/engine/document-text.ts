@@ -10,6 +10,7 @@ import { withDialsInHand } from './settle.ts';
 import { isWhole } from './ties.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
 import { inputKind, takes } from './inputs/index.ts';
+import { PARTS, cutPart, partName } from './vector-parts.ts';
 import { withNewBackground, withNewNames, withoutKeptNames } from './migrate.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import {
@@ -92,7 +93,9 @@ const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown
 	// 3: names that formulas keep for themselves.
 	withoutKeptNames,
 	// 4: a kind of node got another name.
-	(document) => withNewNames(document, 3)
+	(document) => withNewNames(document, 3),
+	// What is new in 5, parts of vectors by themselves and dials with keys, earlier ones have not.
+	(document) => document
 ];
 
 /** A light or a background that this version does not know: the usual one, and said. */
@@ -380,6 +383,10 @@ function soundWires(wires: readonly Wire[], nodes: readonly GraphNode[], leftOut
 		if (!fit.fits) return wrong(fit.reason);
 		const end = to.join(' ');
 		const many = takesMany(input);
+		const cut = cutPart(to[1]);
+		const rivals = cut ? [cut.whole] : PARTS.map((part) => partName(to[1], part));
+		if (rivals.some((name) => taken.has(`${to[0]} ${name}`)))
+			return wrong('a vector is wired as a whole, or part by part.');
 		if (taken.has(many ? `${from.join(' ')} ${end}` : end)) return wrong('another one comes in there.');
 		taken.add(many ? `${from.join(' ')} ${end}` : end);
 		return true;

@@ -6,7 +6,7 @@ import { EASINGS } from '../varying/index.ts';
 z.config({ jitless: true });
 
 export const FORMAT = 'embrell';
-export const VERSION = 4;
+export const VERSION = 5;
 
 const finite = z.number().refine(Number.isFinite);
 const stream = z.string().min(1).max(400);
@@ -107,6 +107,8 @@ const keysSetting = z.object({
 	before: z.enum(KEY_ENDS).optional(),
 	after: z.enum(KEY_ENDS).optional()
 });
+/** One part of a vector: it may have keys of its own. */
+const partSetting = z.union([scalarSetting, keysSetting]);
 export const settingSchema = z.union([
 	scalarSetting,
 	rampSetting,
@@ -115,7 +117,7 @@ export const settingSchema = z.union([
 	keysSetting,
 	z.boolean(),
 	textSetting,
-	z.tuple([scalarSetting, scalarSetting, scalarSetting])
+	z.tuple([partSetting, partSetting, partSetting])
 ]);
 
 /** The frames of a generator. */
@@ -128,6 +130,9 @@ export const framesSchema = z.object({
 
 /** Never a name such as __proto__: it begins with a letter. */
 const settingName = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
+
+/** A setting, or one part of a vector. */
+const settingPath = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}(\.[xyz])?$/);
 
 /** What formulas call a dial: `dial.key`. */
 export const dialKey = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
@@ -169,8 +174,8 @@ export const nodeSchema = z.object({
 	pinned: z.array(z.string().max(80)).max(80).optional(),
 	/** Whole numbers that stand in for settings while something is dragged, by the names of the settings. */
 	drafts: z.record(settingName, finite).optional(),
-	/** Settings that dials have in hand, with the key of each dial. */
-	dials: z.record(settingName, dialKey).optional(),
+	/** Settings, and parts of vectors, that dials have in hand, with the key of each dial. */
+	dials: z.record(settingPath, dialKey).optional(),
 	bypassed: z.boolean().optional(),
 	/** Names the node's own randomness, so that no two nodes share it. */
 	stream
@@ -389,6 +394,7 @@ export type Setting = z.infer<typeof settingSchema>;
 export type Frames = z.infer<typeof framesSchema>;
 export type KeysSetting = z.infer<typeof keysSetting>;
 export type Key = KeysSetting['keys'][number];
+export type PartSetting = z.infer<typeof partSetting>;
 export type ScalarSetting = z.infer<typeof scalarSetting>;
 export type RandomRange = z.infer<typeof randomRange>;
 export type FormulaSetting = z.infer<typeof formulaSetting>;
@@ -401,6 +407,17 @@ export const isRamp = (s: unknown): s is z.infer<typeof rampSetting> =>
 	typeof s === 'object' && s !== null && 'stops' in s;
 export const isKeys = (s: unknown): s is KeysSetting =>
 	typeof s === 'object' && s !== null && !Array.isArray(s) && 'keys' in s;
+/** Keys with other values. */
+export const withKeyValues = (
+	setting: KeysSetting,
+	change: (value: Key['value']) => Setting
+): KeysSetting => ({
+	...setting,
+	keys: setting.keys.map((key) => ({ ...key, value: change(key.value) as Key['value'] }))
+});
+/** A setting without its keys: what the first of them holds. */
+export const withoutItsKeys = (setting: Setting): Setting =>
+	isKeys(setting) ? setting.keys.reduce((a, b) => (b.at < a.at ? b : a)).value : setting;
 export const isMaterial = (s: unknown): s is z.infer<typeof materialSetting> =>
 	typeof s === 'object' && s !== null && 'material' in s;
 export const isPath = (s: unknown): s is z.infer<typeof pathSetting> =>

@@ -5,6 +5,7 @@ import type { AnyNode, OutputDefinition } from '../nodes/index.ts';
 import { renameName } from '../varying/index.ts';
 import { mapFormulas, newNode, throughPorts, withSetting, withWire } from './build.ts';
 import { inputKind } from './inputs/index.ts';
+import { renamedPart, wholeOf } from './vector-parts.ts';
 import { fits, inputOf, inputsFitting, inputsOf, outputOf as outputOfNode, outputsOf } from './connect.ts';
 import type { Graph, GraphNode, Setting, Wire } from './document.ts';
 
@@ -155,9 +156,10 @@ export function withoutRow(graph: Graph, id: string, row: number): Graph {
 	return {
 		...changed,
 		wires: graph.wires.flatMap((wire) => {
-			if (wire.to[0] !== id || !moved.has(wire.to[1])) return [wire];
-			const to = moved.get(wire.to[1]);
-			return to ? [{ from: wire.from, to: [id, to] as [string, string] }] : [];
+			const name = wholeOf(wire.to[1]);
+			if (wire.to[0] !== id || !moved.has(name)) return [wire];
+			const to = moved.get(name);
+			return to ? [{ from: wire.from, to: [id, renamedPart(wire.to[1], name, to)] as [string, string] }] : [];
 		})
 	};
 }

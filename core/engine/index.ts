@@ -10,7 +10,8 @@ export {
 	isRange,
 	newDocument,
 	newStream,
-	withGraph
+	withGraph,
+	withoutItsKeys
 } from './document.ts';
 export type {
 	Frames,
@@ -31,6 +32,7 @@ export type {
 	Note,
 	Port,
 	RandomRange,
+	PartSetting,
 	ScalarSetting,
 	Setting,
 	Wire
@@ -66,6 +68,9 @@ export * from './body-edits.ts';
 export * from './shelf.ts';
 export * from './detail.ts';
 export * from './keys.ts';
+export { documentAt } from './at-frame.ts';
+export * from './keyed-places.ts';
+export * from './vector-parts.ts';
 export * from './time.ts';
 export { whatMoves } from './moving.ts';
 export * from './dials.ts';

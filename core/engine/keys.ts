@@ -1,17 +1,10 @@
-/** Settings that change with time: what they are at a frame, and a document as it is then. */
+/** Settings that change with time: what they are at a frame, and a node as it is then. */
 import type { InputDefinition } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { readRamp, tableOfRamp } from '../varying/index.ts';
-import type {
-	GeneratorDocument,
-	Graph,
-	GraphNode,
-	Key,
-	KeysSetting,
-	RandomRange,
-	Setting
-} from './document.ts';
-import { endsOf, isKeys, isRamp, isRange, keyValue, withEveryGraph } from './document.ts';
+import type { GraphNode, Key, KeysSetting, RandomRange, Setting } from './document.ts';
+import { endsOf, isKeys, isRamp, isRange, keyValue } from './document.ts';
+import { keyedParts, partName, wholeOf, withPartKeys } from './vector-parts.ts';
 
 /** Keys in the order of their frames; of two at one frame the later one counts. */
 export function sortedKeys({ keys }: KeysSetting): Key[] {
@@ -171,11 +164,13 @@ export function withKeysMoved(
 	return { ...setting, keys: sortedKeys({ keys: [...stay, ...moved] }) };
 }
 
-/** The settings of a node that have keys. */
+/** The settings of a node that have keys, and the parts of vectors that have their own. */
 export function keyedNames(node: GraphNode): readonly string[] {
 	let names = namesKnown.get(node);
 	if (!names) {
-		names = Object.keys(node.settings).filter((name) => isKeys(node.settings[name]));
+		names = Object.entries(node.settings).flatMap(([name, setting]) =>
+			isKeys(setting) ? [name] : keyedParts(setting).map((part) => partName(name, part))
+		);
 		namesKnown.set(node, names);
 	}
 	return names;
@@ -184,17 +179,19 @@ const namesKnown = new WeakMap<GraphNode, readonly string[]>();
 
 const MOST_STATES = 64;
 const statesOf = new WeakMap<GraphNode, Map<string, GraphNode>>();
-const keyedOf = new WeakMap<Graph, boolean>();
-const lastOf = new WeakMap<Graph, Graph>();
 
 /** A node as it is at a frame. The same object as long as all that it holds is the same. */
 export function nodeAt(node: GraphNode, frame: number): GraphNode {
 	const names = keyedNames(node);
 	if (!names.length) return node;
-	const values = names.map((name): [string, Setting] => [
-		name,
-		settingAt(node.settings[name] as KeysSetting, frame)
-	]);
+	const wholes = new Set(names.map(wholeOf));
+	const values = [...wholes].map((name): [string, Setting] => {
+		const setting = node.settings[name];
+		return [
+			name,
+			isKeys(setting) ? settingAt(setting, frame) : withPartKeys(setting, (keys) => settingAt(keys, frame))
+		];
+	});
 	const held = JSON.stringify(values);
 	let states = statesOf.get(node);
 	if (!states) statesOf.set(node, (states = new Map()));
@@ -205,24 +202,3 @@ export function nodeAt(node: GraphNode, frame: number): GraphNode {
 	}
 	return state;
 }
-
-function isKeyed(graph: Graph): boolean {
-	let known = keyedOf.get(graph);
-	if (known === undefined) {
-		known = graph.nodes.some((node) => keyedNames(node).length > 0);
-		keyedOf.set(graph, known);
-	}
-	return known;
-}
-
-/** A document as it is at a frame: keyed settings hold plain values. The same document where nothing has keys. */
-export const documentAt = (document: GeneratorDocument, frame: number): GeneratorDocument =>
-	withEveryGraph(document, (graph) => {
-		if (!isKeyed(graph)) return graph;
-		const nodes = graph.nodes.map((node) => nodeAt(node, frame));
-		const last = lastOf.get(graph);
-		if (last && nodes.every((node, i) => node === last.nodes[i])) return last;
-		const made = { ...graph, nodes };
-		lastOf.set(graph, made);
-		return made;
-	});

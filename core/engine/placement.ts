@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { GeneratorDocument, Setting } from './document.ts';
 import {
 	dialKey,
+	framesSchema,
 	keptSchema,
 	nameSchema,
 	presetSchema,
@@ -31,6 +32,8 @@ export const placementSchema = z.object({
 	kept: z.array(keptSchema).max(2000).default([]),
 	/** The ids of those that the user has deleted. */
 	gone: z.array(z.string().max(40)).max(2500).default([]),
+	/** Where they are others than the generator's. */
+	frames: framesSchema.refine(({ first, last }) => first <= last).optional(),
 	view: viewSchema.optional()
 });
 export type Placement = z.infer<typeof placementSchema>;
@@ -54,6 +57,7 @@ export function placed(
 		assets: { ...generator.assets, ...placement.assets },
 		view: placement.view ?? generator.view
 	};
+	if (placement.frames) made = { ...made, frames: placement.frames };
 	if (placement.preset !== undefined) made = { ...made, preset: placement.preset };
 	for (const [key, content] of Object.entries(placement.slots)) {
 		const filled = withSlotFilled(made, key, content);
@@ -62,6 +66,9 @@ export function placed(
 	}
 	return settled(withDialValues(made, placement.values, say), made);
 }
+
+const isSameFrames = (a: GeneratorDocument, b: GeneratorDocument): boolean =>
+	JSON.stringify(a.frames) === JSON.stringify(b.frames);
 
 /** What of a document differs from its generator, as a placement. */
 export function placementOf(
@@ -97,6 +104,7 @@ export function placementOf(
 		presets: changed(document.presets, base.presets),
 		kept: changed(document.kept, base.kept),
 		gone: gone.map(({ id }) => id),
+		...(document.frames && !isSameFrames(document, base) && { frames: document.frames }),
 		view: document.view
 	};
 }

@@ -5,6 +5,7 @@ import { inputsOf } from './connect.ts';
 import { portOf } from './bodies.ts';
 import type { Dial, Graph, GraphNode } from './document.ts';
 import { inputKind } from './inputs/index.ts';
+import { wholeOf } from './vector-parts.ts';
 
 export interface Proposal {
 	/** What is written. */
@@ -35,7 +36,7 @@ export function proposalsAt(
 	{ isRepeated = false, dials = [] }: { isRepeated?: boolean; dials?: readonly Dial[] } = {}
 ): Proposal[] {
 	const own = new Set((node.inputs ?? []).map(({ name }) => name));
-	const settings = inputsOf(node).filter(([name, input]) => isReferable(input) && name !== current);
+	const settings = inputsOf(node).filter(([name, input]) => isReferable(input) && name !== wholeOf(current));
 	const taken = new Set([...RESERVED, ...settings.map(([name]) => name)]);
 	return [
 		...settings

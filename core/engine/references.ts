@@ -5,6 +5,7 @@ import type { Graph, GraphNode, Setting } from './document.ts';
 import { GraphIndex, referencesIn } from './graph-index.ts';
 import { isReferable } from './proposals.ts';
 import { formulaNames, formulaTexts } from './settings-graph.ts';
+import { cutPart, wholeOf } from './vector-parts.ts';
 import { withValue } from './edits.ts';
 
 /** A setting, by the id of its node and its own name. */
@@ -74,12 +75,13 @@ export function mayFollow(graph: Graph, leader: SettingPlace, follower: SettingP
 		target = to && inputOf(to, follower[1]);
 	const refuse = (reason: string): Following => ({ isAllowed: false, reason });
 	if (!from || !to || !input || !target) return refuse('One of the two is no longer there.');
-	if (from === to && leader[1] === follower[1]) return refuse('A setting cannot follow itself.');
 	if (!isReferable(input)) return refuse(`“${input.label}” holds no number that could be followed.`);
 	if (!isReferable(target)) return refuse(`“${target.label}” holds no number.`);
 	if (index.wiresInto(to.id, follower[1]).length)
 		return refuse(`A wire sets “${target.label}”. Disconnect it first.`);
-	const circle = pathOfReferences(graph, leader, follower);
+	const whole = wholeOf(follower[1]);
+	if (from === to && whole === wholeOf(leader[1])) return refuse('A setting cannot follow itself.');
+	const circle = pathOfReferences(graph, [leader[0], wholeOf(leader[1])], [follower[0], whole]);
 	if (circle)
 		return refuse(
 			`This would make a circle: ${[follower, ...circle]
@@ -87,7 +89,8 @@ export function mayFollow(graph: Graph, leader: SettingPlace, follower: SettingP
 				.join(' → ')}.`
 		);
 	const name = from === to ? leader[1] : `${from.short}.${leader[1]}`;
-	const formula = isVector(input) && !isVector(target) ? `${name}.x` : name;
+	const cut = cutPart(follower[1]);
+	const formula = isVector(input) && !isVector(target) ? `${name}.${'xyz'[cut?.part ?? 0]}` : name;
 	const units = [unitOf(input), unitOf(target)];
 	const differ =
 		units[0] !== units[1] && units.some((unit) => unit === '°')
@@ -125,8 +128,9 @@ export function leadersFor(
 			for (const to of referredBy(node, name, index))
 				readers.set(keyOf(to), [...(readers.get(keyOf(to)) ?? []), [node.id, name]]);
 		}
-	const below = new Set([keyOf(follower)]);
-	const open: SettingPlace[] = [follower];
+	const first: SettingPlace = [follower[0], wholeOf(follower[1])];
+	const below = new Set([keyOf(first)]);
+	const open: SettingPlace[] = [first];
 	for (const place of open)
 		for (const reader of readers.get(keyOf(place)) ?? [])
 			if (!below.has(keyOf(reader))) {

@@ -11,6 +11,7 @@ import { inputKind } from './inputs/index.ts';
 import type { NodeMessage } from './result.ts';
 import type { Scope } from './scope.ts';
 import { settingOf } from './settings-graph.ts';
+import { wiresIntoParts } from './vector-parts.ts';
 
 /** Where inputs come from. */
 export interface Sources {
@@ -101,7 +102,13 @@ class Arrivals implements Arriving {
 	}
 
 	get isWired(): boolean {
-		return this.#wires.length > 0;
+		return this.#wires.length > 0 || this.#isWiredInPart;
+	}
+
+	/** Whether a wire ends at one part of it. */
+	get #isWiredInPart(): boolean {
+		const { scope } = this.#sources;
+		return wiresIntoParts(scope.index.wiresIntoNode(this.#node.id), this.name).length > 0;
 	}
 
 	wired(): readonly unknown[] {

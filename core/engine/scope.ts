@@ -5,7 +5,7 @@ import { portOf, startOf } from './bodies.ts';
 import { GraphIndex } from './graph-index.ts';
 import type { NodeResult } from './result.ts';
 import { Incomplete, Waiting } from './inputs/index.ts';
-import { documentAt } from './keys.ts';
+import { documentAt } from './at-frame.ts';
 import { SettingsGraph } from './settings-graph.ts';
 import { momentAt } from './time.ts';
 import type { Value } from './values.ts';

@@ -23,6 +23,7 @@ import { endsOf, isRange } from './document.ts';
 import type { GraphIndex } from './graph-index.ts';
 import { formulasOf, referencesIn, treeOf } from './graph-index.ts';
 import { isList, isVarying } from './values.ts';
+import { PARTS, cutPart, partOfSetting, wiresIntoParts } from './vector-parts.ts';
 
 /** What the settings of one graph are bound from. */
 export interface SettingsOf {
@@ -129,8 +130,8 @@ export class SettingsGraph {
 				continue;
 			}
 			// What comes on a wire is known when its node is done; binding goes on from here then.
-			const wire = stack.length > 1 ? this.#of.index.wiresInto(top.node.id, top.setting).at(-1) : undefined;
-			if (wire && !this.#of.isDone(wire.from[0])) wanted = wire.from[0];
+			const wire = stack.length > 1 ? this.#wireAwaited(top) : undefined;
+			if (wire) wanted = wire.from[0];
 			else {
 				top.bound ??= this.#bind(top.node, top.setting);
 				top.isOpen = false;
@@ -139,6 +140,15 @@ export class SettingsGraph {
 		}
 		for (const slot of stack) slot.isOpen = false;
 		return wanted;
+	}
+
+	/** A wire into a setting, or into a part of it, whose node is not done. */
+	#wireAwaited({ node, setting }: Slot): Wire | undefined {
+		const { index, isDone } = this.#of;
+		const own = index.wiresInto(node.id, setting).slice(-1);
+		return [...own, ...wiresIntoParts(index.wiresIntoNode(node.id), setting)].find(
+			({ from }) => !isDone(from[0])
+		);
 	}
 
 	#referencesOf({ node, setting: name }: Slot): readonly Slot[] {
@@ -185,9 +195,32 @@ export class SettingsGraph {
 	#fromSetting(node: GraphNode, name: string, input: InputDefinition): Varying {
 		const kind = inputKind(input);
 		if (!kind.bind) throw new NodeError(`“${input.label}” holds no number.`);
-		return kind.bind(input, settingOf(node, name, input), {
-			scalar: (setting, { part = 'x', whole = false } = {}) => this.#scalar(node, setting, whole, name, part)
+		const setting = settingOf(node, name, input);
+		const cut = cutPart(name);
+		const wires = input.kind === 'vector' ? wiresIntoParts(this.#of.index.wiresIntoNode(node.id), name) : [];
+		// One value for all parts is three, where one of them is wired.
+		const parts = wires.length ? (PARTS.map((k) => partOfSetting(setting, k)) as Setting) : setting;
+		return kind.bind(input, parts, {
+			scalar: (one, { part = 'x', whole = false } = {}) => {
+				const wire = wires.findLast(({ to }) => to[1] === `${name}.${part}`);
+				return wire
+					? this.#intoPart(wire, node)
+					: this.#scalar(node, one, whole, cut?.whole ?? name, cut ? 'xyz'[cut.part] : part);
+			}
 		});
+	}
+
+	/** The number that a wire brings to a part of a vector. */
+	#intoPart(wire: Wire, node: GraphNode): Varying {
+		const input = inputOf(node, wire.to[1])!;
+		const value = this.#fromWire(wire, input);
+		if (value.type !== 'vector') return value;
+		throw new NodeError(
+			`“${input.label}” is a single number; a vector came. Take a part of it with “Formula”.`,
+			{
+				input: wire.to[1]
+			}
+		);
 	}
 
 	#scalar(node: GraphNode, setting: ScalarSetting, whole: boolean, name: string, part: string): Varying {
@@ -387,11 +420,14 @@ export function formulaTexts(node: GraphNode, name: string): string[] {
 		: formulasOf(setting).map(({ formula }) => formula);
 }
 
-/** A node's setting, or what its definition starts with. */
+/** A node's setting, or what its definition starts with; of a part of a vector what stands in that. */
 export function settingOf(node: GraphNode, name: string, input: InputDefinition): Setting {
 	if (Object.hasOwn(node.settings, name)) return node.settings[name];
 	const own = node.inputs?.find((one) => one.name === name);
 	if (own) return own.value;
+	const cut = cutPart(name);
+	const whole = cut && inputOf(node, cut.whole);
+	if (whole) return partOfSetting(settingOf(node, cut.whole, whole), cut.part);
 	return inputKind(input).start(input) ?? 0;
 }
 

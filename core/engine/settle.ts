@@ -18,6 +18,8 @@ import {
 import type { Dial, GeneratorDocument, GraphNode, Setting, Tie, TieEnd } from './document.ts';
 import { withEveryGraph, withEveryNode, withNodes } from './document.ts';
 import { settingOf } from './settings-graph.ts';
+import { withSettingOn } from './build.ts';
+import { endAt, nameAtEnd } from './vector-parts.ts';
 import { across, isWhole, keyOfEnd, numberAt, settingWith } from './ties.ts';
 import { solved } from './equations.ts';
 
@@ -39,13 +41,12 @@ export function withDialsInHand(document: GeneratorDocument): GeneratorDocument 
 		const links = Object.entries(node.dials ?? {});
 		if (!links.length) return node;
 		const kept = links.filter(([, key]) => dialOf(document, key));
-		const settings: Record<string, Setting> = {};
+		let set = node;
 		for (const [setting, key] of kept) {
 			const next = settingFrom(dialOf(document, key)!, node, setting);
-			if (!isSame(next, valueOf(node, setting))) settings[setting] = next;
+			if (!isSame(next, valueOf(set, setting))) set = withSettingOn(set, setting, next);
 		}
-		if (kept.length === links.length && !Object.keys(settings).length) return node;
-		return withLinks({ ...node, settings: { ...node.settings, ...settings } }, kept);
+		return kept.length === links.length && set === node ? node : withLinks(set, kept);
 	});
 }
 
@@ -99,6 +100,14 @@ function withoutLooseSlots(document: GeneratorDocument): GeneratorDocument {
 	return slots.length === document.slots.length ? document : { ...document, slots };
 }
 
+/** A document as it is at a frame, of which the other ends of ties follow those that have keys. */
+export function withTiesAt(at: GeneratorDocument, raw: GeneratorDocument): GeneratorDocument {
+	const keyed = raw.ties
+		.flatMap(({ a, b }) => [a, b])
+		.filter((end) => numberAt(raw, end) === null && numberAt(at, end) !== null);
+	return keyed.length ? new Settling(at, raw).run(keyed) : at;
+}
+
 /** The dials and the settings that count which are others than before. */
 function endsChanged(after: GeneratorDocument, before: GeneratorDocument): TieEnd[] {
 	const ends: TieEnd[] = [];
@@ -117,8 +126,7 @@ function endsChanged(after: GeneratorDocument, before: GeneratorDocument): TieEn
 			const was = known.get(node.id);
 			if (!was || was === node) continue;
 			for (const setting of Object.keys(node.dials ?? {}))
-				if (!isSame(valueOf(node, setting), valueOf(was, setting)))
-					ends.push({ graph: id, node: node.id, setting });
+				if (!isSame(valueOf(node, setting), valueOf(was, setting))) ends.push(endAt(id, node.id, setting));
 			for (const end of tied)
 				if (
 					'node' in end &&
@@ -153,7 +161,7 @@ class Settling {
 		for (const end of queue) this.#done.add(keyOfEnd(end));
 		for (const end of queue) {
 			if ('dial' in end) this.#fromDial(end.dial, queue);
-			else this.#fromSetting(end, queue);
+			else this.#fromSetting({ ...end, setting: nameAtEnd(end) }, queue);
 			this.#overTies(end, queue);
 		}
 		return this.#document;
@@ -164,14 +172,14 @@ class Settling {
 		const dial = dialOf(this.#document, key)!;
 		this.#document = withEveryNode(this.#document, (node, graph) => {
 			const mine = Object.entries(node.dials ?? {}).filter(([, of]) => of === key);
-			const settings: Record<string, Setting> = {};
+			let set = node;
 			for (const [setting] of mine) {
 				const next = settingFrom(dial, node, setting);
-				if (isSame(next, valueOf(node, setting))) continue;
-				settings[setting] = next;
-				this.#reach({ graph, node: node.id, setting }, queue);
+				if (isSame(next, valueOf(set, setting))) continue;
+				set = withSettingOn(set, setting, next);
+				this.#reach(endAt(graph, node.id, setting), queue);
 			}
-			return Object.keys(settings).length ? { ...node, settings: { ...node.settings, ...settings } } : node;
+			return set;
 		});
 	}
 
@@ -219,9 +227,7 @@ class Settling {
 			this.#putDial(dial, boundedBy(dial, setting));
 		} else
 			this.#document = withEveryNode(this.#document, (node, graph) =>
-				graph === end.graph && node.id === end.node
-					? { ...node, settings: { ...node.settings, [end.setting]: setting } }
-					: node
+				graph === end.graph && node.id === end.node ? withSettingOn(node, end.setting, setting) : node
 			);
 		this.#reach(end, queue);
 	}

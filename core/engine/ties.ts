@@ -5,6 +5,7 @@ import { dialOf } from './dials.ts';
 import type { GeneratorDocument, GraphNode, Setting, Tie, TieEnd } from './document.ts';
 import { areInverse, inverseOf, solved, whyNoEquation } from './equations.ts';
 import { settingOf } from './settings-graph.ts';
+import { endAt, nameAtEnd } from './vector-parts.ts';
 
 /** Names an end among all. */
 export const keyOfEnd = (end: TieEnd): string =>
@@ -62,7 +63,9 @@ function whyNotTied(document: GeneratorDocument, end: TieEnd): string | null {
 			: `“${nameOfEnd(document, end)}” is no plain number: a formula, a random range or a word cannot be tied.`;
 	if (
 		'node' in end &&
-		document.graphs[end.graph].wires.some(({ to }) => to[0] === end.node && to[1] === end.setting)
+		document.graphs[end.graph].wires.some(
+			({ to }) => to[0] === end.node && (to[1] === end.setting || to[1] === nameAtEnd(end))
+		)
 	)
 		return `“${nameOfEnd(document, end)}” is wired, so that nothing else sets it.`;
 	return null;
@@ -79,8 +82,8 @@ function stepsFrom(
 		for (const [graph, { nodes }] of Object.entries(document.graphs))
 			for (const { id: node, dials } of nodes)
 				for (const [setting, key] of Object.entries(dials ?? {}))
-					if (key === from.dial) steps.push({ to: { graph, node, setting }, equation: 'x' });
-	const hand = 'node' in from && from.part === undefined && nodeOfEnd(document, from)?.dials?.[from.setting];
+					if (key === from.dial) steps.push({ to: endAt(graph, node, setting), equation: 'x' });
+	const hand = 'node' in from && nodeOfEnd(document, from)?.dials?.[nameAtEnd(from)];
 	if (hand) steps.push({ to: { dial: hand }, equation: 'x' });
 	return steps;
 }

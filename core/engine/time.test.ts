@@ -7,9 +7,9 @@ import { digestOf, floats } from '../geometry/index.ts';
 import { generator, withBodies } from '../testing/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { constantNumber } from '../varying/index.ts';
+import { documentAt } from './at-frame.ts';
 import type { Key, KeysSetting } from './document.ts';
 import {
-	documentAt,
 	isKeyable,
 	mayHaveKeys,
 	settingAt,

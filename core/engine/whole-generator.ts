@@ -1,10 +1,10 @@
 /** A whole generator as a body: its dials become settings of every use, its result what comes out. */
 import { nodeKinds } from '../nodes/index.ts';
 import { renameDotted } from '../varying/index.ts';
-import { freeShort, mapFormulas, newNode, resultNode, withWire } from './build.ts';
+import { freeShort, mapFormulas, newNode, resultNode, withWire, withSettingOn } from './build.ts';
 import { inputOf, outputsOf } from './connect.ts';
 import type { Dial, GeneratorDocument, Graph, GraphNode, RandomRange, Setting } from './document.ts';
-import { VERSION, endsOf, isRange, withEveryNode, withGraph, withNodes } from './document.ts';
+import { VERSION, endsOf, isRange, withEveryNode, withGraph, withNodes, withoutItsKeys } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 import { freeKey, isSame, readersOfDial, settingFrom, withoutDial } from './dials.ts';
 import type { ShelfItem } from './shelf.ts';
@@ -161,13 +161,15 @@ function withEndsFor(document: GeneratorDocument, dial: Dial, range: RandomRange
 				const now = settingFrom(dial, node, name);
 				return [name, { formula, streams: isRange(now) ? [now.stream] : [] }];
 			});
-			return { ...node, settings: { ...node.settings, ...Object.fromEntries(drawn) } };
+			return drawn.reduce((made, [name, setting]) => withSettingOn(made, name, setting), node);
 		})
 	);
 }
 
 /** An Input in place of a dial: wired to what the dial has in hand, and spoken of where formulas spoke of the dial. */
-function withInputFor(document: GeneratorDocument, dial: Dial): GeneratorDocument {
+function withInputFor(document: GeneratorDocument, given: Dial): GeneratorDocument {
+	// A port begins with one value: of keys, the first.
+	const dial = { ...given, value: withoutItsKeys(given.value) };
 	const { key, kind, value, help, unit, min, max } = dial;
 	if (isRange(value)) return withEndsFor(document, dial, value);
 	const { main } = document.graphs;

@@ -1,6 +1,6 @@
 /** A formula tried out where it will stand: what it comes to on the elements there, or what is wrong and where. */
-import type { GeneratorDocument, Graph, ScalarSetting, Setting } from '../index.ts';
-import { NodeError, inputOf, pollAt, scratch, varying, withGraph } from '../index.ts';
+import type { GeneratorDocument, Graph, Setting } from '../index.ts';
+import { NodeError, inputOf, pollAt, scratch, varying, wholeOf, withGraph, withSettingOn } from '../index.ts';
 import { mainScope } from '../engine/scope.ts';
 import { framesOf } from '../engine/time.ts';
 import type { Looked } from './questions.ts';
@@ -27,7 +27,7 @@ export function lookAtFormula(
 	for (const [key, result] of results) if (key !== id) scope.results.set(key, result);
 	try {
 		const value = scope.settings.value(node, name);
-		const readers = readersOf(graph, results, [id, name]);
+		const readers = readersOf(graph, results, [id, wholeOf(name)]);
 		const count = readers?.elements.count ?? 1;
 		if (count > MOST_TRIED)
 			return {
@@ -64,9 +64,7 @@ function withSettingTried(
 		...graph,
 		// The wire that may still be there gives way to what is typed.
 		wires: graph.wires.filter(({ to }) => to[0] !== id || to[1] !== name),
-		nodes: graph.nodes.map((one) =>
-			one.id === id ? { ...one, settings: { ...one.settings, [name]: setting as ScalarSetting } } : one
-		)
+		nodes: graph.nodes.map((one) => (one.id === id ? withSettingOn(one, name, setting) : one))
 	}));
 }
 

@@ -1,7 +1,8 @@
 /** The kinds of input, each one object. */
 import type { InputDefinition } from '../../nodes/index.ts';
-import type { Setting } from '../document.ts';
-import { isKeys } from '../document.ts';
+import type { PartSetting, Setting } from '../document.ts';
+import { isKeys, scalarSetting } from '../document.ts';
+import { keyedParts } from '../vector-parts.ts';
 import { assetKind, choiceKind, pathKind, textKind } from './by-hand.ts';
 import { geometryKind } from './geometry.ts';
 import type { InputKind } from './kind.ts';
@@ -33,9 +34,15 @@ const KINDS: { [K in InputDefinition['kind']]: InputKind<Extract<InputDefinition
 export const inputKind = <I extends InputDefinition>(input: I): InputKind<I> =>
 	KINDS[input.kind] as unknown as InputKind<I>;
 
-/** Whether an input takes a setting: of keys, each of them. */
+/** Whether an input takes a setting: of keys, each of them; of a vector each part, which may have keys of its own. */
 export function takes(input: InputDefinition, setting: Setting): boolean {
 	const { schema } = inputKind(input);
 	const isTaken = (value: Setting): boolean => !!schema?.safeParse(value).success;
+	if (input.kind === 'vector' && keyedParts(setting).length) {
+		const isScalar = (value: Setting): boolean => scalarSetting.safeParse(value).success;
+		return (setting as PartSetting[]).every((part) =>
+			isKeys(part) ? part.keys.every(({ value }) => isScalar(value)) : isScalar(part)
+		);
+	}
 	return isKeys(setting) ? setting.keys.every(({ value }) => isTaken(value)) : isTaken(setting);
 }

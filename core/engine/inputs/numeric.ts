@@ -62,7 +62,7 @@ function bindNumbers(input: InputDefinition, setting: Setting, binding: Binding)
 	if (!Array.isArray(setting))
 		return binding.scalar(scalarOf(setting, input), { whole: input.kind === 'number' && input.whole });
 	// Each part draws its own numbers, also where no streams are stored with it.
-	const [x, y, z] = setting.map((part, k) => binding.scalar(part, { part: 'xyz'[k] }));
+	const [x, y, z] = setting.map((part, k) => binding.scalar(scalarOf(part, input), { part: 'xyz'[k] }));
 	return vector(x, y, z);
 }
 

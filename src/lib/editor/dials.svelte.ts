@@ -96,14 +96,17 @@ export class Dials {
 		const name = dialOf(this.#document, key)?.name ?? key;
 		this.#editor.drag(
 			`Turn ${name}`,
-			(document) => withDialValues(document, { [key]: value }),
+			(document) => withDialValues(document, { [key]: this.#editor.playing.asTurned(key, value) }),
 			`drag dial ${key}`
 		);
 		if (done) this.#editor.endGesture();
 	};
 	reset(key: string): void {
 		const dial = dialOf(this.#document, key);
-		if (dial) this.turn(key, dial.start, true);
+		if (dial)
+			this.#editor.change(`Turn ${dial.name} back`, (document) =>
+				withDialValues(document, { [key]: dial.start })
+			);
 	}
 	change(key: string, change: Partial<Dial>): void {
 		this.#editor.change('Change the dial', (document) => withDialChanged(document, key, change));
@@ -158,7 +161,7 @@ export class Dials {
 		return way;
 	}
 
-	/** The ties of a setting, with which end it is. */
+	/** The ties of a setting and of its parts, with which end it is. */
 	tiesOf(node: string, setting: string): { tie: Tie; own: TieEnd; other: TieEnd; isA: boolean }[] {
 		const at = this.at(node, setting);
 		const isHere = (end: TieEnd) =>

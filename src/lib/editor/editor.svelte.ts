@@ -109,7 +109,7 @@ export class Editor {
 	readonly dials = new Dials(this);
 	readonly presets = new Presets(this);
 	/** The frame that is looked at. */
-	readonly playing = new Playing(this);
+	readonly playing: Playing;
 	/** What is looked at beside the generator: how it would be, and how it becomes that. */
 	compared = $state.raw<{ name: string; document: GeneratorDocument; take: () => void } | null>(null);
 	/** A note that was just added and waits for its text. */
@@ -119,6 +119,7 @@ export class Editor {
 		this.id = id;
 		this.history = new History(document);
 		this.saving = saving;
+		this.playing = new Playing(this);
 		saving.onRename = (name) => this.renameGenerator(name);
 		saving.files = () => this.evaluation.client.assets();
 		saving.onNews = () => void this.#follow();
@@ -181,7 +182,8 @@ export class Editor {
 	/** The same as it is at the frame that is looked at. */
 	get activeNow(): GraphNode | null {
 		const { active } = this;
-		return active && nodeAt(active, this.playing.frame);
+		const { graphs } = this.playing.now;
+		return active && (graphs[this.graphId].nodes.find(({ id }) => id === active.id) ?? null);
 	}
 	/** What the View shows: the nodes chosen by their eyes, or else the result. */
 	get shown(): string[] {
@@ -378,7 +380,12 @@ export class Editor {
 		this.#dragged = gesture ? [node, name] : null;
 		this.changeGraph(
 			`Change ${input?.label ?? name}`,
-			(graph) => withValue(graph, node, name, one ? this.playing.asKey(one, name, setting) : setting),
+			(graph) =>
+				withValue(
+					graph,
+					node,
+					...(one ? this.playing.asSet(one, name, setting) : ([name, setting] as const))
+				),
 			gesture && `${gesture} ${node} ${name}`
 		);
 	}
@@ -631,6 +638,7 @@ export class Editor {
 	async close(): Promise<void> {
 		this.#left.abort();
 		this.playing.stop();
+		this.playing.keepNow();
 		this.evaluation.close();
 		await this.saving.close();
 	}

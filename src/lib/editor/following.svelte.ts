@@ -1,6 +1,6 @@
 /** A setting's label dragged onto another setting's: the other follows it from then on. */
 import type { Following, SettingPlace, TieEnd } from '$core/index';
-import { mayFollow, nameOfEnd, withFollowing } from '$core/index';
+import { cutPart, endAt, mayFollow, nameOfEnd, partName, withFollowing } from '$core/index';
 import type { Attachment } from 'svelte/attachments';
 import type { Editor } from './editor.svelte';
 
@@ -8,6 +8,8 @@ import type { Editor } from './editor.svelte';
 const DRAGS_FROM = 5;
 /** Resting for so many milliseconds on a node in the graph brings its settings up. */
 const OPENS_AFTER = 450;
+/** The part of a vector that is up. */
+const HEIGHT = 1;
 
 /** A drag on its way: where the pointer is, and what a drop would do. */
 export interface Leading {
@@ -104,7 +106,7 @@ export class LeadingDrag {
 
 	#dropped(leader: SettingPlace, over: SettingPlace, x: number, y: number): void {
 		const following = mayFollow(this.#editor.graph, leader, over);
-		const ends = this.#ends(leader, over, partAt(x, y));
+		const ends = this.#ends(leader, over);
 		const whyNotTie = this.#editor.dials.whyNoTie(...ends);
 		if (!following.isAllowed && whyNotTie) return;
 		const [a, b] = ends.map((end) => nameOfEnd(this.#editor.document, end));
@@ -122,10 +124,11 @@ export class LeadingDrag {
 	}
 
 	/** The ends of a tie between two settings. Of a vector it is one part: that on which it was dropped, or the height. */
-	#ends(leader: SettingPlace, over: SettingPlace, part: number | null): [TieEnd, TieEnd] {
+	#ends(leader: SettingPlace, over: SettingPlace): [TieEnd, TieEnd] {
+		const part = cutPart(over[1])?.part ?? HEIGHT;
 		const endOf = ([node, setting]: SettingPlace): TieEnd => {
-			const end = { graph: this.#editor.graphId, node, setting };
-			return Array.isArray(this.#editor.node(node)?.settings[setting]) ? { ...end, part: part ?? 1 } : end;
+			const isVector = Array.isArray(this.#editor.playing.rawAt({ node, setting }));
+			return endAt(this.#editor.graphId, node, isVector ? partName(setting, part) : setting);
 		};
 		return [endOf(leader), endOf(over)];
 	}
@@ -157,10 +160,4 @@ export class LeadingDrag {
 		);
 		return null;
 	}
-}
-
-/** The part of a vector whose field lies under the pointer; null where none does. */
-function partAt(x: number, y: number): number | null {
-	const field = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-part]');
-	return field ? Number(field.dataset.part) : null;
 }

@@ -1,13 +1,11 @@
 /** Keys that are chosen in the timeline, of one setting or of several: moved, scaled in time, copied and taken away together. */
 import { toast } from 'svelte-sonner';
-import type { Key, KeysSetting, Setting } from '$core/index';
-import { isKeys, sortedKeys, withKeysMoved, withoutKeys } from '$core/index';
+import type { Key, KeysPlace, KeysSetting, Setting } from '$core/index';
+import { sortedKeys, withKeysMoved, withoutKeys } from '$core/index';
 import type { Editor } from './editor.svelte';
 
 /** A key by the setting that has it, and its frame. */
-export interface KeyAt {
-	node: string;
-	setting: string;
+export interface KeyAt extends KeysPlace {
 	at: number;
 }
 const nameOf = ({ node, setting, at }: KeyAt): string => JSON.stringify([node, setting, at]);
@@ -30,7 +28,7 @@ export class KeySelection {
 	readonly keys: readonly KeyAt[] = $derived.by(() =>
 		[...this.#chosen]
 			.map(keyNamed)
-			.filter((one) => this.#settingOf(one)?.keys.some(({ at }) => at === one.at))
+			.filter((one) => this.#editor.playing.keysAt(one)?.keys.some(({ at }) => at === one.at))
 	);
 
 	has(key: KeyAt): boolean {
@@ -51,28 +49,19 @@ export class KeySelection {
 		this.#chosen = new Set();
 	}
 
-	#settingOf({ node, setting }: Omit<KeyAt, 'at'>): KeysSetting | null {
-		const raw = this.#editor.node(node)?.settings[setting];
-		return isKeys(raw) ? raw : null;
-	}
-
 	/** Changes the settings that have chosen keys, as one step. */
 	#change(label: string, to: (setting: KeysSetting, frames: ReadonlySet<number>) => Setting): void {
-		const bySetting = new Map<string, Set<number>>();
+		const frames = new Map<string, { place: KeysPlace; at: Set<number> }>();
 		for (const { node, setting, at } of this.keys) {
 			const name = JSON.stringify([node, setting]);
-			bySetting.set(name, (bySetting.get(name) ?? new Set()).add(at));
+			const own = frames.get(name) ?? { place: { node, setting }, at: new Set<number>() };
+			frames.set(name, own);
+			own.at.add(at);
 		}
-		this.#editor.changeGraph(label, (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((node) => {
-				const own = Object.entries(node.settings).flatMap(([name, raw]): [string, Setting][] => {
-					const frames = bySetting.get(JSON.stringify([node.id, name]));
-					return frames && isKeys(raw) ? [[name, to(raw, frames)]] : [];
-				});
-				return own.length ? { ...node, settings: { ...node.settings, ...Object.fromEntries(own) } } : node;
-			})
-		}));
+		this.#editor.playing.put(
+			label,
+			[...frames.values()].map(({ place, at }) => [place, to(this.#editor.playing.keysAt(place)!, at)])
+		);
 	}
 
 	/** Every chosen key at another frame; those that come to lie on others take their places. */
@@ -99,7 +88,7 @@ export class KeySelection {
 
 	copy(): void {
 		this.copied = this.keys.flatMap(({ node, setting, at }) => {
-			const key = this.#settingOf({ node, setting })?.keys.find((one) => one.at === at);
+			const key = this.#editor.playing.keysAt({ node, setting })?.keys.find((one) => one.at === at);
 			return key ? [{ node, setting, key }] : [];
 		});
 	}
@@ -111,21 +100,21 @@ export class KeySelection {
 			setting,
 			key: { ...key, at: key.at - first + frame }
 		}));
-		this.#editor.changeGraph('Paste keys', (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((node) => {
-				const own = put.filter((one) => one.node === node.id);
-				if (!own.length) return node;
-				const settings = { ...node.settings };
-				for (const { setting, key } of own) {
-					const raw = settings[setting];
-					if (!isKeys(raw)) continue;
-					// What is pasted comes later, so it counts where there was one already.
-					settings[setting] = { ...raw, keys: sortedKeys({ keys: [...raw.keys, key] }) };
-				}
-				return { ...node, settings };
+		const byPlace = new Map<string, { place: KeysPlace; keys: Key[] }>();
+		for (const { node, setting, key } of put) {
+			const name = JSON.stringify([node, setting]);
+			const own = byPlace.get(name) ?? { place: { node, setting }, keys: [] };
+			byPlace.set(name, own);
+			own.keys.push(key);
+		}
+		this.#editor.playing.put(
+			'Paste keys',
+			[...byPlace.values()].flatMap(({ place, keys }): [KeysPlace, Setting][] => {
+				const raw = this.#editor.playing.keysAt(place);
+				// What is pasted comes later, so it counts where there was one already.
+				return raw ? [[place, { ...raw, keys: sortedKeys({ keys: [...raw.keys, ...keys] }) }]] : [];
 			})
-		}));
+		);
 		this.#chosen = new Set(put.map(({ node, setting, key }) => nameOf({ node, setting, at: key.at })));
 	}
 }

@@ -1,37 +1,52 @@
 /** The frame that is looked at, and playing: frames are asked for one after another, each when the last one is there. */
 import { toast } from 'svelte-sonner';
-import type { Frames, GraphNode, Key, KeysSetting, Setting } from '$core/index';
+import type {
+	Frames,
+	GeneratorDocument,
+	GraphNode,
+	Key,
+	KeyedRow,
+	KeysPlace,
+	KeysSetting,
+	Setting
+} from '$core/index';
 import {
 	framesOf,
 	inputOf,
 	isKeyable,
 	isKeys,
-	keyedNames,
+	PARTS,
+	cutPart,
+	dialOf,
+	documentAt,
+	keyedParts,
+	keyedRows,
+	keysAtPlace,
+	mayDialHaveKeys,
 	mayHaveKeys,
 	settingAt,
+	settingAtPlace,
 	settingOf,
 	whatMoves,
 	whyNoFrames,
 	withFrames,
 	withKey,
 	withKeysMoved,
+	withPart,
+	withSettingAtPlace,
 	withoutKeys
 } from '$core/index';
+import { keepPlayhead, playheadOf } from '$lib/store/playheads';
 import type { Editor } from './editor.svelte';
+
+/** Milliseconds after which the playhead counts as left where it stands. */
+const RESTS = 400;
 
 export type Goes = 'once' | 'over' | 'back';
 
-/** A setting with keys, as a row of the timeline. */
-export interface KeyedRow {
-	node: string;
-	short: string;
-	setting: string;
-	label: string;
-	keys: readonly Key[];
-}
-
 export class Playing {
 	readonly #editor: Editor;
+	/** Null until it was moved, or where it stood last. */
 	#frame = $state<number | null>(null);
 	on = $state(false);
 	goes = $state<Goes>('over');
@@ -49,7 +64,19 @@ export class Playing {
 
 	constructor(editor: Editor) {
 		this.#editor = editor;
+		this.#frame = editor.saving.keeps ? playheadOf(editor.id) : null;
 	}
+
+	/** Where the playhead stands is kept, once it rests. */
+	readonly #keep = (): void => {
+		clearTimeout(this.#resting);
+		this.#resting = setTimeout(this.keepNow, RESTS);
+	};
+	#resting: ReturnType<typeof setTimeout> | undefined;
+	keepNow = (): void => {
+		clearTimeout(this.#resting);
+		if (this.#frame !== null && this.#editor.saving.keeps) keepPlayhead(this.#editor.id, this.frame);
+	};
 
 	get frames(): Frames {
 		return framesOf(this.#editor.document);
@@ -63,18 +90,12 @@ export class Playing {
 	readonly moving: ReadonlyMap<string, string> = $derived.by(() =>
 		whatMoves(this.#editor.document, this.#editor.graphId)
 	);
-	/** The settings of that graph that have keys. */
+	/** The dials, and the settings of that graph, that have keys. */
 	readonly rows: readonly KeyedRow[] = $derived.by(() =>
-		this.#editor.graph.nodes.flatMap((node) =>
-			keyedNames(node).map((setting) => ({
-				node: node.id,
-				short: node.short,
-				setting,
-				label: inputOf(node, setting)?.label ?? setting,
-				keys: (node.settings[setting] as KeysSetting).keys
-			}))
-		)
+		keyedRows(this.#editor.document, this.#editor.graphId)
 	);
+	/** The document as it is at the frame. */
+	readonly now: GeneratorDocument = $derived.by(() => documentAt(this.#editor.document, this.frame));
 
 	/** Moves the playhead. */
 	seek(frame: number): void {
@@ -84,6 +105,7 @@ export class Playing {
 		this.#from = next;
 		if (next === this.frame) return;
 		this.#frame = next;
+		this.#keep();
 		this.#editor.evaluate();
 	}
 	step = (by: number): void => this.seek(this.frame + by);
@@ -102,6 +124,7 @@ export class Playing {
 		requestAnimationFrame(this.#next);
 	};
 	stop(): void {
+		if (this.on) this.#keep();
 		this.on = false;
 		this.reached = 0;
 	}
@@ -155,49 +178,97 @@ export class Playing {
 		this.#editor.change('Change the frames', (document) => withFrames(document, frames));
 	}
 
-	/** Sets a key at a frame, as the setting is there or at the playhead. The playhead stays where it is. */
-	setKey(node: string, setting: string, frame = this.frame): void {
+	/** What stands at a place, its keys and all. */
+	rawAt = (place: KeysPlace): Setting | undefined =>
+		settingAtPlace(this.#editor.document, this.#editor.graphId, place);
+	keysAt = (place: KeysPlace): KeysSetting | null =>
+		keysAtPlace(this.#editor.document, this.#editor.graphId, place);
+	/** Whether what stands at a place may have keys. */
+	mayHaveKeys({ node, setting }: KeysPlace): boolean {
+		if (!node) {
+			const dial = dialOf(this.#editor.document, setting);
+			return !!dial && mayDialHaveKeys(dial);
+		}
 		const one = this.#editor.node(node);
 		const input = one && inputOf(one, setting);
-		if (!one || !input) return;
-		const raw = settingOf(one, setting, input);
-		const value = isKeys(raw) ? settingAt(raw, frame) : raw;
-		if (!mayHaveKeys(one, setting, input) || !isKeyable(value))
-			return void toast.error(`“${input.label}” is a formula or the like: only plain values have keys.`);
-		this.#put(node, setting, withKey(raw, frame, value), `Set a key at frame ${frame}`);
-	}
-	/** What a setting becomes when it is set by hand: a key, where it has keys or while recording. */
-	asKey(node: GraphNode, setting: string, value: Setting): Setting {
-		const input = inputOf(node, setting);
-		const raw = input ? settingOf(node, setting, input) : value;
-		const isMeant = isKeys(raw) || (this.records && !!input && mayHaveKeys(node, setting, input));
-		return isMeant && isKeyable(value) ? withKey(raw, this.frame, value) : value;
-	}
-	removeKeys(node: string, setting: string, frames: ReadonlySet<number>): void {
-		const raw = this.#editor.node(node)?.settings[setting];
-		if (isKeys(raw)) this.#put(node, setting, withoutKeys(raw, frames), 'Take keys away');
-	}
-	moveKeys(node: string, setting: string, frames: ReadonlySet<number>, to: (frame: number) => number): void {
-		const raw = this.#editor.node(node)?.settings[setting];
-		if (isKeys(raw)) this.#put(node, setting, withKeysMoved(raw, frames, to), 'Move keys');
-	}
-	changeKey(node: string, setting: string, frame: number, change: Partial<Key>): void {
-		const raw = this.#editor.node(node)?.settings[setting];
-		if (!isKeys(raw)) return;
-		const keys = raw.keys.map((key) => (key.at === frame ? { ...key, ...change } : key));
-		this.#put(node, setting, { ...raw, keys }, 'Change a key');
-	}
-	setEnds(node: string, setting: string, ends: Pick<KeysSetting, 'before' | 'after'>): void {
-		const raw = this.#editor.node(node)?.settings[setting];
-		if (isKeys(raw)) this.#put(node, setting, { ...raw, ...ends }, 'Change how it goes on');
+		return !!input && mayHaveKeys(one, setting, input);
 	}
 
-	#put(node: string, setting: string, value: Setting, label: string): void {
-		this.#editor.changeGraph(label, (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((one) =>
-				one.id === node ? { ...one, settings: { ...one.settings, [setting]: value } } : one
-			)
-		}));
+	/** Sets a key at a frame, as the setting is there or at the playhead. The playhead stays where it is. */
+	setKey(place: KeysPlace, frame = this.frame): void {
+		const raw = this.rawAt(place);
+		if (raw === undefined) return;
+		const value = isKeys(raw) ? settingAt(raw, frame) : raw;
+		if (!this.mayHaveKeys(place) || !isKeyable(value))
+			return void toast.error(
+				`“${this.#labelOf(place)}” is a formula or the like: only plain values have keys.`
+			);
+		this.#put(place, withKey(raw, frame, value), `Set a key at frame ${frame}`);
+	}
+	#labelOf({ node, setting }: KeysPlace): string {
+		if (!node) return dialOf(this.#editor.document, setting)?.name ?? setting;
+		const one = this.#editor.node(node);
+		return (one && inputOf(one, setting)?.label) ?? setting;
+	}
+
+	/** What is set when a setting is set by hand, by its name: keys, where it has such or while recording. */
+	asSet(node: GraphNode, name: string, value: Setting): [name: string, setting: Setting] {
+		const input = inputOf(node, name);
+		if (!input) return [name, value];
+		const cut = cutPart(name);
+		const whole = cut && this.rawAt({ node: node.id, setting: cut.whole });
+		// A part of what has keys as a whole: a key of the whole.
+		if (cut && whole && isKeys(whole)) {
+			const next = withPart(settingAt(whole, this.frame), cut.part, value as number);
+			return [cut.whole, isKeyable(next) ? withKey(whole, this.frame, next) : next];
+		}
+		const raw = settingOf(node, name, input);
+		return [name, this.#asKey(raw, value, mayHaveKeys(node, name, input))];
+	}
+	/** What a dial becomes when it is turned. */
+	asTurned(key: string, value: Setting): Setting {
+		const dial = dialOf(this.#editor.document, key);
+		return dial ? this.#asKey(dial.value, value, mayDialHaveKeys(dial)) : value;
+	}
+	#asKey(raw: Setting, value: Setting, mayHave: boolean): Setting {
+		// Of a vector whose parts have keys of their own, those that are set to something else get one.
+		if (keyedParts(raw).length && Array.isArray(raw) && Array.isArray(value))
+			return PARTS.map((k) => {
+				const part = raw[k];
+				const isAsBefore = isKeys(part) && settingAt(part, this.frame) === value[k];
+				return isAsBefore ? part : this.#asKey(part, value[k], mayHave);
+			}) as Setting;
+		const isMeant = isKeys(raw) || (this.records && mayHave);
+		return isMeant && isKeyable(value) ? withKey(raw, this.frame, value) : value;
+	}
+
+	removeKeys(place: KeysPlace, frames: ReadonlySet<number>): void {
+		const raw = this.keysAt(place);
+		if (raw) this.#put(place, withoutKeys(raw, frames), 'Take keys away');
+	}
+	moveKeys(place: KeysPlace, frames: ReadonlySet<number>, to: (frame: number) => number): void {
+		const raw = this.keysAt(place);
+		if (raw) this.#put(place, withKeysMoved(raw, frames, to), 'Move keys');
+	}
+	changeKey(place: KeysPlace, frame: number, change: Partial<Key>): void {
+		const raw = this.keysAt(place);
+		if (!raw) return;
+		const keys = raw.keys.map((key) => (key.at === frame ? { ...key, ...change } : key));
+		this.#put(place, { ...raw, keys }, 'Change a key');
+	}
+	setEnds(place: KeysPlace, ends: Pick<KeysSetting, 'before' | 'after'>): void {
+		const raw = this.keysAt(place);
+		if (raw) this.#put(place, { ...raw, ...ends }, 'Change how it goes on');
+	}
+
+	#put(place: KeysPlace, value: Setting, label: string): void {
+		this.put(label, [[place, value]]);
+	}
+	/** Puts settings, keys and all, at their places, as one step. */
+	put(label: string, settings: readonly (readonly [KeysPlace, Setting])[]): void {
+		const { graphId } = this.#editor;
+		this.#editor.change(label, (document) =>
+			settings.reduce((made, [place, value]) => withSettingAtPlace(made, graphId, place, value), document)
+		);
 	}
 }

@@ -1,13 +1,13 @@
 /** What the View draws of the selected node's settings: handles, the axes of a source, the bounds of a zone. */
 import type { Bounds, Graph, GraphNode, Setting } from '$core/index';
-import { nodeKinds, settingOf } from '$core/index';
+import { isOf, nodeKinds, settingOf } from '$core/index';
 import type { HandleMode, HandleValues } from './scene';
 
 type Triple = [number, number, number];
 
 /** A setting as three plain numbers; null where it is wired or varies. */
 function plainTriple({ wires }: Graph, node: GraphNode, name: string): Triple | null {
-	if (wires.some(({ to }) => to[0] === node.id && to[1] === name)) return null;
+	if (wires.some(({ to }) => to[0] === node.id && isOf(to[1], name))) return null;
 	const setting: unknown = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
 	if (typeof setting === 'number') return [setting, setting, setting];
 	return Array.isArray(setting) && setting.every((part) => typeof part === 'number')

@@ -4,13 +4,17 @@
 	import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
 	import type { Dial } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import DialKey from './DialKey.svelte';
 	import DialList from './DialList.svelte';
 	import DialPage from './DialPage.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 
 	const { dials } = $derived(editor);
-	const open = $derived(dials.all.find(({ key }) => key === dials.opened) ?? null);
+	/** As they are at the frame that is looked at. */
+	const { now } = $derived(editor.playing);
+	const isAsItBegan = ({ key, start }: Dial) =>
+		JSON.stringify(dials.all.find((one) => one.key === key)?.value) === JSON.stringify(start);
 	/** The dial that is dragged to another place. */
 	let dragged = $state<string | null>(null);
 
@@ -30,7 +34,7 @@
 		if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
 		event.preventDefault();
 		const list = dials.all;
-		const at = list.indexOf(dial);
+		const at = list.findIndex(({ key }) => key === dial.key);
 		const next = list[event.key === 'ArrowUp' ? at - 1 : at + 1];
 		if (!next) return;
 		dials.move(dial.key, event.key === 'ArrowUp' ? next.key : (list[at + 2]?.key ?? null), next.group);
@@ -47,15 +51,10 @@
 
 <section aria-label="Dials" ondragover={(event) => dragged && event.preventDefault()} ondrop={drop}>
 	{#if dials.all.length}
-		<DialList
-			document={editor.document}
-			troubles={dials.troubles}
-			showsAll
-			onturn={dials.turn}
-			onramp={editRamp}
-		>
+		<DialList document={now} troubles={dials.troubles} showsAll onturn={dials.turn} onramp={editRamp}>
 			{#snippet more(dial)}
-				{#if JSON.stringify(dial.value) !== JSON.stringify(dial.start)}
+				<DialKey {editor} {dial} />
+				{#if !isAsItBegan(dial)}
 					<button
 						class="icon-button h-5 w-5"
 						aria-label="{dial.name}: as it began"
@@ -74,15 +73,15 @@
 				>
 				<button
 					class="icon-button h-5 w-5"
-					aria-expanded={open === dial}
+					aria-expanded={dials.opened === dial.key}
 					aria-label="{dial.name}: about the dial"
 					title="Name, range, help and what it has in hand"
-					onclick={() => (dials.opened = open === dial ? null : dial.key)}
-					><ChevronDown size={14} class={open === dial ? 'rotate-180' : ''} /></button
+					onclick={() => (dials.opened = dials.opened === dial.key ? null : dial.key)}
+					><ChevronDown size={14} class={dials.opened === dial.key ? 'rotate-180' : ''} /></button
 				>
 			{/snippet}
 			{#snippet under(dial)}
-				{#if open === dial}<DialPage {editor} {dial} />{/if}
+				{#if dials.opened === dial.key}<DialPage {editor} {dial} />{/if}
 			{/snippet}
 		</DialList>
 	{:else}

@@ -1,8 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import type { Frames } from '$core/index';
+	import type { Frames, KeyedRow } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import type { KeyedRow } from '$lib/editor/playing.svelte';
 	import { KeyCurves, partsOf } from './key-curves.svelte';
 	import type { Dot, Line } from './key-curves.svelte';
 
@@ -36,8 +35,9 @@
 			const at = frames.first + (i / SAMPLES) * (frames.last - frames.first);
 			return `${i ? 'L' : 'M'}${x(at).toFixed(1)} ${y(curves.valueAt(line, at)).toFixed(1)}`;
 		}).join('');
+	const idOf = ({ row, part }: Line) => `${row.node} ${row.setting} ${part}`;
 	const colourOf = (line: Line) =>
-		COLOURS[curves.lines.findIndex(({ name }) => name === line.name) % COLOURS.length];
+		COLOURS[curves.lines.findIndex((one) => idOf(one) === idOf(line)) % COLOURS.length];
 	/** The key to which a handle belongs: the one behind it, or the next. */
 	const endOf = ({ line, key, handle }: Dot) => {
 		const next = line.setting.keys.filter(({ at }) => at > key.at).sort((a, b) => a.at - b.at)[0];
@@ -88,7 +88,7 @@
 				stroke="var(--coral)"
 				vector-effect="non-scaling-stroke"
 			/>
-			{#each curves.lines as line (line.name)}
+			{#each curves.lines as line (idOf(line))}
 				<path
 					d={path(line)}
 					fill="none"
@@ -133,7 +133,7 @@
 			{/each}
 		</div>
 		<p class="mt-1 flex flex-wrap gap-x-3 text-quiet">
-			{#each curves.lines as line (line.name)}<span
+			{#each curves.lines as line (idOf(line))}<span
 					><span class="inline-block h-2 w-2 rounded-full" style:background={colourOf(line)}></span>
 					{line.name}</span
 				>{/each}

@@ -1,10 +1,8 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import type { Key } from '$core/index';
-	import { isKeys } from '$core/index';
+	import type { Key, KeyedRow } from '$core/index';
 	import { partsOf, withPart } from './key-curves.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import type { KeyedRow } from '$lib/editor/playing.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import NumberField from '$lib/ui/settings/NumberField.svelte';
 
@@ -12,10 +10,7 @@
 	let { editor, row }: { editor: Editor; row: KeyedRow } = $props();
 
 	const { playing } = $derived(editor);
-	const setting = $derived.by(() => {
-		const raw = editor.node(row.node)?.settings[row.setting];
-		return isKeys(raw) ? raw : null;
-	});
+	const setting = $derived(playing.keysAt(row));
 	const EASINGS = [
 		{ id: 'linear', label: 'Straight' },
 		{ id: 'smooth', label: 'Smooth' },
@@ -28,11 +23,11 @@
 		{ id: 'on', label: 'goes on' },
 		{ id: 'back', label: 'goes back and forth' }
 	];
-	const change = (key: Key, of: Partial<Key>) => playing.changeKey(row.node, row.setting, key.at, of);
+	const change = (key: Key, of: Partial<Key>) => playing.changeKey(row, key.at, of);
 </script>
 
 <div class="mb-1 flex flex-wrap items-start gap-4 rounded border border-line p-2">
-	<table aria-label="Keys of {row.short}.{row.setting}">
+	<table aria-label="Keys of {row.name}">
 		<thead class="text-left text-quiet"
 			><tr
 				><th class="pr-3 font-normal">Frame</th><th class="pr-3 font-normal">Value</th><th
@@ -50,8 +45,7 @@
 								label="Frame of the key at {key.at}"
 								value={key.at}
 								whole
-								onchange={(at, done) =>
-									done && playing.moveKeys(row.node, row.setting, new Set([key.at]), () => at)}
+								onchange={(at, done) => done && playing.moveKeys(row, new Set([key.at]), () => at)}
 							/></span
 						></td
 					>
@@ -85,8 +79,7 @@
 						><button
 							class="icon-button h-5 w-5"
 							aria-label="Take the key at {key.at} away"
-							onclick={() => playing.removeKeys(row.node, row.setting, new Set([key.at]))}
-							><X size={12} /></button
+							onclick={() => playing.removeKeys(row, new Set([key.at]))}><X size={12} /></button
 						></td
 					>
 				</tr>
@@ -102,7 +95,7 @@
 					{label}
 					value={setting?.[end] ?? 'hold'}
 					options={ENDS}
-					onchange={(to) => playing.setEnds(row.node, row.setting, { [end]: to as 'hold' })}
+					onchange={(to) => playing.setEnds(row, { [end]: to as 'hold' })}
 				/></span
 			>
 		{/each}

@@ -8,7 +8,8 @@
 	import Pause from '@lucide/svelte/icons/pause';
 	import Play from '@lucide/svelte/icons/play';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import type { Goes, KeyedRow } from '$lib/editor/playing.svelte';
+	import type { KeyedRow } from '$core/index';
+	import type { Goes } from '$lib/editor/playing.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { untrack } from 'svelte';
@@ -16,10 +17,12 @@
 	import KeyCurves from './KeyCurves.svelte';
 	import KeyTable from './KeyTable.svelte';
 
-	let { editor }: { editor: Editor } = $props();
+	/** `dressed`: only what the generator's user sets, its dials. */
+	let { editor, dressed = false }: { editor: Editor; dressed?: boolean } = $props();
 
 	const { playing } = $derived(editor);
-	const { frames, frame, rows } = $derived(playing);
+	const { frames, frame } = $derived(playing);
+	const rows = $derived(dressed ? playing.rows.filter(({ node }) => !node) : playing.rows);
 	const GOES = [
 		{ id: 'once', label: 'Once' },
 		{ id: 'over', label: 'Over and over' },
@@ -40,18 +43,18 @@
 	const keptCount = $derived(
 		editor.evaluation.kept.reduce((sum, [from, to]) => sum + 1 + Math.min(to, frames.last) - from, 0)
 	);
-	const nameOf = (row: KeyedRow) => `${row.short}.${row.setting}`;
+	const idOf = ({ node, setting }: KeyedRow) => `${node} ${setting}`;
 	/** The settings whose keys are open: as curves and as tables. */
 	let opened = $state.raw<ReadonlySet<string>>(new Set());
-	const open = $derived(rows.filter((row) => opened.has(nameOf(row))));
+	const open = $derived(rows.filter((row) => opened.has(idOf(row))));
 	const chosen = untrack(() => new KeySelection(editor));
 	const keyAt = ({ node, setting }: KeyedRow, at: number) => ({ node, setting, at });
 
 	function toggle(row: KeyedRow) {
 		const next = new Set(opened);
-		if (!next.delete(nameOf(row))) next.add(nameOf(row));
+		if (!next.delete(idOf(row))) next.add(idOf(row));
 		opened = next;
-		editor.select([row.node]);
+		if (row.node) editor.select([row.node]);
 	}
 	/** Keys are dragged along their rows, all that are chosen together. */
 	function drag(event: PointerEvent, row: KeyedRow, at: number) {
@@ -251,16 +254,16 @@
 				oninput={(event) => playing.seek(event.currentTarget.valueAsNumber)}
 			/>
 		</div>
-		{#each rows as row (nameOf(row))}
+		{#each rows as row (idOf(row))}
 			<button
 				class="truncate py-0.5 text-left font-mono hover:underline {open.includes(row)
 					? 'font-semibold'
 					: ''}"
-				title="{row.label} of {row.short}: its keys as curves and as a table"
+				title="{row.label}: its keys as curves and as a table"
 				aria-expanded={open.includes(row)}
-				onclick={() => toggle(row)}>{nameOf(row)}</button
+				onclick={() => toggle(row)}>{row.name}</button
 			>
-			<div class="relative my-0.5 h-5 rounded bg-ground" role="group" aria-label="Keys of {nameOf(row)}">
+			<div class="relative my-0.5 h-5 rounded bg-ground" role="group" aria-label="Keys of {row.name}">
 				<span class="absolute inset-y-0 w-px bg-coral" style="left: {100 * share(frame)}%"></span>
 				{#each row.keys as key (key.at)}
 					{@const isChosen = chosen.has(keyAt(row, key.at))}
@@ -279,11 +282,13 @@
 			</div>
 		{:else}
 			<p class="col-span-2 py-2 text-quiet">
-				Nothing has keys here. Set one from the menu of any setting; formulas may speak of time and frame.
+				{dressed
+					? 'No dial has keys. Set one by the key beside a dial’s name, or turn dials while Record is on.'
+					: 'Nothing has keys here. Set one from the menu of any setting; formulas may speak of time and frame.'}
 			</p>
 		{/each}
 		<KeyCurves {editor} rows={open} {frames} {frame} />
-		{#each open as row (nameOf(row))}<div class="col-span-2"><KeyTable {editor} {row} /></div>{/each}
+		{#each open as row (idOf(row))}<div class="col-span-2"><KeyTable {editor} {row} /></div>{/each}
 	</div>
 </div>
 

@@ -1,8 +1,7 @@
 /** Keys of some settings as curves over time: what is drawn, and what dragging a key or a handle makes of them. */
-import type { Key, KeysSetting } from '$core/index';
-import { isKeys, isRange, settingAt, sortedKeys } from '$core/index';
+import type { Key, KeyedRow, KeysSetting } from '$core/index';
+import { isRange, isSamePlace, settingAt, sortedKeys } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
-import type { KeyedRow } from '$lib/editor/playing.svelte';
 
 /** A number of a setting that changes: itself, a part of it, or an end of its range. */
 export interface Line {
@@ -52,16 +51,16 @@ export class KeyCurves {
 	readonly lines: readonly Line[] = $derived.by(() =>
 		this.#rows().flatMap((row) => {
 			const held = this.#drag;
-			const isHeld = held?.dot.line.row.node === row.node && held.dot.line.row.setting === row.setting;
-			const raw = isHeld ? held.setting : this.#editor.node(row.node)?.settings[row.setting];
-			if (!isKeys(raw)) return [];
+			const isHeld = !!held && isSamePlace(held.dot.line.row, row);
+			const raw = isHeld ? held.setting : this.#editor.playing.keysAt(row);
+			if (!raw) return [];
 			const count = partsOf(raw.keys[0].value).length;
 			return Array.from({ length: count }, (_, part): Line => {
 				const names = count === 3 ? 'xyz' : '';
 				return {
 					row,
 					part,
-					name: `${row.short}.${row.setting}${count > 1 ? ` ${names[part] ?? part + 1}` : ''}`,
+					name: `${row.name}${count > 1 ? ` ${names[part] ?? part + 1}` : ''}`,
 					setting: raw
 				};
 			});
@@ -114,12 +113,7 @@ export class KeyCurves {
 		this.#put(dot.line.row, moved(dot, dot.frame + frames, dot.value + values), 'Move a key');
 	}
 	#put(row: KeyedRow, setting: KeysSetting, label: string): void {
-		this.#editor.changeGraph(label, (graph) => ({
-			...graph,
-			nodes: graph.nodes.map((node) =>
-				node.id === row.node ? { ...node, settings: { ...node.settings, [row.setting]: setting } } : node
-			)
-		}));
+		this.#editor.playing.put(label, [[row, setting]]);
 	}
 }
 

@@ -15,7 +15,10 @@
 	import { warmSheet } from '$lib/editor/sheet.svelte';
 	import { SpecimenClient } from '$lib/worker/specimens';
 	import type { Dress } from '$lib/editor/dress.svelte';
+	import Clock from '@lucide/svelte/icons/clock-3';
+	import DialKey from '$lib/ui/dials/DialKey.svelte';
 	import DialList from '$lib/ui/dials/DialList.svelte';
+	import Timeline from '$lib/ui/drawer/Timeline.svelte';
 	import KeptGrid from '$lib/ui/dials/KeptGrid.svelte';
 	import PresetGrid from '$lib/ui/dials/PresetGrid.svelte';
 	import ExportDialogs from '$lib/ui/dialogs/ExportDialogs.svelte';
@@ -56,6 +59,12 @@
 	function key(event: KeyboardEvent) {
 		if (!editor || (event.target as HTMLElement).closest('input, textarea, [role=textbox]')) return;
 		if (event.key === 'Escape' && editor.selected.size) return editor.select([]);
+		const { playing } = editor;
+		const plays = { ' ': playing.toggle, Home: playing.toStart, End: playing.toEnd }[event.key];
+		if (plays && editor.drawer && !(event.target as HTMLElement).closest('button, [role=combobox]')) {
+			event.preventDefault();
+			return plays();
+		}
 		if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
 		event.preventDefault();
 		if (event.shiftKey) editor.redo();
@@ -167,14 +176,31 @@
 				placement follows.
 			</p>
 		</nav>
-		<div class="relative min-w-0">
-			{#if editor}{#key editor}<Views {editor} dressed covered={sheeting} />{/key}
-			{:else}<p class="p-6 text-quiet">Opening …</p>{/if}
-			{#if editor && sheeting}{#key editor}<SpecimenSheet
-						{editor}
-						client={specimens}
-						onclose={() => (sheeting = false)}
-					/>{/key}{/if}
+		<div class="flex min-h-0 min-w-0 flex-col">
+			<div class="relative min-h-0 min-w-0 flex-1">
+				{#if editor}{#key editor}<Views {editor} dressed covered={sheeting} />{/key}
+				{:else}<p class="p-6 text-quiet">Opening …</p>{/if}
+				{#if editor && sheeting}{#key editor}<SpecimenSheet
+							{editor}
+							client={specimens}
+							onclose={() => (sheeting = false)}
+						/>{/key}{/if}
+			</div>
+			{#if editor}
+				{@const isOpen = editor.drawer === 'timeline'}
+				<section
+					class="flex shrink-0 flex-col border-t border-line bg-sheet {isOpen ? 'max-h-72 min-h-40' : ''}"
+					aria-label="Time"
+				>
+					<button
+						class="flex items-center gap-1 px-3 py-1 text-xs {isOpen ? 'font-semibold' : 'text-quiet'}"
+						aria-expanded={isOpen}
+						onclick={() => editor && (editor.drawer = isOpen ? null : 'timeline')}
+						><Clock size={13} /> Timeline</button
+					>
+					{#if isOpen}{#key editor}<Timeline {editor} dressed />{/key}{/if}
+				</section>
+			{/if}
 		</div>
 		<aside class="min-h-0 overflow-y-auto border-l border-line bg-sheet p-3 text-sm" aria-label="Set up">
 			{#if editor}
@@ -201,7 +227,10 @@
 				{/if}
 				<h2 class="mt-3 mb-1 border-t border-line pt-2 text-base">Dials</h2>
 				{#if editor.document.dials.length}
-					<DialList document={editor.document} onturn={editor.dials.turn} />
+					{@const of = editor}
+					<DialList document={editor.playing.now} onturn={editor.dials.turn}>
+						{#snippet more(dial)}{#if of.drawer}<DialKey editor={of} {dial} />{/if}{/snippet}
+					</DialList>
 				{:else}
 					<p class="text-xs text-quiet">
 						Its maker has made no dials yet: in Build, any setting becomes one from its menu.

@@ -1,6 +1,14 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
 import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
-import { takesMany, inputsOf, isFormula, isRange, outputsOf } from '../../../../core/index.ts';
+import {
+	cutPart,
+	takesMany,
+	inputOf,
+	inputsOf,
+	isFormula,
+	isRange,
+	outputsOf
+} from '../../../../core/index.ts';
 import type { NodeReport } from '../../../../core/session/messages.ts';
 import { countsInWords } from '../../../../core/session/counts.ts';
 
@@ -43,9 +51,9 @@ export function footOf(report: NodeReport | undefined): string {
 const isPort = ({ ports }: GraphNode, name: string): boolean =>
 	ports?.inputs.some((port) => port.name === name) ?? false;
 
-/** The inputs that stand on a label: geometry and lists, what is wired, the artist’s own. */
-export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
-	inputsOf(node).filter(
+/** The inputs that stand on a label: geometry and lists, what is wired, parts of vectors too, the artist’s own. */
+export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) => {
+	const shown = inputsOf(node).filter(
 		([name, input]) =>
 			// Optional ones come when a choice asks for them.
 			((input.kind === 'geometry' || input.kind === 'list') &&
@@ -54,6 +62,12 @@ export const inputsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) =>
 			wired.has(name) ||
 			node.inputs?.some((own) => own.name === name)
 	);
+	const parts = [...wired].flatMap((name): [string, InputDefinition][] => {
+		const input = cutPart(name) && inputOf(node, name);
+		return input ? [[name, input]] : [];
+	});
+	return parts.length ? [...shown, ...parts.sort(([a], [b]) => (a < b ? -1 : 1))] : shown;
+};
 
 /** The settings that the artist keeps open on the label; one that is wired stands among the inputs. */
 export const pinsOnLabel = (node: GraphNode, wired: ReadonlySet<string>) => {

@@ -13,11 +13,9 @@
 		step?: number;
 		whole: boolean;
 		place: FormulaPlace;
-		/** Which part of a vector it is. */
-		part: 0 | 1 | 2 | null;
 		onchange: (range: RandomRange, done: boolean) => void;
 	}
-	let { range, label, unit, step, whole, place, part, onchange }: Props = $props();
+	let { range, label, unit, step, whole, place, onchange }: Props = $props();
 
 	/** Both numbers, what stands between them, and the same said the other way. */
 	const shown = $derived(
@@ -63,5 +61,5 @@
 		/>
 	</div>
 	<p class="pt-0.5 text-right font-mono text-[11px] whitespace-nowrap text-quiet">{shown.also}{unit}</p>
-	<RangePicture {range} {place} {part} {unit} />
+	<RangePicture {range} {place} {unit} />
 </div>

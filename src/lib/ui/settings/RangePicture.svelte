@@ -3,18 +3,18 @@
 	import type { RandomRange } from '$core/engine/document';
 	import type { FormulaLook, LookAsk } from '$core/session/messages';
 	import { Newest } from '$lib/editor/newest';
-	import { readersOfStream } from '$core/index';
+	import { cutPart, readersOfStream, wholeOf } from '$core/index';
 	import type { FormulaPlace } from './formula-field.svelte';
 	import { showNumber } from './quantity';
 
 	interface Props {
 		range: RandomRange;
 		place: FormulaPlace;
-		/** Which part of a vector it is. */
-		part: 0 | 1 | 2 | null;
 		unit: string;
 	}
-	let { range, place, part, unit }: Props = $props();
+	let { range, place, unit }: Props = $props();
+	/** Which part of a vector it is. */
+	const part = $derived(cutPart(place.input)?.part ?? null);
 
 	/** A drag rests for this long before the picture is drawn anew. */
 	const WAITS = 150;
@@ -32,7 +32,9 @@
 	const highest = $derived(Math.max(1, ...bars));
 	const readers = $derived(readersOfStream(place.editor.graph, range.stream));
 	const others = $derived(
-		readers.filter((one) => one.node !== place.node || one.setting !== place.input || one.part !== part)
+		readers.filter(
+			(one) => one.node !== place.node || one.setting !== wholeOf(place.input) || one.part !== part
+		)
 	);
 </script>
 
@@ -70,7 +72,8 @@
 			>{/each}{others.length > 4 ? ' …' : ''}.
 		<button
 			class="button mt-0.5 px-1.5 py-0 text-[11px]"
-			onclick={() => place.editor.ownStream({ node: place.node, setting: place.input, part, label: '' })}
+			onclick={() =>
+				place.editor.ownStream({ node: place.node, setting: wholeOf(place.input), part, label: '' })}
 			><Split size={11} /> Draw its own</button
 		>
 	</p>

@@ -31,8 +31,8 @@
 		pinned?: boolean;
 		onpin?: () => void;
 		onchange: (setting: ScalarSetting, done: boolean) => void;
-		/** An entry of the menu by which a wire brings the value. */
-		wireEntry?: Snippet;
+		/** Entries of the menu for what stands here, by the name of the setting or of the part. */
+		entries?: Snippet<[string]>;
 	}
 	let {
 		setting,
@@ -47,14 +47,13 @@
 		place,
 		pinned = false,
 		onpin,
-		wireEntry,
+		entries,
 		onchange
 	}: Props = $props();
 	/** The unit after a number: only the degree sign stands close. */
 	const spaced = $derived(unit && unit !== '°' ? ` ${unit}` : unit);
 	const mode = $derived(modeOf(setting));
 
-	const partOf = (letter?: string) => (letter ? (['x', 'y', 'z'].indexOf(letter) as 0 | 1 | 2) : null);
 	const modes = [
 		{ id: 'plain', name: 'Plain value', icon: Hash },
 		{ id: 'ends', name: 'Random: low to high', icon: Dices },
@@ -76,7 +75,7 @@
 			onchange={(text) => onchange(formulaFrom(text, setting), true)}
 		/>
 	{:else}
-		<RangeField range={setting} {label} unit={spaced} {step} {whole} {place} part={partOf(mark)} {onchange} />
+		<RangeField range={setting} {label} unit={spaced} {step} {whole} {place} {onchange} />
 	{/if}
 	<DropdownMenu.Root>
 		<DropdownMenu.Trigger class="icon-button h-6 w-5 shrink-0" aria-label="{label}: how it is set">
@@ -95,7 +94,7 @@
 						><Icon size={14} /> <span class:font-semibold={mode === id}>{name}</span></DropdownMenu.Item
 					>
 				{/each}
-				{@render wireEntry?.()}
+				{@render entries?.(place.input)}
 				<DropdownMenu.Separator class="my-1 border-t border-line" />
 				<DropdownMenu.Item class="menu-item" onSelect={() => onchange(original, true)}
 					><RotateCcw size={14} /> Reset</DropdownMenu.Item

@@ -45,14 +45,19 @@
 	let { editor, node, name, input, wires, attributes, onwant }: Props = $props();
 
 	const row = new SettingRowState(() => ({ editor, node, name, input, attributes }));
+	const { playing } = $derived(editor);
+	/** Of which name it is asked, the setting's or that of a part. */
+	let asked = $state('');
 	/** Whether it is asked where a wire shall come from, and beside what. */
 	let wiring = $state(false);
 	/** Whether it is asked which setting it shall follow. */
 	let choosing = $state(false);
 	/** Whether it is asked at which frame a key shall stand. */
 	let keying = $state(false);
-	/** The setting with its keys, where it has some. */
-	const keyed = $derived(isKeys(editor.node(node.id)?.settings[name]));
+	/** Those of its names that have keys. */
+	const keyed = $derived(
+		isKeys(row.raw) ? [name] : row.names.filter((one) => playing.keysAt({ node: node.id, setting: one }))
+	);
 	let place = $state<HTMLElement | null>(null);
 	// What takes several wires holds nothing that could be typed.
 	const field = $derived(wires.length || takesMany(input) ? 'wires' : inputKind(input).field);
@@ -60,24 +65,47 @@
 	const hasOwnMenu = $derived(
 		field === 'scalar' || field === 'vector' || field === 'path' || field === 'file' || field === 'formula'
 	);
-	const dial = $derived(editor.dials.ofSetting(node.id, name));
+	/** The dials that have it, or a part of it, in hand. */
+	const dials = $derived(
+		row.names.flatMap((one) => {
+			const dial = editor.dials.ofSetting(node.id, one);
+			return dial ? [{ name: one, dial }] : [];
+		})
+	);
 	const ties = $derived(editor.dials.tiesOf(node.id, name));
 	const SettingField = $derived(field === 'wires' ? null : FIELDS[field]);
 	/** Whether others may follow it: its label can be dragged onto theirs. */
 	const leads = $derived(isReferable(input));
-	const isOver = $derived(editor.leading.now?.over?.[0] === node.id && editor.leading.now.over[1] === name);
+	const isOver = $derived(row.isOver(name));
 	const hasFormula = $derived(input.kind === 'formula' || formulasOf(row.setting).length > 0);
 	const isDrawnOnce = $derived(input.kind === 'number' && !input.varies && isRange(row.setting));
 </script>
 
-{#snippet wireEntry()}
-	<DialEntries {editor} node={node.id} {name} />
-	<KeyEntries {editor} node={node.id} {name} onask={() => (keying = true)} />
-	<DropdownMenu.Item class="menu-item" onSelect={() => (wiring = true)}
-		><Spline size={14} /> From a wire …</DropdownMenu.Item
+<!-- Of a setting, or of one part of it, by name. -->
+{#snippet entries(of: string)}
+	<DialEntries {editor} node={node.id} name={of} />
+	<KeyEntries
+		{editor}
+		node={node.id}
+		name={of}
+		onask={() => {
+			asked = of;
+			keying = true;
+		}}
+	/>
+	<DropdownMenu.Item
+		class="menu-item"
+		onSelect={() => {
+			asked = of;
+			wiring = true;
+		}}><Spline size={14} /> From a wire …</DropdownMenu.Item
 	>
-	<DropdownMenu.Item class="menu-item" onSelect={() => (choosing = true)}
-		><CornerDownRight size={14} /> Follow another setting …</DropdownMenu.Item
+	<DropdownMenu.Item
+		class="menu-item"
+		onSelect={() => {
+			asked = of;
+			choosing = true;
+		}}><CornerDownRight size={14} /> Follow another setting …</DropdownMenu.Item
 	>
 	{#if row.mayDraft && row.draft === null}
 		<DropdownMenu.Item class="menu-item" onSelect={row.startDraft}
@@ -124,7 +152,10 @@
 				class="icon-button h-5 w-5"
 				aria-pressed={row.isUniform}
 				aria-label="{input.label}: one value for all axes"
-				title={row.isUniform ? 'One value for all axes. Click to set each.' : 'Set all axes as one.'}
+				disabled={!row.isUniform && row.whyNotUniform !== null}
+				title={row.isUniform
+					? 'One value for all axes. Click to set each.'
+					: (row.whyNotUniform ?? 'Set all axes as one.')}
 				onclick={row.switchUniform}
 			>
 				{#if row.isUniform}<Link2 size={13} />{:else}<Link2Off size={13} />{/if}
@@ -136,12 +167,19 @@
 		class="min-w-0 {field === 'path' || (field !== 'wires' && hasFormula) ? 'col-span-2' : ''}"
 		bind:this={place}
 	>
-		<FollowSearch {editor} node={node.id} {name} anchor={place} bind:open={choosing} />
-		<WireSearch {editor} node={node.id} {name} anchor={place} bind:open={wiring} {onwant} />
-		{#if SettingField && hasOwnMenu}<SettingField {row} {wireEntry} />
+		<FollowSearch {editor} node={node.id} name={asked || name} anchor={place} bind:open={choosing} />
+		<WireSearch
+			{editor}
+			node={node.id}
+			name={wires.length ? name : asked || name}
+			anchor={place}
+			bind:open={wiring}
+			{onwant}
+		/>
+		{#if SettingField && hasOwnMenu}<SettingField {row} {entries} />
 		{:else if SettingField}
 			<div class="flex items-start gap-1">
-				<div class="min-w-0 flex-1"><SettingField {row} {wireEntry} /></div>
+				<div class="min-w-0 flex-1"><SettingField {row} {entries} /></div>
 				<DropdownMenu.Root>
 					<DropdownMenu.Trigger class="icon-button h-6 w-5 shrink-0" aria-label="{input.label}: how it is set"
 						><EllipsisVertical size={14} /></DropdownMenu.Trigger
@@ -149,7 +187,15 @@
 					<DropdownMenu.Portal>
 						<DropdownMenu.Content class="menu" align="end">
 							<DialEntries {editor} node={node.id} {name} />
-							<KeyEntries {editor} node={node.id} {name} onask={() => (keying = true)} />
+							<KeyEntries
+								{editor}
+								node={node.id}
+								{name}
+								onask={() => {
+									asked = name;
+									keying = true;
+								}}
+							/>
 							<DropdownMenu.Item class="menu-item" onSelect={() => row.put(row.original)}
 								><RotateCcw size={14} /> Reset</DropdownMenu.Item
 							>
@@ -189,30 +235,35 @@
 				placeholder="Frame, then Enter"
 				onkeydown={(event) => {
 					if (event.key === 'Enter' && event.currentTarget.value)
-						editor.playing.setKey(node.id, name, Number(event.currentTarget.value));
+						playing.setKey({ node: node.id, setting: asked }, Number(event.currentTarget.value));
 					if (event.key === 'Enter' || event.key === 'Escape') keying = false;
 				}}
 				onblur={() => (keying = false)}
 			/>
 		{/if}
-		{#if keyed}
+		{#if keyed.length}
 			<button
 				class="mt-0.5 flex max-w-full items-center gap-1 text-left text-[11px] text-teal hover:underline"
 				aria-label="{input.label}: its keys in the timeline"
 				onclick={() => (editor.drawer = 'timeline')}
-				><Clock size={11} class="shrink-0" /> has keys; setting it sets one</button
+				><Clock size={11} class="shrink-0" />
+				{keyed[0] === name
+					? 'has keys; setting it sets one'
+					: `${keyed.map((one) => one.slice(-1)).join(' and ')} ${keyed.length > 1 ? 'have' : 'has'} keys; setting ${keyed.length > 1 ? 'one' : 'it'} sets one`}</button
 			>
 		{/if}
-		{#if dial}
+		{#each dials as { name: of, dial } (of)}
 			<button
 				class="mt-0.5 flex max-w-full items-center gap-1 text-[11px] text-teal hover:underline"
-				aria-label="{input.label}: the dial {dial.name}"
+				aria-label="{of === name ? input.label : `${input.label} ${of.slice(-1)}`}: the dial {dial.name}"
 				onclick={() => {
 					editor.dials.opened = dial.key;
 					editor.select([]);
-				}}><SlidersHorizontal size={11} class="shrink-0" /><span class="truncate">{dial.name}</span></button
+				}}
+				><SlidersHorizontal size={11} class="shrink-0" />{#if of !== name}<span>{of.slice(-1)}:</span
+					>{/if}<span class="truncate">{dial.name}</span></button
 			>
-		{/if}
+		{/each}
 		{#each ties as one (`${one.tie.id} ${one.isA}`)}<TieSlip {editor} {...one} />{/each}
 		<!-- A formula tells of its own mistakes. -->
 		{#if row.error && !hasFormula}

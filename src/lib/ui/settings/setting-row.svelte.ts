@@ -1,6 +1,6 @@
 /** One setting of one node as a row of Settings shows it, and what can be done to it there. */
-import type { GraphNode, InputDefinition, ScalarSetting, Setting } from '$core/index';
-import { inputKind, mayDraft, settingOf } from '$core/index';
+import type { GraphNode, InputDefinition, ScalarSetting, Setting, Wire } from '$core/index';
+import { PARTS, inputKind, mayDraft, partName, partOfSetting, settingOf } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { FormulaPlace } from './formula-field.svelte';
 
@@ -36,6 +36,31 @@ export class SettingRowState {
 	get setting(): Setting {
 		return settingOf(this.node, this.name, this.input);
 	}
+	/** The setting with its keys. */
+	get raw(): Setting {
+		return this.editor.playing.rawAt({ node: this.node.id, setting: this.name }) ?? this.setting;
+	}
+	/** The names under which it stands: its own, or those of its parts where each is set by itself. */
+	get names(): readonly string[] {
+		const { raw, name, input } = this;
+		return input.kind === 'vector' && Array.isArray(raw)
+			? [name, ...PARTS.map((part) => partName(name, part))]
+			: [name];
+	}
+	wiresInto = (name: string): readonly Wire[] =>
+		this.editor.graph.wires.filter(({ to }) => to[0] === this.node.id && to[1] === name);
+	/** Whether a label that may lead is dragged over it, or over a part of it. */
+	isOver = (name: string): boolean => {
+		const over = this.editor.leading.now?.over;
+		return over?.[0] === this.node.id && over[1] === name;
+	};
+	/** Why its parts cannot be set as one; null where they can. */
+	get whyNotUniform(): string | null {
+		const held = this.names
+			.slice(1)
+			.find((name) => this.wiresInto(name).length || this.editor.dials.ofSetting(this.node.id, name));
+		return held ? `${held.slice(-1)} has a wire or a dial of its own: take that away first.` : null;
+	}
 	/** What the setting begins with. */
 	get original(): Setting {
 		return inputKind(this.input).start(this.input) ?? 0;
@@ -65,9 +90,9 @@ export class SettingRowState {
 		this.editor.set(this.node.id, this.name, value, null);
 		this.editor.endGesture();
 	};
-	/** Sets it while something is dragged; `done` ends the step. */
-	drag = (value: Setting, done: boolean): void => {
-		this.editor.set(this.node.id, this.name, value, 'drag');
+	/** Sets it, or a part of it by name, while something is dragged; `done` ends the step. */
+	drag = (value: Setting, done: boolean, name = this.name): void => {
+		this.editor.set(this.node.id, name, value, 'drag');
 		if (done) this.editor.endGesture();
 	};
 	/** What stands in for it while something is dragged; null where nothing does. */
@@ -105,7 +130,8 @@ export class SettingRowState {
 	/** From one scalar for all axes to one for each, or back. */
 	switchUniform = (): void => {
 		const { setting } = this;
-		if (Array.isArray(setting)) return this.put(setting[0]);
+		// The first part stays as it is, its keys and all.
+		if (Array.isArray(setting)) return this.put(partOfSetting(this.raw, 0));
 		// Split apart, a shared random range stays shared: the copies keep their shape until one part is changed.
 		const one = setting as ScalarSetting;
 		this.put([one, structuredClone(one), structuredClone(one)]);

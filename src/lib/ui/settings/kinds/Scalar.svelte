@@ -3,7 +3,7 @@
 	import ScalarField from '../ScalarField.svelte';
 	import type { FieldProps } from './props';
 
-	let { row, wireEntry }: FieldProps = $props();
+	let { row, entries }: FieldProps = $props();
 	const input = $derived(row.input as NumberInput | ValueInput);
 	const number = $derived(input.kind === 'number' ? input : null);
 </script>
@@ -20,6 +20,6 @@
 	whole={number?.whole}
 	pinned={row.isPinned}
 	onpin={row.pin}
-	{wireEntry}
+	{entries}
 	onchange={row.drag}
 />

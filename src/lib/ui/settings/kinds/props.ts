@@ -4,6 +4,6 @@ import type { SettingRowState } from '../setting-row.svelte';
 /** What every field of a setting gets. */
 export interface FieldProps {
 	row: SettingRowState;
-	/** An entry of its menu by which a wire brings the value. */
-	wireEntry: Snippet;
+	/** Entries of its menu for a setting, or a part of one, by name. */
+	entries: Snippet<[string]>;
 }
