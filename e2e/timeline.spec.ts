@@ -30,7 +30,7 @@ test('keys at two frames move a setting; one set elsewhere evaluates nothing; th
 	await expect(timeline(page).getByRole('button', { name: 'Key at frame 1', exact: true })).toBeVisible();
 	await menuOf(page, 'Size x').click();
 	await page.getByRole('menuitem', { name: 'Set a key at frame …' }).click();
-	await page.getByRole('spinbutton', { name: 'Size: a key at frame' }).fill('41');
+	await page.getByRole('spinbutton', { name: 'Size x: a key at frame' }).fill('41');
 	await evaluated(page, () => page.keyboard.press('Enter'));
 	await expect(timeline(page).getByRole('button', { name: 'Key at frame 41' })).toBeVisible();
 	await expect(page.locator('[data-ran]')).toHaveAttribute('data-ran', '0');
@@ -43,7 +43,7 @@ test('keys at two frames move a setting; one set elsewhere evaluates nothing; th
 	await expect(size(page)).toContainText('3.00');
 	await evaluated(page, () => playhead(page).fill('21'));
 	await expect(size(page)).toContainText('2.00');
-	await expect(page.getByRole('img', { name: 'box moves: “Size” has keys.' })).toBeVisible();
+	await expect(page.getByRole('img', { name: 'box moves: “Size x” has keys.' })).toBeVisible();
 	// The key is moved by the keyboard, and taken back.
 	await timeline(page).getByRole('button', { name: 'Key at frame 41' }).focus();
 	await evaluated(page, () => page.keyboard.press('ArrowLeft'));
@@ -51,8 +51,8 @@ test('keys at two frames move a setting; one set elsewhere evaluates nothing; th
 	await page.keyboard.press('Control+z');
 	await expect(timeline(page).getByRole('button', { name: 'Key at frame 41' })).toBeVisible();
 	// As a table: an easing, and what comes after the last key.
-	await timeline(page).getByRole('button', { name: 'box.size', exact: true }).click();
-	const table = page.getByRole('table', { name: 'Keys of box.size' });
+	await timeline(page).getByRole('button', { name: 'box.size.x', exact: true }).click();
+	const table = page.getByRole('table', { name: 'Keys of box.size.x' });
 	await expect(table.getByRole('row')).toHaveCount(3);
 	await timeline(page).getByLabel('From the key at 1 to the next').click();
 	await evaluated(page, () => page.getByRole('option', { name: 'Held' }).click());

@@ -8,6 +8,7 @@ import { NO_STEP, newStream } from './document.ts';
 import type { Refused } from './make-body.ts';
 import { withoutOrphans } from './orphans.ts';
 import { settingOf } from './settings-graph.ts';
+import { cutPart, partName, wiresIntoParts } from './vector-parts.ts';
 
 /** The document with the nodes of a subgraph in place of one use of it, and their ids. */
 export function dissolve(
@@ -51,6 +52,13 @@ class Taker {
 			if (carries === 'number' || carries === 'whole' || carries === 'value' || carries === 'yesno') continue;
 			return `Formulas inside speak of “${name}”, which has no name outside. Give those settings plain values, or wire them, first.`;
 		}
+		for (const { from, to } of this.#body.wires) {
+			const input = this.#inputs.get(from[0]);
+			if (!input || !this.#partWiresInto(portOf(input).name).length) continue;
+			const target = this.#body.nodes.find(({ id }) => id === to[0]);
+			if (target && inputOf(target, to[1])?.kind === 'vector') continue;
+			return `One part of “${portOf(input).name}” is wired, and inside it goes where there are no parts. Wire it as a whole first.`;
+		}
 		return null;
 	}
 
@@ -61,6 +69,11 @@ class Taker {
 
 	#wireInto(name: string): Wire | undefined {
 		return this.#graph.wires.findLast(({ to }) => to[0] === this.#use.id && to[1] === name);
+	}
+
+	/** The wires into parts of a port of the use. */
+	#partWiresInto(name: string): readonly Wire[] {
+		return wiresIntoParts(this.#graph.wires, name).filter(({ to }) => to[0] === this.#use.id);
 	}
 
 	/** What is set at a port of the use, or what stands there where nothing is. */
@@ -181,8 +194,15 @@ class Taker {
 			return from ? [{ from, to: wire.to }] : [];
 		});
 		const inner = this.#body.wires.flatMap(({ from, to }): Wire[] => {
-			const source = outside(from);
 			const target = this.#ids.get(to[0]);
+			const input = this.#inputs.get(from[0]);
+			const parts = input ? this.#partWiresInto(portOf(input).name) : [];
+			if (parts.length && target)
+				return parts.map((wire) => ({
+					from: wire.from,
+					to: [target, partName(to[1], cutPart(wire.to[1])!.part)]
+				}));
+			const source = outside(from);
 			return source && target ? [{ from: source, to: [target, to[1]] }] : [];
 		});
 		const named = this.#spokenOf().flatMap((input): Wire[] => {

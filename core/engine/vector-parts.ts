@@ -38,13 +38,14 @@ const inputs = new WeakMap<VectorInput, readonly NumberInput[]>();
 export function partInput(whole: VectorInput, part: VectorPart): NumberInput {
 	let all = inputs.get(whole);
 	if (!all) {
-		const { label, help, unit, varies, step, when, row } = whole;
+		const { label, help, unit, min, varies, step, when, row } = whole;
 		all = PARTS.map((k): NumberInput => ({
 			kind: 'number',
 			label: `${label} ${LETTERS[k]}`,
 			help,
 			default: whole.default[k],
 			...(unit && { unit }),
+			...(min !== undefined && { min }),
 			...(varies && { varies }),
 			...(step !== undefined && { step }),
 			...(when && { when }),

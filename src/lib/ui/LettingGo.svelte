@@ -11,6 +11,7 @@
 		editor.evaluation.left();
 	}
 	function rest() {
+		editor.playing.keepNow();
 		editor.saving.letGo();
 		void editor.saving.flush();
 	}

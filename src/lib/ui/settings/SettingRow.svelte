@@ -11,6 +11,7 @@
 	import {
 		formulasOf,
 		inputKind,
+		inputOf,
 		isKeys,
 		isRange,
 		isReferable,
@@ -231,7 +232,7 @@
 				class="field mt-1 text-xs"
 				type="number"
 				autofocus
-				aria-label="{input.label}: a key at frame"
+				aria-label="{inputOf(node, asked)?.label}: a key at frame"
 				placeholder="Frame, then Enter"
 				onkeydown={(event) => {
 					if (event.key === 'Enter' && event.currentTarget.value)
