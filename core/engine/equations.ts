@@ -21,14 +21,18 @@ const namesFor = (x: number): Names =>
 /** The equation worked out. Throws a NodeError where it says no number. */
 export function solved(equation: string, x: number): number {
 	let value: number;
+	let isBroken = false;
 	try {
-		value = constantNumber(bindFormula(parseFormula(equation), namesFor(x), equation));
+		value = constantNumber(bindFormula(parseFormula(equation), namesFor(x), equation), {
+			broken: () => (isBroken = true)
+		});
 	} catch (error) {
 		if (error instanceof FormulaError || error instanceof NodeError)
 			throw new NodeError(`“${equation}”: ${error.message}`);
 		throw error;
 	}
-	if (!Number.isFinite(value)) throw new NodeError(`“${equation}” says no number where x is ${x}.`);
+	if (isBroken || !Number.isFinite(value))
+		throw new NodeError(`“${equation}” says no number where x is ${x}.`);
 	return value;
 }
 

@@ -80,7 +80,9 @@ export {
 	isSameEnd,
 	nameOfEnd,
 	proposedEquations,
+	troubleOfTie,
 	whyNoTie,
+	whyNotInHand,
 	withTie,
 	withoutTie
 } from './ties.ts';

@@ -20,7 +20,7 @@ import { withEveryGraph, withEveryNode, withNodes } from './document.ts';
 import { settingOf } from './settings-graph.ts';
 import { withSettingOn } from './build.ts';
 import { endAt, nameAtEnd } from './vector-parts.ts';
-import { across, isWhole, keyOfEnd, numberAt, settingWith } from './ties.ts';
+import { across, isSameEnd, isWhole, keyOfEnd, numberAt, settingWith } from './ties.ts';
 import { solved } from './equations.ts';
 
 const nodeIn = ({ graphs }: GeneratorDocument, graph: string, id: string): GraphNode | undefined =>
@@ -31,7 +31,8 @@ export function settled(after: GeneratorDocument, before: GeneratorDocument): Ge
 	if (after === before) return after;
 	const whole = withoutLoose(after, before);
 	if (!whole.dials.length && !whole.ties.length) return whole;
-	const queue = endsChanged(whole, before);
+	const ends = [...endsChanged(whole, before), ...whole.ties.flatMap((tie) => driverOf(tie, before) ?? [])];
+	const queue = [...new Map(ends.map((end) => [keyOfEnd(end), end])).values()];
 	return queue.length ? new Settling(whole, before).run(queue) : whole;
 }
 
@@ -106,6 +107,13 @@ export function withTiesAt(at: GeneratorDocument, raw: GeneratorDocument): Gener
 		.flatMap(({ a, b }) => [a, b])
 		.filter((end) => numberAt(raw, end) === null && numberAt(at, end) !== null);
 	return keyed.length ? new Settling(at, raw).run(keyed) : at;
+}
+
+/** The end of a tie that drives, as the tie is new or has another equation; null where it is as it was. */
+function driverOf({ id, a, b, toA, toB }: Tie, { ties }: GeneratorDocument): TieEnd | null {
+	const was = ties.find((one) => one.id === id);
+	if (!was || was.toB !== toB) return a;
+	return was.toA !== toA ? b : null;
 }
 
 /** The dials and the settings that count which are others than before. */
@@ -205,8 +213,11 @@ class Settling {
 				if (!isPartOf(own, end)) continue;
 				const { to, equation } = across(tie, own)!;
 				const x = numberAt(this.#document, own);
-				// A part that stayed as it was carries nothing on.
-				if (x === null || x === numberAt(this.#before, own) || this.#done.has(keyOfEnd(to))) continue;
+				const driver = driverOf(tie, this.#before);
+				const isNew = !!driver && isSameEnd(driver, own);
+				// A part that stayed as it was carries nothing on, but over a tie that is new.
+				const isAsBefore = x === numberAt(this.#before, own) && !isNew;
+				if (x === null || isAsBefore || this.#done.has(keyOfEnd(to))) continue;
 				try {
 					this.#put(to, solved(equation, x), queue);
 				} catch (error) {
@@ -221,7 +232,9 @@ class Settling {
 		const setting = settingWith(this.#document, end, value);
 		if (setting === null) return;
 		// What holds it already carries nothing on.
-		if (value === numberAt(this.#document, end)) return void this.#done.add(keyOfEnd(end));
+		const held =
+			'part' in end && end.part !== undefined && Array.isArray(setting) ? setting[end.part] : setting;
+		if (held === numberAt(this.#document, end)) return void this.#done.add(keyOfEnd(end));
 		if ('dial' in end) {
 			const dial = dialOf(this.#document, end.dial)!;
 			this.#putDial(dial, boundedBy(dial, setting));

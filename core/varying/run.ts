@@ -105,10 +105,10 @@ export function typeOn(value: Varying, elements: Elements): ValueType {
 }
 
 /** One number from a value that is the same everywhere. */
-export function constantNumber(value: Varying): number {
+export function constantNumber(value: Varying, heard: RunOptions = {}): number {
 	if (value.op === 'constant') return value.value as number;
 	const out = new Float64Array(1);
-	run(value, NOTHING, 1, out);
+	run(value, NOTHING, 1, out, heard);
 	return out[0];
 }
 

@@ -9,6 +9,7 @@ import {
 	readersOfDial,
 	troubleOfDial,
 	whyNoTie,
+	whyNotInHand,
 	whyNotLinked,
 	withDialChanged,
 	withDialFor,
@@ -27,6 +28,8 @@ export class Dials {
 	readonly #editor: Editor;
 	/** The dial whose own settings are open. */
 	opened = $state<string | null>(null);
+	/** A setting, or a part of one, of which it shall be asked what it is tied to. */
+	tying = $state.raw<{ node: string; setting: string } | null>(null);
 
 	constructor(editor: Editor) {
 		this.#editor = editor;
@@ -76,7 +79,10 @@ export class Dials {
 
 	/** The dials that could have a setting in hand. */
 	fitting(node: string, setting: string): readonly Dial[] {
-		return this.all.filter(({ key }) => whyNotLinked(this.#document, this.at(node, setting), key) === null);
+		const at = this.at(node, setting);
+		return this.all.filter(
+			({ key }) => (whyNotLinked(this.#document, at, key) ?? whyNotInHand(this.#document, at, key)) === null
+		);
 	}
 	link(node: string, setting: string, key: string): void {
 		const dial = dialOf(this.#document, key);

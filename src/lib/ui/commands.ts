@@ -1,4 +1,5 @@
 /** What can be done in Build by a key or by its name: the one list behind the keys, their table and the command search. */
+import { PARTS, inputsShown, partName, settingOf } from '../../../core/index.ts';
 import type { Editor } from '../editor/editor.svelte.ts';
 
 export interface Doable {
@@ -76,6 +77,7 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Pass after', [], () => editor.place.lookAt((editor.evaluation.inside?.place ?? 0) + 1)),
 		one('Save as a file', ['Ctrl+S'], screen.saveFile),
 		one('Tidy up the graph', [], () => flow()?.tidy()),
+		...tiesOf(editor, one),
 		one('Show or hide references', [], () => (editor.showsReferences = !editor.showsReferences)),
 		one('Data', [], () => (editor.drawer = 'data')),
 		one('Ramps', [], () => (editor.drawer = 'ramps')),
@@ -92,6 +94,25 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Change the theme', [], screen.changeTheme),
 		one('Stop', [], () => editor.evaluation.stop())
 	];
+}
+
+/** The numbers of the node that is selected, each to be tied to another setting. */
+function tiesOf(
+	editor: Editor,
+	one: (name: string, keys: readonly string[], run: () => void) => Doable
+): Doable[] {
+	const { active } = editor;
+	if (!active) return [];
+	return inputsShown(active).flatMap(([setting, input]) => {
+		if (input.kind !== 'number' && input.kind !== 'vector' && input.kind !== 'value') return [];
+		const isParted = input.kind === 'vector' && Array.isArray(settingOf(active, setting, input));
+		const names = isParted ? PARTS.map((part) => partName(setting, part)) : [setting];
+		return names.map((name) =>
+			one(`Tie ${active.short}.${name} to another setting`, [], () => {
+				editor.dials.tying = { node: active.id, setting: name };
+			})
+		);
+	});
 }
 
 /** Keys that no command stands for. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Unlink from '@lucide/svelte/icons/unlink';
 	import type { Tie, TieEnd } from '$core/index';
-	import { disagreement, inverseOf, nameOfEnd } from '$core/index';
+	import { disagreement, inverseOf, nameOfEnd, troubleOfTie } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 
@@ -19,22 +19,35 @@
 	const otherName = $derived(nameOfEnd(editor.document, other));
 	const uneven = $derived(disagreement(editor.document, tie));
 
-	/** Another equation. Where both agreed before, the first one takes the second with it, turned round. */
+	const trouble = $derived(troubleOfTie(editor.document, tie));
+
+	/** Another equation. Where both agreed before, it takes the other one with it, turned round. */
 	function put(isToOther: boolean, field: HTMLInputElement) {
 		const equation = field.value.trim();
 		const name = isToOther === isA ? 'toB' : 'toA';
-		const turned = name === 'toB' && !uneven ? inverseOf(equation) : null;
-		if (!editor.dials.changeTie({ ...tie, [name]: equation, ...(turned && { toA: turned }) }))
+		const other = name === 'toB' ? 'toA' : 'toB';
+		const turned = uneven ? null : inverseOf(equation);
+		if (!editor.dials.changeTie({ ...tie, [name]: equation, ...(turned && { [other]: turned }) }))
 			field.value = tie[name];
 	}
+	/** What would make an uneven pair agree: an equation turned round, in place of the other one. */
+	const turns = $derived(
+		uneven
+			? (['toB', 'toA'] as const).flatMap((from) => {
+					const turned = inverseOf(tie[from]);
+					const to = from === 'toB' ? 'toA' : 'toB';
+					return turned ? [{ to, turned, of: nameOfEnd(editor.document, to === 'toB' ? tie.b : tie.a) }] : [];
+				})
+			: []
+	);
 </script>
 
 {#snippet line(to: string, from: string, equation: string, isToOther: boolean)}
-	<label class="flex items-baseline gap-1">
-		<span class="max-w-[45%] shrink-0 truncate" title={to}>{to} =</span>
+	<label class="flex flex-wrap items-baseline gap-x-1">
+		<span class="max-w-full break-words">{to} =</span>
 		<input
 			{@attach selectAll}
-			class="min-w-10 flex-1 border-b border-line bg-transparent font-mono text-[11px]"
+			class="min-w-16 flex-1 border-b border-line bg-transparent font-mono text-[11px]"
 			value={equation}
 			aria-label="{to}, where x is {from}"
 			title="x is {from}"
@@ -58,4 +71,11 @@
 		>
 	</div>
 	<p class="mt-0.5 text-quiet">{uneven ?? 'In each, x is the other one; the end moved last drives.'}</p>
+	{#each turns as { to, turned, of } (to)}
+		<button
+			class="button mt-0.5 mr-1 px-1.5 py-0 text-[11px]"
+			onclick={() => editor.dials.changeTie({ ...tie, [to]: turned })}>Make {of} = {turned}</button
+		>
+	{/each}
+	{#if trouble}<p class="mt-0.5 text-ochre" role="status">{trouble}</p>{/if}
 </div>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { ViewportPortal } from '@xyflow/svelte';
 	import type { Reference } from '$core/index';
-	import { inputOf, referencesOf } from '$core/index';
+	import { inputOf, nameOfEnd, referencesOf } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { Box } from './route';
 
@@ -38,10 +38,28 @@
 		return `${label(to)} follows ${label(from)}`;
 	}
 
+	/** Ties between two nodes of the graph share a line, which has no head: either end drives. */
+	const ties = $derived.by(() => {
+		const groups = new Map<string, { a: string; b: string; says: string[] }>();
+		for (const { a, b } of editor.document.ties) {
+			if (!('node' in a) || !('node' in b)) continue;
+			if (a.graph !== editor.graphId || b.graph !== editor.graphId || a.node === b.node) continue;
+			const [first, second] = [a.node, b.node].sort();
+			const key = `${first} ${second}`;
+			const group = groups.get(key) ?? { a: first, b: second, says: [] };
+			groups.set(key, group);
+			group.says.push(`${nameOfEnd(editor.document, a)} ↔ ${nameOfEnd(editor.document, b)}`);
+		}
+		return [...groups].flatMap(([key, { a, b, says }]) => {
+			const [from, to] = [byId.get(a), byId.get(b)];
+			return from && to ? [{ key, ...lineBetween(from, to, 16), says }] : [];
+		});
+	});
+
 	/** From the top of one label to the top of the other in an arch, so that it is not taken for a wire. */
-	function lineBetween(a: Box, b: Box) {
+	function lineBetween(a: Box, b: Box, higher = 0) {
 		const [x1, x2] = [a.x + a.width / 2, b.x + b.width / 2];
-		const rise = 26 + Math.abs(x2 - x1) * 0.12;
+		const rise = 26 + higher + Math.abs(x2 - x1) * 0.12;
 		const top = Math.min(a.y, b.y) - rise;
 		return {
 			path: `M${x1},${a.y} C${x1},${top} ${x2},${top} ${x2},${b.y - 3}`,
@@ -69,7 +87,20 @@
 				marker-end="url(#follows)"
 			/>
 		{/each}
+		{#each ties as { key, path } (key)}
+			<path d={path} fill="none" stroke="var(--ochre)" stroke-width="1.6" stroke-dasharray="6 3" />
+		{/each}
 	</svg>
+	<ul aria-label="Ties" class="contents">
+		{#each ties as { key, x, y, says } (key)}
+			<li
+				class="pointer-events-none absolute w-max max-w-56 -translate-x-1/2 -translate-y-1/2 rounded-sm bg-ground/90 px-1 text-center text-[10.5px] leading-tight text-ink"
+				style="left: {x}px; top: {y}px"
+			>
+				{#each says as sentence, i (i)}<span class="block">{sentence}</span>{/each}
+			</li>
+		{/each}
+	</ul>
 	<ul aria-label="References" class="contents">
 		{#each lines as { key, x, y, says } (key)}
 			<li

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
+	import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
 	import Clock from '@lucide/svelte/icons/clock-3';
 	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
 	import Feather from '@lucide/svelte/icons/feather';
@@ -27,6 +28,7 @@
 	import TieSlip from '$lib/ui/dials/TieSlip.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import FollowSearch from './FollowSearch.svelte';
+	import TieSearch from './TieSearch.svelte';
 	import WireSearch from './WireSearch.svelte';
 	import { FIELDS } from './kinds/index';
 	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
@@ -49,10 +51,19 @@
 	const { playing } = $derived(editor);
 	/** Of which name it is asked, the setting's or that of a part. */
 	let asked = $state('');
+	$effect(() => {
+		const { tying: wanted } = editor.dials;
+		if (wanted?.node !== node.id || !row.names.includes(wanted.setting)) return;
+		asked = wanted.setting;
+		tying = true;
+		editor.dials.tying = null;
+	});
 	/** Whether it is asked where a wire shall come from, and beside what. */
 	let wiring = $state(false);
 	/** Whether it is asked which setting it shall follow. */
 	let choosing = $state(false);
+	/** Whether it is asked what it shall be tied to. */
+	let tying = $state(false);
 	/** Whether it is asked at which frame a key shall stand. */
 	let keying = $state(false);
 	/** Those of its names that have keys. */
@@ -107,6 +118,13 @@
 			asked = of;
 			choosing = true;
 		}}><CornerDownRight size={14} /> Follow another setting …</DropdownMenu.Item
+	>
+	<DropdownMenu.Item
+		class="menu-item"
+		onSelect={() => {
+			asked = of;
+			tying = true;
+		}}><ArrowLeftRight size={14} /> Tie to another setting …</DropdownMenu.Item
 	>
 	{#if row.mayDraft && row.draft === null}
 		<DropdownMenu.Item class="menu-item" onSelect={row.startDraft}
@@ -169,6 +187,7 @@
 		bind:this={place}
 	>
 		<FollowSearch {editor} node={node.id} name={asked || name} anchor={place} bind:open={choosing} />
+		<TieSearch {editor} node={node.id} name={asked || name} anchor={place} bind:open={tying} />
 		<WireSearch
 			{editor}
 			node={node.id}
