@@ -20,6 +20,7 @@ import {
 	bodyId,
 	dialSchema,
 	framesSchema,
+	namedFramesSchema,
 	documentSchema,
 	keptSchema,
 	lightSchema,
@@ -177,6 +178,9 @@ function salvage(raw: Record<string, unknown>, leftOut: string[]): Opened {
 		...(typeof raw.preset === 'string' &&
 			documentSchema.shape.preset.safeParse(raw.preset).success && { preset: raw.preset }),
 		...framesFrom(raw.frames, leftOut),
+		...(raw.namedFrames !== undefined && {
+			namedFrames: take(namedFramesSchema, raw.namedFrames, 'The named frames', [])
+		}),
 		dials: rows(dialSchema, raw.dials, (_, i) => `Dial ${i + 1}`),
 		slots: rows(slotSchema, raw.slots, (_, i) => `Slot ${i + 1}`),
 		ties: rows(tieSchema, raw.ties, (_, i) => `Tie ${i + 1}`),

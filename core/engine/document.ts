@@ -344,7 +344,19 @@ export const viewSchema = z.object({
 });
 
 /** How many of each a generator has at most. */
-export const MOST = { dials: 500, slots: 100, ties: 2000, presets: 500, kept: 2000 } as const;
+export const MOST = {
+	dials: 500,
+	slots: 100,
+	ties: 2000,
+	presets: 500,
+	kept: 2000,
+	namedFrames: 500
+} as const;
+
+/** Frames that have names, such as where a gust begins. */
+export const namedFramesSchema = z
+	.array(z.object({ at: z.number().int(), name: nameSchema }))
+	.max(MOST.namedFrames);
 
 export const documentSchema = z.object({
 	format: z.literal(FORMAT),
@@ -356,6 +368,7 @@ export const documentSchema = z.object({
 	frames: framesSchema
 		.refine(({ first, last }) => first <= last, 'the last frame lies before the first')
 		.optional(),
+	namedFrames: namedFramesSchema.optional(),
 	dials: z.array(dialSchema).max(MOST.dials).default([]),
 	slots: z.array(slotSchema).max(MOST.slots).default([]),
 	/** The main graph, and bodies by id. */

@@ -1,7 +1,8 @@
 /** Where keys stand in a document: at settings of a graph's nodes, at parts of vectors, and at dials. */
 import { withSettingOn } from './build.ts';
 import { inputOf } from './connect.ts';
-import { dialOf, withDialValues } from './dials.ts';
+import { dialOf, fitsDial, withDialValues } from './dials.ts';
+import { takes } from './inputs/index.ts';
 import type { GeneratorDocument, KeysSetting, Setting } from './document.ts';
 import { isKeys, withGraph, withNodes } from './document.ts';
 import { keyedNames } from './keys.ts';
@@ -36,6 +37,24 @@ export function keysAtPlace(
 ): KeysSetting | null {
 	const setting = settingAtPlace(document, graph, place);
 	return isKeys(setting) ? setting : null;
+}
+
+/** Whether what stands at a place takes such keys. */
+export function mayHoldKeys(
+	document: GeneratorDocument,
+	graph: string,
+	{ node: id, setting }: KeysPlace,
+	keys: KeysSetting
+): boolean {
+	if (!id) {
+		const dial = dialOf(document, setting);
+		return !!dial && fitsDial(dial, keys);
+	}
+	const node = document.graphs[graph].nodes.find((one) => one.id === id);
+	const input = node && inputOf(node, setting);
+	if (!input || (input.kind === 'number' && keys.keys.some(({ value }) => Array.isArray(value))))
+		return false;
+	return takes(input, keys);
 }
 
 /** A document with another value at a place. */

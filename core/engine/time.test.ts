@@ -18,7 +18,7 @@ import {
 	withKeysMoved,
 	withoutKeys
 } from './keys.ts';
-import { momentAt, whyNoFrames, withFrames } from './time.ts';
+import { momentAt, nameOfFrame, whyNoFrames, withFrameNamed, withFrames } from './time.ts';
 
 const keys = (...of: [number, Setting, Partial<Key>?][]): KeysSetting => ({
 	keys: of.map(([at, value, more]) => ({ at, value: value as Key['value'], easing: 'linear', ...more }))
@@ -232,4 +232,22 @@ test('rows, bodies, ports and words have no keys; what a setting is made of has'
 	assert.ok(may(paint, 'roughness') && may(paint, 'colour') && may(paint, 'twoSided') && may(box, 'edge'));
 	assert.ok(!may(paint, 'rows') && !may(paint, 'name') && !may(use, 'carries') && !may(use, 'default'));
 	assert.ok(isKeyable(3) && isKeyable([1, 2, 3]) && !isKeyable({ formula: 'time', streams: [] }));
+});
+
+test('frames have names, at most one each, in their order; they are saved, and an empty one takes the name away', () => {
+	const named = [
+		[40, 'ebb'],
+		[8, ' flood '],
+		[40, 'slack water']
+	].reduce((document, [at, name]) => withFrameNamed(document, at as number, name as string), bouncing());
+	assert.deepEqual(named.namedFrames, [
+		{ at: 8, name: 'flood' },
+		{ at: 40, name: 'slack water' }
+	]);
+	const { document, leftOut } = openDocument(writeDocument(named));
+	assert.deepEqual([document.namedFrames, leftOut], [named.namedFrames, []]);
+	assert.equal(nameOfFrame(document, 8), 'flood');
+	const none = withFrameNamed(withFrameNamed(document, 8, ' '), 40, '');
+	assert.equal('namedFrames' in none, false);
+	assert.equal(withFrameNamed(none, 3, ''), none);
 });

@@ -2,7 +2,7 @@
 import { formatCount } from '../math/index.ts';
 import type { Moment } from '../nodes/index.ts';
 import type { Frames, GeneratorDocument } from './document.ts';
-import { framesSchema } from './document.ts';
+import { MOST, framesSchema } from './document.ts';
 
 /** What a generator has of which nothing is said. */
 const USUAL_FRAMES: Frames = { rate: 24, first: 1, last: 120 };
@@ -30,6 +30,21 @@ export function whyNoFrames({ rate, first, last }: Frames): string | null {
 	return framesSchema.safeParse({ rate, first, last }).success
 		? null
 		: 'Frames lie between −1,000,000 and 1,000,000.';
+}
+
+/** The name of a frame; nothing where it has none. */
+export const nameOfFrame = (
+	{ namedFrames = [] }: Pick<GeneratorDocument, 'namedFrames'>,
+	at: number
+): string => namedFrames.find((one) => one.at === at)?.name ?? '';
+
+/** The document with a frame named, or named no more where there is no name. */
+export function withFrameNamed(document: GeneratorDocument, at: number, name: string): GeneratorDocument {
+	const { namedFrames = [], ...rest } = document;
+	const others = namedFrames.filter((one) => one.at !== at);
+	const named = name.trim() ? [...others, { at, name: name.trim() }] : others;
+	if (named.length > MOST.namedFrames || name.trim() === nameOfFrame(document, at)) return document;
+	return named.length ? { ...rest, namedFrames: named.sort((a, b) => a.at - b.at) } : rest;
 }
 
 /** The document with other frames. The same where they cannot be so. */

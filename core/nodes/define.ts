@@ -72,6 +72,8 @@ export interface VectorInput extends Common {
 	varies?: Kind;
 	/** One number for all three while they are equal, as for a scale. */
 	uniform?: boolean;
+	/** Another setting of the node that it becomes in one click, and what that is called. */
+	becomes?: { readonly setting: string; readonly label: string };
 }
 export interface YesNoInput extends Common {
 	kind: 'yesno';

@@ -35,9 +35,10 @@ export const marker = defineNode({
 		}),
 		rest: vector({
 			label: 'Rest',
-			help: 'Where it is when nothing has moved yet: what follows it goes as far as it went from there.',
+			help: 'Where it is when nothing has moved yet: what follows it goes as far as it went from there. It is where the marker stood when something began to follow it, until it is set.',
 			default: [0, 1, 0],
-			unit: 'm'
+			unit: 'm',
+			becomes: { setting: 'place', label: 'Where it stands now' }
 		}),
 		reach: number({
 			label: 'Reach',

@@ -42,6 +42,7 @@ import {
 	withShort,
 	withStartingBody,
 	withValue,
+	withRestOfMarker,
 	withWire,
 	withoutNodes,
 	withoutOrphans,
@@ -357,7 +358,9 @@ export class Editor {
 	connect(from: readonly [string, string], to: readonly [string, string]): string | null {
 		const fit = fitsInGraph(this.graph, from, to);
 		if (!fit.fits) return fit.reason;
-		this.changeGraph('Connect', (graph) => withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }));
+		this.changeGraph('Connect', (graph) =>
+			withRestOfMarker(withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }), from, to)
+		);
 		return null;
 	}
 

@@ -1,7 +1,15 @@
 /** Keys that are chosen in the timeline, of one setting or of several: moved, scaled in time, copied and taken away together. */
 import { toast } from 'svelte-sonner';
 import type { Key, KeysPlace, KeysSetting, Setting } from '$core/index';
-import { sortedKeys, withKeysMoved, withoutKeys } from '$core/index';
+import {
+	isKeyable,
+	isSamePlace,
+	mayHoldKeys,
+	sortedKeys,
+	withoutItsKeys,
+	withKeysMoved,
+	withoutKeys
+} from '$core/index';
 import type { Editor } from './editor.svelte';
 
 /** A key by the setting that has it, and its frame. */
@@ -92,12 +100,27 @@ export class KeySelection {
 			return key ? [{ node, setting, key }] : [];
 		});
 	}
-	/** Puts what was copied so that the first of it lies at a frame, each with the setting that it was of. */
-	paste(frame: number): void {
+	/** Whether all that was copied is of one setting: it can go onto another. */
+	get isOfOne(): boolean {
+		const [first] = this.copied;
+		return !!first && this.copied.every((one) => isSamePlace(one, first));
+	}
+	/** Whether what was copied can stand at a place. */
+	mayPasteOnto(place: KeysPlace): boolean {
+		const { playing, document, graphId } = this.#editor;
+		const keys = { keys: this.copied.map(({ key }) => key) };
+		return (
+			playing.mayHaveKeys(place) &&
+			isKeyable(withoutItsKeys(playing.rawAt(place) ?? 0)) &&
+			mayHoldKeys(document, graphId, place, keys)
+		);
+	}
+	/** Puts what was copied so that the first of it lies at a frame, each with the setting that it was of, or with another. */
+	paste(frame: number, onto: KeysPlace | null = null): void {
 		const first = Math.min(...this.copied.map(({ key }) => key.at));
 		const put = this.copied.map(({ node, setting, key }) => ({
-			node,
-			setting,
+			node: onto?.node ?? node,
+			setting: onto?.setting ?? setting,
 			key: { ...key, at: key.at - first + frame }
 		}));
 		const byPlace = new Map<string, { place: KeysPlace; keys: Key[] }>();
@@ -110,7 +133,7 @@ export class KeySelection {
 		this.#editor.playing.put(
 			'Paste keys',
 			[...byPlace.values()].flatMap(({ place, keys }): [KeysPlace, Setting][] => {
-				const raw = this.#editor.playing.keysAt(place);
+				const raw = this.#editor.playing.keysAt(place) ?? (onto && { keys: [] });
 				// What is pasted comes later, so it counts where there was one already.
 				return raw ? [[place, { ...raw, keys: sortedKeys({ keys: [...raw.keys, ...keys] }) }]] : [];
 			})

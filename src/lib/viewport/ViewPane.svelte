@@ -14,7 +14,7 @@
 	import { ViewMarks } from './marks.svelte';
 	import MeasureNews from './MeasureNews.svelte';
 	import { Measuring } from './measuring.svelte';
-	import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings';
+	import { afterHandle, axesOf, handledOf, zonesOf } from './of-settings';
 	import PathOverlay from './PathOverlay.svelte';
 	import PictureDialog from './PictureDialog.svelte';
 	import type { Direction, HandleMode, HandleValues, Shading, ViewScene } from './scene';
@@ -154,7 +154,9 @@
 	$effect(() =>
 		scene?.showAxes(axesOf(editor.graph, editor.activeNow, (id) => evaluation.reports.get(id)?.bounds))
 	);
-	$effect(() => scene?.showZone(zoneOf(editor.activeNow)));
+	$effect(() =>
+		scene?.showZones(zonesOf(editor.graph, editor.activeNow, (id) => evaluation.reports.get(id)?.bounds))
+	);
 	$effect(() => scene?.showMarked(editor.marked?.at ?? null));
 	$effect(() => {
 		const node = editor.active;

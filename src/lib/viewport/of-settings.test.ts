@@ -1,11 +1,11 @@
 /** What the View draws of settings is what the settings say, and what is dragged is what is set. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newNode, nodeKinds, withSetting, withWire } from '../../../core/index.ts';
+import { newNode, nodeKinds, withRestOfMarker, withSetting, withWire } from '../../../core/index.ts';
 import type { Graph, Setting } from '../../../core/index.ts';
 import { BACKGROUNDS } from '../../../core/index.ts';
 import { backgroundIn } from './backgrounds.ts';
-import { afterHandle, axesOf, handledOf, zoneOf } from './of-settings.ts';
+import { afterHandle, axesOf, handledOf, zonesOf } from './of-settings.ts';
 import type { HandleMode } from './scene.ts';
 
 const empty: Graph = { nodes: [], wires: [], notes: [] };
@@ -76,12 +76,69 @@ test('the source’s axes point as they are set, and are a little longer than th
 test('a zone is drawn where it is set; what varies is drawn at 0', () => {
 	const graph = withKinds('weight-in-zone');
 	const set = (name: string, setting: Setting) =>
-		zoneOf(withSetting(graph, graph.nodes[0].id, name, setting).nodes[0])!;
+		zonesOf(graph, withSetting(graph, graph.nodes[0].id, name, setting).nodes[0], () => null)[0];
 	assert.deepEqual(set('centre', [1, 2, 3]).centre, [1, 2, 3]);
 	assert.deepEqual(set('centre', [1, { formula: 'index', streams: [] }, 3]).centre, [1, 0, 3]);
 	assert.equal(set('inner', 0.25).inner, 0.25);
-	assert.equal(zoneOf(newNode(empty, 'box', [0, 0])), null);
-	assert.equal(zoneOf(null), null);
+	assert.deepEqual(
+		zonesOf(graph, newNode(empty, 'box', [0, 0]), () => null),
+		[]
+	);
+	assert.deepEqual(
+		zonesOf(graph, null, () => null),
+		[]
+	);
+});
+
+test('a marker’s reach is drawn where it stands, and faintly where it rests; so it is for what follows it', () => {
+	let graph = withKinds('marker', 'follow-marker');
+	const [marker, follower] = graph.nodes;
+	graph = withWire(graph, { from: [marker.id, 'marker'], to: [follower.id, 'marker'] });
+	const drawn = (of: Graph, k: number) => zonesOf(of, of.nodes[k], () => null);
+	assert.equal(drawn(graph, 0).length, 1);
+	const moved = withSetting(withSetting(graph, marker.id, 'place', [3, 1, 0]), marker.id, 'reach', 2.5);
+	const zones = drawn(moved, 0);
+	assert.deepEqual(
+		zones.map(({ centre, outer, isFaint = false }) => [centre, outer, isFaint]),
+		[
+			[[3, 1, 0], 2.5, false],
+			[[0, 1, 0], 2.5, true]
+		]
+	);
+	assert.deepEqual(drawn(moved, 1), zones);
+});
+
+test('about an object the bounds are drawn up to which it weighs fully and from which on not at all', () => {
+	let graph = withKinds('box', 'weight-near-object');
+	const [box, near] = graph.nodes;
+	graph = withWire(graph, { from: [box.id, 'mesh'], to: [near.id, 'object'] });
+	graph = withSetting(withSetting(graph, near.id, 'fullUpTo', 0.5), near.id, 'noneFrom', 2);
+	const bounds = { low: [0, 0, 0], high: [1, 4, 2] } as never;
+	const [zone] = zonesOf(graph, graph.nodes[1], (id) => (id === box.id ? bounds : null));
+	assert.deepEqual(
+		[zone.shape, zone.centre, zone.size, zone.inner, zone.outer],
+		['box', [0.5, 2, 1], [1, 4, 2], 0.5, 2]
+	);
+	const [about] = zonesOf(graph, graph.nodes[1], () => ({ low: [1, 1, 1], high: [1, 1, 1] }) as never);
+	assert.deepEqual([about.shape, about.centre], ['sphere', [1, 1, 1]]);
+});
+
+test('what begins to follow a marker stays where it is; a rest that was set by hand stays', () => {
+	let graph = withKinds('marker', 'follow-marker');
+	const [marker, follower] = graph.nodes;
+	const ends = [
+		[marker.id, 'marker'],
+		[follower.id, 'marker']
+	] as const;
+	graph = withSetting(graph, marker.id, 'place', [3, 1, 0]);
+	const wired = (of: Graph) =>
+		withRestOfMarker(withWire(of, { from: [...ends[0]], to: [...ends[1]] }), ...ends).nodes[0].settings.rest;
+	assert.deepEqual(wired(graph), [3, 1, 0]);
+	assert.deepEqual(wired(withSetting(graph, marker.id, 'rest', [0, 0, 5])), [0, 0, 5]);
+	assert.deepEqual(
+		wired(withSetting(graph, marker.id, 'place', { formula: 'time', streams: [] })),
+		[0, 1, 0]
+	);
 });
 
 test('every background has colours in both themes; only that of the theme changes with it', () => {

@@ -1,6 +1,7 @@
-/** What the View draws of the selected node's settings: handles, the axes of a source, the bounds of a zone. */
+/** What the View draws of the selected node's settings: handles, the axes of a source, bounds of zones and reaches. */
 import type { Bounds, Graph, GraphNode, Setting } from '$core/index';
 import { isOf, nodeKinds, settingOf } from '$core/index';
+import type { ZoneShown } from './overlays';
 import type { HandleMode, HandleValues } from './scene';
 
 type Triple = [number, number, number];
@@ -71,21 +72,77 @@ export function axesOf(
 	return { up: axis(node.settings.up), forward: axis(node.settings.forward), size };
 }
 
-/** The bounds of a zone, as far as they are plain numbers. */
-export function zoneOf(node: GraphNode | null) {
-	if (node?.kind !== 'weight-in-zone') return null;
-	const { inputs } = nodeKinds.get(node.kind)!;
-	const plain = (name: string): number[] => {
-		const setting: unknown = settingOf(node, name, inputs[name]);
-		if (typeof setting === 'number') return [setting, setting, setting];
-		return Array.isArray(setting) ? setting.map((part) => (typeof part === 'number' ? part : 0)) : [0, 0, 0];
-	};
+/** A setting as three plain numbers, 0 for what varies. */
+function plain(node: GraphNode, name: string): Triple {
+	const setting: unknown = settingOf(node, name, nodeKinds.get(node.kind)!.inputs[name]);
+	if (typeof setting === 'number') return [setting, setting, setting];
+	return (Array.isArray(setting) ? setting : [0, 0, 0]).map((part: unknown) =>
+		typeof part === 'number' ? part : 0
+	) as Triple;
+}
+
+/** The bounds that a selected node works within: of a zone, of a marker's reach, of what is near an object. */
+export function zonesOf(
+	graph: Graph,
+	node: GraphNode | null,
+	boundsOf: (id: string) => Bounds | null | undefined
+): ZoneShown[] {
+	const sourceOf = (port: string) =>
+		graph.wires.filter(({ to }) => to[0] === node!.id && to[1] === port).map(({ from }) => from[0]);
+	switch (node?.kind) {
+		case 'weight-in-zone':
+			return [zoneOf(node)];
+		case 'marker':
+			return reachOf(node);
+		case 'follow-marker':
+			return sourceOf('marker').flatMap((id) => {
+				const marker = graph.nodes.find((one) => one.id === id);
+				return marker?.kind === 'marker' ? reachOf(marker) : [];
+			});
+		case 'weight-near-object':
+			return sourceOf('object').flatMap((id) => {
+				const bounds = boundsOf(id);
+				return bounds ? [nearness(node, bounds)] : [];
+			});
+		default:
+			return [];
+	}
+}
+
+const zoneOf = (node: GraphNode): ZoneShown => ({
+	shape: String(node.settings.shape ?? 'sphere'),
+	centre: plain(node, 'centre'),
+	rotate: plain(node, 'rotation'),
+	size: plain(node, 'size'),
+	inner: plain(node, 'inner')[0],
+	outer: plain(node, 'outer')[0]
+});
+
+/** How far a marker reaches, where it stands and, faintly, where it rests: what follows it lies there. */
+function reachOf(marker: GraphNode): ZoneShown[] {
+	const [reach] = plain(marker, 'reach');
+	const about = (name: string): ZoneShown => ({
+		shape: 'sphere',
+		centre: plain(marker, name),
+		rotate: [0, 0, 0],
+		size: [0, 0, 0],
+		inner: 0,
+		outer: reach
+	});
+	const [here, rest] = [about('place'), about('rest')];
+	const isAtRest = here.centre.every((x, k) => x === rest.centre[k]);
+	return isAtRest ? [here] : [here, { ...rest, isFaint: true }];
+}
+
+/** About an object its bounds, grown by the distances up to which it weighs fully, and from which on not at all. */
+function nearness(node: GraphNode, { low, high }: Bounds): ZoneShown {
+	const size = low.map((x, k) => high[k] - x);
 	return {
-		shape: String(node.settings.shape ?? 'sphere'),
-		centre: plain('centre'),
-		rotate: plain('rotation'),
-		size: plain('size'),
-		inner: plain('inner')[0],
-		outer: plain('outer')[0]
+		shape: size.every((s) => s === 0) ? 'sphere' : 'box',
+		centre: low.map((x, k) => (x + high[k]) / 2),
+		rotate: [0, 0, 0],
+		size,
+		inner: plain(node, 'fullUpTo')[0],
+		outer: plain(node, 'noneFrom')[0]
 	};
 }

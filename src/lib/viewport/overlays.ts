@@ -24,6 +24,8 @@ export interface ZoneShown {
 	size: readonly number[];
 	inner: number;
 	outer: number;
+	/** Where something was, or will be. */
+	isFaint?: boolean;
 }
 
 /** The outlines of a zone's shape, one metre wide. */
@@ -61,9 +63,9 @@ export class Overlays extends THREE.Group {
 	}
 
 	/** Shows bounds as lines through shapes: boxes, spheres and cylinders about a place, the inner one full, the outer thin. */
-	showZone(zone: ZoneShown | null): void {
+	showZones(zones: readonly ZoneShown[]): void {
 		this.#clear('zone');
-		if (zone) {
+		for (const zone of zones) {
 			const group = new THREE.Group();
 			group.userData.zone = true;
 			for (const [bound, opacity] of [
@@ -72,7 +74,12 @@ export class Overlays extends THREE.Group {
 			]) {
 				const lines = new THREE.LineSegments(
 					zoneShape(zone.shape),
-					new THREE.LineBasicMaterial({ color: CORAL, transparent: true, opacity, depthTest: false })
+					new THREE.LineBasicMaterial({
+						color: CORAL,
+						transparent: true,
+						opacity: zone.isFaint ? opacity / 3 : opacity,
+						depthTest: false
+					})
 				);
 				if (zone.shape === 'half-space') {
 					lines.position.y = bound;

@@ -277,8 +277,8 @@ export class ViewScene {
 		if (this.#content.select(node)) this.redraw();
 	}
 
-	showZone(zone: ZoneShown | null): void {
-		if (this.#isNews('zone', zone)) this.#overlay.showZone(zone);
+	showZones(zones: readonly ZoneShown[]): void {
+		if (this.#isNews('zones', zones)) this.#overlay.showZones(zones);
 	}
 
 	showAxes(axes: Parameters<Overlays['showAxes']>[0]): void {
@@ -483,7 +483,7 @@ export class ViewScene {
 			this.onLost =
 				() => {};
 		this.setHandles(null, [0, 0, 0], 'translate');
-		this.showZone(null);
+		this.showZones([]);
 		this.showAxes(null);
 		this.showStaff(null);
 		this.showMeasure([]);

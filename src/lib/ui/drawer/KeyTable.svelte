@@ -23,6 +23,13 @@
 		{ id: 'on', label: 'goes on' },
 		{ id: 'back', label: 'goes back and forth' }
 	];
+	/** A frame that was typed where another key stands: it is asked which of the two shall stay. */
+	let conflict = $state.raw<{ from: number; to: number } | null>(null);
+	function move(key: Key, to: number) {
+		const isTaken = to !== key.at && setting?.keys.some(({ at }) => at === to);
+		conflict = isTaken ? { from: key.at, to } : null;
+		if (!isTaken) playing.moveKeys(row, new Set([key.at]), () => to);
+	}
 	const change = (key: Key, of: Partial<Key>) => playing.changeKey(row, key.at, of);
 </script>
 
@@ -45,7 +52,7 @@
 								label="Frame of the key at {key.at}"
 								value={key.at}
 								whole
-								onchange={(at, done) => done && playing.moveKeys(row, new Set([key.at]), () => at)}
+								onchange={(at, done) => done && move(key, at)}
 							/></span
 						></td
 					>
@@ -86,6 +93,22 @@
 			{/each}
 		</tbody>
 	</table>
+	{#if conflict}
+		{@const { from, to } = conflict}
+		<div class="rounded border border-ochre p-2" role="alertdialog" aria-label="Frame {to} has a key">
+			<p>Frame {to} has a key already.</p>
+			<div class="mt-1 flex gap-1">
+				<button
+					class="button text-xs"
+					onclick={() => {
+						playing.moveKeys(row, new Set([from]), () => to);
+						conflict = null;
+					}}>Put the key of frame {from} in its place</button
+				>
+				<button class="button text-xs" onclick={() => (conflict = null)}>Leave both</button>
+			</div>
+		</div>
+	{/if}
 	<div class="space-y-1">
 		{#each [['before', 'Before the first it'], ['after', 'After the last it']] as const as [end, label] (end)}
 			<span class="flex items-center gap-2 text-quiet"

@@ -16,6 +16,8 @@
 	import { KeySelection } from '$lib/editor/key-selection.svelte';
 	import KeyCurves from './KeyCurves.svelte';
 	import KeyTable from './KeyTable.svelte';
+	import NamedFrames from './NamedFrames.svelte';
+	import PasteOnto from './PasteOnto.svelte';
 
 	/** `dressed`: only what the generator's user sets, its dials. */
 	let { editor, dressed = false }: { editor: Editor; dressed?: boolean } = $props();
@@ -201,6 +203,7 @@
 				title="The first of what was copied comes to lie at the playhead"
 				onclick={() => chosen.paste(frame)}>Paste at frame {frame}</button
 			>
+			{#if chosen.copied.length}<PasteOnto {editor} {chosen} {frame} />{/if}
 			<label class="flex items-center gap-1 text-quiet"
 				>Scale in time about frame {frame}, ×
 				<input
@@ -254,6 +257,7 @@
 				oninput={(event) => playing.seek(event.currentTarget.valueAsNumber)}
 			/>
 		</div>
+		<NamedFrames {editor} {share} fixed={dressed} />
 		{#each rows as row (idOf(row))}
 			<button
 				class="truncate py-0.5 text-left font-mono hover:underline {open.includes(row)

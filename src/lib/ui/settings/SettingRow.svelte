@@ -261,6 +261,13 @@
 				onblur={() => (keying = false)}
 			/>
 		{/if}
+		{#if input.kind === 'vector' && input.becomes && !wires.length}
+			{@const { becomes } = input}
+			<button
+				class="button mt-0.5 px-1.5 py-0 text-[11px]"
+				onclick={() => row.put(row.settingNamed(becomes.setting))}>{becomes.label}</button
+			>
+		{/if}
 		{#if keyed.length}
 			<button
 				class="mt-0.5 flex max-w-full items-center gap-1 text-left text-[11px] text-teal hover:underline"

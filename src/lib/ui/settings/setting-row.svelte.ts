@@ -1,6 +1,6 @@
 /** One setting of one node as a row of Settings shows it, and what can be done to it there. */
 import type { GraphNode, InputDefinition, ScalarSetting, Setting, Wire } from '$core/index';
-import { PARTS, inputKind, mayDraft, partName, partOfSetting, settingOf } from '$core/index';
+import { PARTS, inputKind, inputOf, mayDraft, partName, partOfSetting, settingOf } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { FormulaPlace } from './formula-field.svelte';
 
@@ -36,6 +36,8 @@ export class SettingRowState {
 	get setting(): Setting {
 		return settingOf(this.node, this.name, this.input);
 	}
+	/** Another setting of the node, as it is at the frame. */
+	settingNamed = (name: string): Setting => settingOf(this.node, name, inputOf(this.node, name)!);
 	/** The setting with its keys. */
 	get raw(): Setting {
 		return this.editor.playing.rawAt({ node: this.node.id, setting: this.name }) ?? this.setting;
