@@ -7,6 +7,7 @@ import {
 	fitGraph,
 	foot,
 	node,
+	noticesGone,
 	openEmpty,
 	output,
 	select,
@@ -154,6 +155,7 @@ test('a wire dropped on the edge of a body makes a port; a body on the shelf is 
 	await setNumber(page, 'Radius', '2');
 	await graph(page).focus();
 	await page.keyboard.press('Escape');
+	await noticesGone(page);
 	await page.getByRole('button', { name: 'Put the new one on the shelf' }).click();
 	await expect(page.getByText(/is on your shelf/)).toBeVisible();
 });

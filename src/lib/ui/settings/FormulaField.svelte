@@ -3,6 +3,7 @@
 	import type { FormulaOf } from './formula-field.svelte';
 	import { FormulaFieldState } from './formula-field.svelte';
 	import type { FormulaText } from './formula-text';
+	import { Steady } from '$lib/ui/pointer-held.svelte';
 
 	interface Props extends FormulaOf {
 		label: string;
@@ -14,6 +15,13 @@
 	const { trouble } = $derived(field);
 	/** A name that is being written is no mistake yet. */
 	const seen = $derived(field.isProposing ? null : trouble);
+	/** What stands under the field; rows below keep their places while one of them is pressed. */
+	const under = new Steady(() => ({
+		trouble: seen,
+		comesTo: field.isFocused ? field.comesTo : '',
+		strangers: field.strangers
+	}));
+	const shown = $derived(under.value);
 
 	let editor = $state.raw<FormulaText | null>(null);
 	const mount: Attachment<HTMLElement> = (parent) => {
@@ -50,7 +58,8 @@
 		data-formula={label}
 		{@attach mount}
 	></span>
-	{#if seen && trouble}
+	{#if shown.trouble}
+		{@const { trouble } = shown}
 		<span class="mt-0.5 block text-xs text-plum" role="alert">
 			Character {trouble.from + 1}: {trouble.message}
 			<span class="flex flex-wrap gap-1">
@@ -69,13 +78,13 @@
 					>{/if}
 			</span>
 		</span>
-	{:else if field.isFocused && field.comesTo}
+	{:else if shown.comesTo}
 		<span class="mt-0.5 block font-mono text-[11px] leading-snug break-words text-quiet" role="status"
-			>{field.comesTo}</span
+			>{shown.comesTo}</span
 		>
 	{/if}
 	{#if ondeclare}
-		{#each field.strangers as name (name)}
+		{#each shown.strangers as name (name)}
 			<span class="mt-1 flex items-center gap-2 text-xs text-quiet">
 				<span>“{name}” is read as an attribute.</span>
 				<button

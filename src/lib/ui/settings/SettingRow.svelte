@@ -28,6 +28,7 @@
 	import TieSlip from '$lib/ui/dials/TieSlip.svelte';
 	import WiresInto from './WiresInto.svelte';
 	import FollowSearch from './FollowSearch.svelte';
+	import { Steady } from '$lib/ui/pointer-held.svelte';
 	import TieSearch from './TieSearch.svelte';
 	import WireSearch from './WireSearch.svelte';
 	import { FIELDS } from './kinds/index';
@@ -49,6 +50,7 @@
 
 	const row = new SettingRowState(() => ({ editor, node, name, input, attributes }));
 	const { playing } = $derived(editor);
+	const error = new Steady(() => row.error);
 	/** Of which name it is asked, the setting's or that of a part. */
 	let asked = $state('');
 	$effect(() => {
@@ -293,8 +295,8 @@
 		{/each}
 		{#each ties as one (`${one.tie.id} ${one.isA}`)}<TieSlip {editor} {...one} />{/each}
 		<!-- A formula tells of its own mistakes. -->
-		{#if row.error && !hasFormula}
-			<p class="mt-1 text-xs text-plum" role="alert">{row.error.message}</p>
+		{#if error.value && !hasFormula}
+			<p class="mt-1 text-xs text-plum" role="alert">{error.value.message}</p>
 		{/if}
 		{#if isDrawnOnce}
 			<p class="text-[11px] text-quiet">Drawn once for the node.</p>

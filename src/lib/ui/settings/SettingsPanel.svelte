@@ -27,6 +27,7 @@
 	import GeneratorPanel from './GeneratorPanel.svelte';
 	import UsePreset from './UsePreset.svelte';
 	import SavedSettingsMenu from './SavedSettingsMenu.svelte';
+	import { Steady } from '$lib/ui/pointer-held.svelte';
 	import SettingRow from './SettingRow.svelte';
 
 	interface Props {
@@ -38,7 +39,12 @@
 
 	const node = $derived(editor.activeNow);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
-	const report = $derived(node ? editor.evaluation.reports.get(node.id) : undefined);
+	/** What is said of the node stands above its settings: it changes when none of them is pressed. */
+	const said = new Steady(() => ({
+		node: node?.id,
+		report: node ? editor.evaluation.reports.get(node.id) : undefined
+	}));
+	const report = $derived(said.value.node === node?.id ? said.value.report : undefined);
 	/** Whether users may put something of their own in its place. */
 	const mayBeSlot = $derived(!!node && !editor.place.isInside && !!slotTakes(editor.document, node));
 	const hasBody = $derived(!!node && bodyNameOf(node) !== null);
