@@ -100,6 +100,14 @@ test('a label dropped on another ties both; either end moves the other, an uneve
 	await back.fill('x');
 	await back.press('Enter');
 	await expect(slip).toContainText('The two disagree');
+	// Either equation is offered turned round.
+	await expect(slip.getByRole('button', { name: 'Make Size y of box = x' })).toBeVisible();
+	await evaluated(page, () =>
+		slip.getByRole('button', { name: 'Make Height of cylinder = (x - 1) / 3' }).click()
+	);
+	await expect(slip).not.toContainText('The two disagree');
+	await back.fill('x');
+	await evaluated(page, () => back.press('Enter'));
 	await evaluated(page, () => setNumber(page, 'Size y', '5'));
 	await expect(page.getByTestId('saved')).toHaveText('Saved');
 	await page.reload();
@@ -164,4 +172,38 @@ test('a whole generator becomes a node in another, with its dials as settings', 
 	await expect(size(page)).toHaveText(/× 2\.00 ×/);
 	await evaluated(page, () => setNumber(page, 'Height', '6'));
 	await expect(size(page)).toHaveText(/× 6\.00 ×/);
+});
+
+test('a setting is tied from its menu and by its name; the tie is drawn, and says where it has no answer', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'box');
+	await page.keyboard.press('Escape');
+	await addNode(page, 'cylinder');
+	const panel = page.getByRole('region', { name: 'Settings' });
+	await panel.getByRole('button', { name: 'Height: how it is set' }).click();
+	await page.getByRole('menuitem', { name: 'Tie to another setting …' }).click();
+	await page.getByPlaceholder('What it is tied to …').fill('box.size.z');
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	const slip = page.getByTestId('tie');
+	await expect(
+		slip.getByRole('textbox', { name: 'Size z of box, where x is Height of cylinder' })
+	).toHaveValue('x');
+	const equation = slip.getByRole('textbox', { name: 'Size z of box, where x is Height of cylinder' });
+	await equation.fill('sqrt(x) + 1');
+	await evaluated(page, () => equation.press('Enter'));
+	await setNumber(page, 'Height', '4');
+	await expect(page.getByTestId('size')).toContainText('m');
+	await page.getByRole('button', { name: 'References' }).click();
+	await expect(page.getByRole('list', { name: 'Ties' })).toContainText('Height of cylinder ↔ Size z of box');
+	await select(page, 'box');
+	await expect(setting(page, 'Size z')).toHaveValue('3 m');
+	// By its name, from the list of commands.
+	await page.keyboard.press('Control+k');
+	await page.getByPlaceholder('What do you want to do?').fill('tie box.size.x');
+	await page.keyboard.press('Enter');
+	await page.getByPlaceholder('What it is tied to …').fill('cylinder.radius');
+	await evaluated(page, () => page.keyboard.press('Enter'));
+	await expect(page.getByTestId('tie')).toHaveCount(2);
 });

@@ -116,3 +116,24 @@ test('a random range shows the numbers that it draws, and names who draws the sa
 	await evaluated(page, () => page.getByRole('button', { name: 'Remove: Second attribute' }).click());
 	await expect(page.getByRole('heading', { name: 'Second attribute' })).toBeHidden();
 });
+
+test('rows stay where they are while something in Settings is pressed, also where a formula is left by it', async ({
+	page
+}) => {
+	await openEmpty(page);
+	await addNode(page, 'grid');
+	await addNode(page, 'displace');
+	await setFormula(page, 'Amount', '0.2 * position.x');
+	await page.getByRole('textbox', { name: 'Amount, formula' }).click();
+	await expect(page.locator('[data-setting="amount"]').getByRole('status')).toContainText('441 points');
+	const below = page.locator('[data-setting="amount"]').locator('xpath=following::*[@data-setting][1]');
+	const before = (await below.boundingBox())!;
+	const menu = (await below.getByRole('button', { name: /how it is set$/ }).boundingBox())!;
+	await page.mouse.move(menu.x + 8, menu.y + 8);
+	await page.mouse.down();
+	await expect(page.getByRole('menu')).toBeVisible();
+	expect((await below.boundingBox())!.y).toBe(before.y);
+	await page.mouse.up();
+	await expect(page.getByRole('menu')).toBeVisible();
+	await expect.poll(async () => (await below.boundingBox())!.y).toBeLessThan(before.y);
+});

@@ -1,16 +1,7 @@
 /** One part of a vector by itself, and dials that move: as an artist sets them from an empty generator. */
 import { expect, test } from './test';
 import type { Page } from '@playwright/test';
-import {
-	addNode,
-	evaluated,
-	noticesGone,
-	openEmpty,
-	select,
-	setNumber,
-	setting,
-	settled
-} from './helpers';
+import { addNode, evaluated, noticesGone, openEmpty, select, setNumber, setting, settled } from './helpers';
 
 test.use({ together: true });
 

@@ -277,3 +277,45 @@ test('keys are chosen, scaled, copied and pasted together; a curve’s key and h
 			.getAttribute('aria-label')
 	).not.toBe(before);
 });
+
+test('keys go onto another setting, a frame that is taken is asked about, and frames have names', async ({
+	page
+}) => {
+	await openSample(page, 'Lantern string');
+	await page.getByRole('button', { name: 'Timeline', exact: true }).click();
+	const row = timeline(page).getByRole('group', { name: 'Keys of gust.value' });
+	const frames = async (of: Locator) => (await of.getByRole('button').all()).length;
+	const count = await frames(row);
+	for (const key of await row.getByRole('button').all()) await key.click({ modifiers: ['Shift'] });
+	const chosen = timeline(page).getByRole('group', { name: 'Chosen keys' });
+	await chosen.getByRole('button', { name: 'Copy' }).click();
+	await chosen.getByRole('button', { name: 'Paste onto another setting …' }).click();
+	await page.getByPlaceholder('Onto which setting …').fill('gust.step');
+	await evaluated(page, () => page.getByRole('option', { name: /gust.step/ }).click());
+	const other = timeline(page).getByRole('group', { name: 'Keys of gust.step' });
+	await expect(other.getByRole('button')).toHaveCount(count);
+	// A frame typed onto another key asks.
+	await timeline(page).getByRole('button', { name: 'gust.value', exact: true }).click();
+	const table = page.getByRole('table', { name: 'Keys of gust.value' });
+	const field = table.getByRole('spinbutton', { name: 'Frame of the key at 30' });
+	await field.fill('70');
+	await field.press('Enter');
+	const asks = page.getByRole('alertdialog', { name: 'Frame 70 has a key' });
+	await asks.getByRole('button', { name: 'Leave both' }).click();
+	await expect(row.getByRole('button')).toHaveCount(count);
+	await field.fill('70');
+	await field.press('Enter');
+	await evaluated(page, () =>
+		asks.getByRole('button', { name: 'Put the key of frame 30 in its place' }).click()
+	);
+	await expect(row.getByRole('button')).toHaveCount(count - 1);
+	// A name is a place to go to.
+	await evaluated(page, () => playhead(page).fill('12'));
+	await timeline(page).getByRole('textbox', { name: 'Name of frame 12' }).fill('First gust');
+	await page.keyboard.press('Enter');
+	await evaluated(page, () => playhead(page).fill('50'));
+	await evaluated(page, () =>
+		timeline(page).getByRole('button', { name: 'To First gust, frame 12' }).click()
+	);
+	await expect(playhead(page)).toHaveValue('12');
+});

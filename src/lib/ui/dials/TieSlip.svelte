@@ -21,13 +21,12 @@
 
 	const trouble = $derived(troubleOfTie(editor.document, tie));
 
-	/** Another equation. Where both agreed before, it takes the other one with it, turned round. */
+	/** Another equation. Where both agreed before, the first takes the second with it, turned round; else that is offered. */
 	function put(isToOther: boolean, field: HTMLInputElement) {
 		const equation = field.value.trim();
 		const name = isToOther === isA ? 'toB' : 'toA';
-		const other = name === 'toB' ? 'toA' : 'toB';
-		const turned = uneven ? null : inverseOf(equation);
-		if (!editor.dials.changeTie({ ...tie, [name]: equation, ...(turned && { [other]: turned }) }))
+		const turned = name === 'toB' && !uneven ? inverseOf(equation) : null;
+		if (!editor.dials.changeTie({ ...tie, [name]: equation, ...(turned && { toA: turned }) }))
 			field.value = tie[name];
 	}
 	/** What would make an uneven pair agree: an equation turned round, in place of the other one. */
