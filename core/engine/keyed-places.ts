@@ -4,7 +4,7 @@ import { inputOf } from './connect.ts';
 import { dialOf, fitsDial, withDialValues } from './dials.ts';
 import { takes } from './inputs/index.ts';
 import type { GeneratorDocument, KeysSetting, Setting } from './document.ts';
-import { isKeys, withGraph, withNodes } from './document.ts';
+import { isKeys, isRange, withGraph, withNodes, withoutItsKeys } from './document.ts';
 import { keyedNames } from './keys.ts';
 import { settingOf } from './settings-graph.ts';
 
