@@ -52,9 +52,19 @@ export function mayHoldKeys(
 	}
 	const node = document.graphs[graph].nodes.find((one) => one.id === id);
 	const input = node && inputOf(node, setting);
-	if (!input || (input.kind === 'number' && keys.keys.some(({ value }) => Array.isArray(value))))
-		return false;
-	return takes(input, keys);
+	if (!input || !takes(input, keys)) return false;
+	// A yes or no may be a number too; keys of numbers do not turn one into that.
+	const now = sortOf(withoutItsKeys(settingOf(node, setting, input)));
+	return keys.keys.every(({ value }) => {
+		const sort = sortOf(value);
+		return sort === now || (input.kind === 'vector' && sort === 'number');
+	});
+}
+
+/** The sort of a value: what may stand in for it. */
+function sortOf(value: Setting): string {
+	if (isRange(value)) return 'number';
+	return Array.isArray(value) ? 'vector' : typeof value;
 }
 
 /** A document with another value at a place. */
