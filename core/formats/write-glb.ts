@@ -3,13 +3,22 @@
  * flattened; curves as lines, loose points as points.
  */
 import { quaternion } from '../math/index.ts';
-import type { Geometry, Instances } from '../geometry/index.ts';
-import { affineAt, expand, floats, geometryOf, matrix, splitLinear, shears } from '../geometry/index.ts';
+import type { Column, Geometry, Instances, Placed } from '../geometry/index.ts';
+import {
+	affineAt,
+	expand,
+	floats,
+	gatherColumn,
+	geometryOf,
+	matrix,
+	splitLinear,
+	shears
+} from '../geometry/index.ts';
 import { GlbFile } from './glb-file.ts';
 import type { Json } from './glb-file.ts';
 import { GlbMeshes, rowsOf, unitised } from './glb-meshes.ts';
 import type { AttributeNames } from './glb-meshes.ts';
-import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
+import { attributesOfCopies, meshOfCopies } from '../kernels/mesh-of-copies.ts';
 
 export interface GlbOptions {
 	/** Write every copy as faces of its own, for programs that do not know instancing. */
@@ -98,19 +107,22 @@ class Writer {
 	 */
 	#deepCopies(instances: Instances): number[] {
 		const nodes: number[] = [];
-		for (const { geometry, matrices, count } of expand(geometryOf({ copies: instances }))) {
+		for (const placed of expand(geometryOf({ copies: instances }))) {
+			const { geometry, matrices, count } = placed;
 			const mesh = matrices && this.#meshes.mesh(geometry);
 			if (!matrices || mesh === null) continue;
 			const moves = new Float32Array(3 * count),
 				turns = new Float32Array(4 * count),
 				scales = new Float32Array(3 * count);
 			let plain = 0;
+			const rows = new Uint32Array(count);
 			for (let i = 0; i < count; i++) {
 				const map = affineAt(matrices, i);
 				const parts = matrix.decompose(map);
 				if (parts) {
 					moves.set(map.subarray(9), 3 * plain);
 					turns.set(parts.q, 4 * plain);
+					rows[plain] = i;
 					scales.set(parts.scale, 3 * plain++);
 				} else nodes.push(this.#shearedNode(map, mesh));
 			}
@@ -119,11 +131,29 @@ class Writer {
 			const attributes = {
 				TRANSLATION: this.#file.accessor(moves.subarray(0, 3 * plain), 'VEC3'),
 				ROTATION: this.#file.accessor(unitised(turns.subarray(0, 4 * plain), 4), 'VEC4'),
-				SCALE: this.#file.accessor(scales.subarray(0, 3 * plain), 'VEC3')
+				SCALE: this.#file.accessor(scales.subarray(0, 3 * plain), 'VEC3'),
+				...this.#ofCopies(placed, rows.subarray(0, plain))
 			};
 			nodes.push(this.#file.node({ mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }));
 		}
 		return nodes;
+	}
+
+	/** What the copies that some places lie in have: their colours, and the attributes that are asked for. */
+	#ofCopies(placed: Placed, places: Uint32Array): Json {
+		const columns = new Map(
+			attributesOfCopies(placed).map(([name, column, rows]): [string, Column] => [
+				name,
+				gatherColumn(
+					column,
+					places.map((place) => rows[place])
+				)
+			])
+		);
+		return {
+			...this.#meshes.colours(columns, null, places.length, '_COLOR_0'),
+			...this.#meshes.columns(columns, null, places.length, false)
+		};
 	}
 
 	#shearedNode(map: Float64Array, mesh: number): number {

@@ -7,6 +7,7 @@ import {
 	findAttribute,
 	floats,
 	matrix,
+	ofCopies,
 	pollAt,
 	tableOf
 } from '../geometry/index.ts';
@@ -24,7 +25,11 @@ export function writePly(geometry: Geometry): Uint8Array {
 	const colours = new Map(
 		groups.map(({ geometry: one }) => [one, PARTS.map((part) => pointColours(one, part))] as const)
 	);
-	const hasColours = [...colours.values()].some((parts) => parts.some((part) => part));
+	// What has no colours of its own has those of the copies in which it lies.
+	const painted = new Map(groups.map((group) => [group, coloursOfCopies(group)] as const));
+	const hasColours =
+		[...colours.values()].some((parts) => parts.some((part) => part)) ||
+		[...painted.values()].some((of) => of);
 	const hasFaceColours = groups.some(({ geometry: one }) => one.mesh && coloursIn(one.mesh.faces));
 	const sizes = groups.map(({ geometry: one, count }) => sizeOf(one, count));
 	const sum = (name: 'points' | 'faces' | 'corners' | 'edges') =>
@@ -44,17 +49,20 @@ export function writePly(geometry: Geometry): Uint8Array {
 	const view = new DataView(out.buffer);
 	let at = head.length;
 	const place = [0, 0, 0];
-	each(groups, ({ geometry: one, map }) => {
+	each(groups, ({ geometry: one, map, group, place: nth }) => {
+		const copy = painted.get(group);
 		for (const [k, part] of PARTS.entries()) {
 			const table = tableOf(one, part, 'point');
 			if (!table) continue;
 			const p = floats(table, 'position');
 			const own = colours.get(one)![k]?.data;
+			const from = own ?? copy?.column.data;
 			for (let i = 0; i < table.count; i++) {
 				pollAt(i);
 				matrix.apply(place, 0, map, p[3 * i], p[3 * i + 1], p[3 * i + 2]);
 				for (let k = 0; k < 3; k++) view.setFloat32(at + 4 * k, place[k], true);
-				if (hasColours) for (let k = 0; k < 3; k++) out[at + 12 + k] = own ? toByte(own[3 * i + k]) : 255;
+				const row = own ? i : (copy?.rows[nth] ?? 0);
+				if (hasColours) for (let k = 0; k < 3; k++) out[at + 12 + k] = from ? toByte(from[3 * row + k]) : 255;
 				at += stride;
 			}
 		}
@@ -97,6 +105,13 @@ export function writePly(geometry: Geometry): Uint8Array {
 	return out;
 }
 
+/** The colours of the copies in which places lie, with the row of each; null where they have none. */
+function coloursOfCopies(group: Group): { column: Column; rows: Uint32Array } | null {
+	const found = ofCopies(group, 'colour');
+	if (!found || found.column.role !== 'colour' || found.column.type !== 'vec3') return null;
+	return { column: found.column, rows: found.level.rows };
+}
+
 /** The colours of a table's elements, linear; null where they have none. */
 function coloursIn(table: Table): Column | null {
 	const own = table.columns.get('colour');
@@ -134,11 +149,13 @@ type Group = ReturnType<typeof expand>[number];
 
 function each(
 	groups: readonly Group[],
-	work: (one: { geometry: Geometry; map: Float64Array }) => void
+	work: (one: { geometry: Geometry; map: Float64Array; group: Group; place: number }) => void
 ): void {
-	for (const { geometry, matrices, count } of groups)
-		for (let i = 0; i < count; i++)
-			work({ geometry, map: matrices ? affineAt(matrices, i) : matrix.identity() });
+	for (const group of groups) {
+		const { geometry, matrices, count } = group;
+		for (let place = 0; place < count; place++)
+			work({ geometry, map: matrices ? affineAt(matrices, place) : matrix.identity(), group, place });
+	}
 }
 
 const pointsOf = (geometry: Geometry): number =>

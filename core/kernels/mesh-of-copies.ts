@@ -16,7 +16,9 @@ import {
 	mergeGeometries,
 	pollAt,
 	PLACE_COLUMNS,
-	gatherColumn
+	gatherColumn,
+	ofCopies,
+	scratch
 } from '../geometry/index.ts';
 
 /** Points that `meshOfCopies` would make. */
@@ -37,12 +39,11 @@ export function countWrittenOut(geometry: Geometry): number {
 }
 
 /**
- * The geometry without copies: each of them is its own points, faces and curves. Points know their copy in `copy`, and what
- * it had: its attributes, but for those that the source has itself.
+ * The geometry without copies: each of them is its own points, faces and curves. Points know their outermost copy in `copy`,
+ * and what all that they lie in had: its attributes, the innermost first, but for those that the source has itself.
  */
 export function meshOfCopies(geometry: Geometry): Geometry {
-	const own = geometry.copies ? attributesOf(geometry.copies.copies) : [];
-	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed, own) : placed.geometry));
+	const parts = expand(geometry).map((placed) => (placed.matrices ? writeOut(placed) : placed.geometry));
 	if (!parts.length) return { ...geometry, copies: null };
 	return mergeGeometries(
 		parts,
@@ -50,15 +51,24 @@ export function meshOfCopies(geometry: Geometry): Geometry {
 	);
 }
 
-type Named = readonly [name: string, column: Column];
+/** A name with its column, and the row of it for each place. */
+type Named = readonly [name: string, column: Column, rows: Uint32Array];
 
-/** What copies have beside their places. */
-const attributesOf = (copies: Table): Named[] =>
-	[...copies.columns].filter(([name]) => !PLACE_COLUMNS.includes(name) && !OWN.has(name));
+/** What the copies that places lie in have beside their places, each name once, of the innermost that have it. */
+export function attributesOfCopies(placed: Placed): Named[] {
+	const names = new Set(placed.levels.flatMap(({ geometry }) => [...geometry.copies!.copies.columns.keys()]));
+	return [...names]
+		.filter((name) => !PLACE_COLUMNS.includes(name) && !OWN.has(name))
+		.map((name) => {
+			const { column, level } = ofCopies(placed, name)!;
+			return [name, column, level.rows];
+		});
+}
 const OWN: ReadonlySet<string> = new Set(['source', 'shown']);
 
-function writeOut({ geometry, matrices, count, origins }: Placed, attributes: readonly Named[]): Geometry {
-	const place = { matrices: matrices!, count, origins: origins!, attributes };
+function writeOut(placed: Placed): Geometry {
+	const { geometry, matrices, count, origins } = placed;
+	const place = { matrices: matrices!, count, origins: origins!, attributes: attributesOfCopies(placed) };
 	const { mesh, curves, points } = geometry;
 	return {
 		...geometry,
@@ -155,8 +165,15 @@ function tile(table: Table, { matrices, count, origins, attributes }: Place, wit
 			copy.fill(origins[i], i * rows, (i + 1) * rows);
 		}
 		columns.set('copy', column('int', 'id', copy));
-		for (const [name, source] of attributes)
-			if (!table.columns.has(name)) columns.set(name, gatherColumn(source, copy));
+		const at = scratch('index', rows * count);
+		for (const [name, source, of] of attributes) {
+			if (table.columns.has(name)) continue;
+			for (let i = 0; i < count; i++) {
+				pollAt(i);
+				at.fill(of[i], i * rows, (i + 1) * rows);
+			}
+			columns.set(name, gatherColumn(source, at));
+		}
 	}
 	const own = idsOf(table);
 	const ids = allocate('index', 2 * rows * count);

@@ -137,11 +137,11 @@ export class Packer {
 			const areNew = matricesKey !== null && isNew(matricesKey);
 			if (areNew) fresh.set(matricesKey, [placed.matrices!]);
 			const onCopies = placed.origins && !ghost && heat ? heat.read(geometry, 'copies') : null;
-			const painted = placed.origins && !ghost && !onCopies ? colourColumn(geometry, 'copies', 'copy') : null;
+			const painted = ghost || onCopies ? null : paintOfCopies(placed);
 			// Sent with each packet, but worked out once.
 			const colours = painted
-				? derive(together(painted, placed.origins!), 'paint', () =>
-						paintOf(painted, placed.origins, placed.count)
+				? derive(together(painted.column, painted.rows), 'paint', () =>
+						paintOf(painted.column, painted.rows, placed.count)
 					)
 				: coloursFor(onCopies, placed.origins, placed.count);
 			keys.forEach((object, i) =>
@@ -158,6 +158,15 @@ export class Packer {
 			);
 		}
 	}
+}
+
+/** The colours of the copies that places lie in, of the innermost that have some; null where none has. */
+function paintOfCopies({ levels }: Placed): { column: Column; rows: Uint32Array } | null {
+	for (const { geometry, rows } of [...levels].reverse()) {
+		const column = colourColumn(geometry, 'copies', 'copy');
+		if (column) return { column, rows };
+	}
+	return null;
 }
 
 /** A packet in the making. */
