@@ -247,3 +247,108 @@ test('what a GLB cannot follow is told of, with a way out', () => {
 	]);
 	assert.throws(() => written(many, 2), /More than 20,000 copies move.*Copies to mesh/);
 });
+
+/** Nodes, meshes and shapes of a file. */
+function contents(bytes: Uint8Array) {
+	const json = JSON.parse(
+		new TextDecoder().decode(bytes.subarray(20, 20 + new DataView(bytes.buffer).getUint32(12, true)))
+	) as {
+		nodes: { name?: string; mesh?: number }[];
+		meshes: { primitives: { targets?: unknown[] }[] }[];
+		animations?: { channels: { target: { path: string } }[] }[];
+	};
+	const paths = json.animations?.flatMap(({ channels }) => channels.map(({ target }) => target.path)) ?? [];
+	return { ...json, paths, targets: json.meshes.map(({ primitives }) => primitives[0].targets?.length ?? 0) };
+}
+
+test('what only moves, turns and grows is a node that does, however many frames; it is where it should be in each', async () => {
+	const sizes = fc.constantFrom(0.001, 1, 10_000);
+	const angles = fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -170, max: 170 })));
+	for (const [size, [x, y, z]] of fc.sample(fc.tuple(sizes, angles), { numRuns: 6, seed: 5 })) {
+		const document = generator([
+			['sphere', 'buoy', { radius: size }],
+			['box', 'quay', { size: [4 * size, size, size] }],
+			[
+				'transform',
+				'drifts',
+				{
+					move: [formula(`${size} * (3 + sin(time * 2))`), formula(`${size} * time`), 0],
+					rotation: [formula(`${x} * time`), formula(`${y} * time`), formula(`${z} * time`)],
+					scale: formula('1 + time / 10')
+				},
+				{ geometry: 'buoy.mesh' }
+			],
+			['merge', 'all', {}, { geometry: ['quay.mesh', 'drifts.geometry'] }]
+		]);
+		const frames = 200;
+		const bytes = written(document, frames);
+		await check(bytes);
+		const { targets, paths } = contents(bytes);
+		assert.deepEqual(targets, [0, 0], `${size}`);
+		assert.deepEqual(paths.sort(), ['rotation', 'scale', 'translation']);
+		const seen = await played(bytes);
+		for (const frame of [1, 60, 200]) {
+			const wanted = at(document, frame).mesh!.points;
+			const p = floats(wanted, 'position');
+			const all = Array.from({ length: wanted.count }, (_, i) =>
+				[...p.subarray(3 * i, 3 * i + 3)].map((one) => one / size)
+			);
+			const found = seen((frame - 1) / 24).map((place) => place.map((one) => one / size));
+			near(found, all, `size ${size} at frame ${frame}`);
+		}
+	}
+});
+
+test('a wheel that turns where it is stays where it is between two frames too', async () => {
+	const document = generator([
+		['cylinder', 'wheel', { radius: 1, height: 0.2 }],
+		['transform', 'turns', { rotation: [0, 0, formula('frame * 20')] }, { geometry: 'wheel.mesh' }],
+		['transform', 'far', { move: [50, 0, 0] }, { geometry: 'turns.geometry' }]
+	]);
+	const seen = await played(written(document, 24));
+	for (const seconds of [0, 0.5 / 24, 3.5 / 24, 7.25 / 24])
+		for (const [x, y] of seen(seconds)) {
+			assert.ok(Math.hypot(x - 50, y) <= 1.0051, `${x} ${y} at ${seconds}`);
+		}
+});
+
+test('of a whole in which pieces drift together, bend, and stand still, each is told apart', async () => {
+	const document = generator([
+		['box', 'quay', { size: [6, 1, 1] }],
+		['sphere', 'buoy', {}],
+		['cylinder', 'cork', {}],
+		['transform', 'beside', { move: [0, 3, 0] }, { geometry: 'cork.mesh' }],
+		['merge', 'both', {}, { geometry: ['buoy.mesh', 'beside.geometry'] }],
+		[
+			'transform',
+			'drifts',
+			{ move: [formula('time'), 0, 4], rotation: [0, formula('time * 90'), 0] },
+			{ geometry: 'both.geometry' }
+		],
+		['grid', 'sail', { columns: 4, rows: 4 }],
+		[
+			'displace',
+			'blown',
+			{ amount: formula('sin(time + position.x)'), along: 'direction' },
+			{ geometry: 'sail.mesh' }
+		],
+		['merge', 'all', {}, { geometry: ['quay.mesh', 'drifts.geometry', 'blown.geometry'] }]
+	]);
+	const bytes = written(document, 10);
+	await check(bytes);
+	const { targets, paths } = contents(bytes);
+	assert.deepEqual(targets, [0, 9, 0]);
+	assert.deepEqual(paths.sort(), ['rotation', 'translation', 'weights']);
+	const seen = await played(bytes);
+	for (const frame of [1, 5, 10]) {
+		const p = floats(at(document, frame).mesh!.points, 'position');
+		const all = Array.from({ length: p.length / 3 }, (_, i) => [...p.subarray(3 * i, 3 * i + 3)]);
+		near(seen((frame - 1) / 24), all, `frame ${frame}`);
+	}
+	// What is mirrored, or stretched in one direction alone, does not move as a whole.
+	const stretched = generator([
+		['sphere', 'buoy', {}],
+		['transform', 'long', { scale: [formula('1 + time'), 1, 1] }, { geometry: 'buoy.mesh' }]
+	]);
+	assert.deepEqual(contents(written(stretched, 5)).targets, [4]);
+});

@@ -11,6 +11,7 @@ import type { Json } from './glb-file.ts';
 import { GlbMeshes, unitised } from './glb-meshes.ts';
 import type { AttributeNames } from './glb-meshes.ts';
 import { Shapes } from './glb-shapes.ts';
+import type { RigidPart } from './rigid-parts.ts';
 import { Track } from './glb-track.ts';
 
 export interface AnimatedOptions {
@@ -124,15 +125,39 @@ export class AnimatedGlb {
 	#shaped(shapes: Shapes, more: Json): number | null {
 		const first = shapes.list.at(0);
 		if (!first) return null;
-		const mesh = this.#meshes.mesh(first, shapes.list.slice(1));
-		const children = first.copies ? this.#stillCopies(first.copies) : [];
-		if (mesh === null && !children.length) return null;
+		const [only, ...others] = shapes.parts;
+		const copies = first.copies ? this.#stillCopies(first.copies) : [];
+		if (others.length || only.poses) {
+			const parts = shapes.parts.flatMap((part, k) => this.#part(shapes, part, k + 1) ?? []);
+			const children = [...parts, ...copies];
+			return children.length ? this.#file.node({ ...more, children }) : null;
+		}
+		const mesh = this.#meshes.mesh(first, only.states.slice(1));
+		if (mesh === null && !copies.length) return null;
 		const node = this.#file.node({
 			...more,
 			...(mesh !== null && { mesh }),
-			...(children.length && { children })
+			...(copies.length && { children: copies })
 		});
-		if (shapes.list.length > 1) this.#morph(node, shapes);
+		if (only.states.length > 1) this.#morph(node, shapes);
+		return node;
+	}
+
+	/** A part of a shape: a node that moves, stands still, or bends. */
+	#part(shapes: Shapes, { states, poses }: RigidPart, nth: number): number | null {
+		const mesh = this.#meshes.mesh(states[0], states.slice(1));
+		if (mesh === null) return null;
+		const node = this.#file.node({ name: `Part ${nth}`, mesh });
+		if (states.length > 1) this.#morph(node, shapes);
+		if (!poses) return node;
+		const track = new Track(0, this.#frame);
+		for (let frame = 0; frame < this.#frame; frame++) {
+			const { position, orientation, scale } = poses[shapes.at(frame)];
+			const one = (of: readonly number[]) => Float32Array.from(of);
+			track.set(frame, 0, one(position), one(orientation), one([scale, scale, scale]));
+		}
+		Object.assign(this.#file.lists.nodes[node], track.at(0));
+		for (const { path, ...keys } of track.channels(this.#frame)) this.#channel(node, path, keys);
 		return node;
 	}
 

@@ -2,6 +2,8 @@
 import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry, Table } from '../geometry/index.ts';
 import { digestOf, tableOf } from '../geometry/index.ts';
+import type { RigidPart } from './rigid-parts.ts';
+import { rigidParts } from './rigid-parts.ts';
 
 /** Morph targets that readers bear, and the points that all of them may have together. */
 const MOST_SHAPES = 128;
@@ -25,6 +27,15 @@ export class Shapes {
 		shapes.add(geometry, 0);
 		return shapes;
 	}
+
+	/** The parts that move as wholes, and those that bend; found once all frames are there. */
+	get parts(): readonly RigidPart[] {
+		return (this.#parts ??= rigidParts(this.list).map((part) => {
+			this.#checkShapes(part.states);
+			return part;
+		}));
+	}
+	#parts: readonly RigidPart[] | null = null;
 
 	/** Which state stands at a frame; where none was said, the first. */
 	at(frame: number): number {
@@ -50,11 +61,18 @@ export class Shapes {
 			throw new NodeError(
 				`${this.#what} has ${why} at frame ${frame + 1} of these, which one GLB cannot follow. Write a file for each frame.`
 			);
-		const points = pointsOf(geometry);
-		if (this.list.length > MOST_SHAPES || points * (this.list.length + 1) > MOST_POINTS)
-			throw new NodeError(
-				`${this.#what} has another shape at more than ${formatCount(this.list.length - 1)} frames, with ${formatCount(points)} points each; ${formatCount(MOST_SHAPES)} shapes and ${formatCount(MOST_POINTS)} points fit into one GLB. Write a file for each frame.`
-			);
+		if (pointsOf(geometry) * (this.list.length + 1) > MOST_POINTS) this.#refuse(this.list);
+	}
+
+	/** What bends has a morph target for each of its states. */
+	#checkShapes(states: readonly Geometry[]): void {
+		if (states.length > MOST_SHAPES + 1) this.#refuse(states);
+	}
+
+	#refuse(states: readonly Geometry[]): never {
+		throw new NodeError(
+			`${this.#what} has another shape at more than ${formatCount(states.length - 1)} frames, with ${formatCount(pointsOf(states[0]))} points each; ${formatCount(MOST_SHAPES)} shapes and ${formatCount(MOST_POINTS)} points fit into one GLB. Write a file for each frame.`
+		);
 	}
 }
 

@@ -1,9 +1,10 @@
-import { geometryOf } from '../../geometry/index.ts';
+import type { Column } from '../../geometry/index.ts';
+import { column, geometryOf, withColumns } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { growStrands as grow } from '../../kernels/grow-strands.ts';
 import { elementsOf } from '../../varying/index.ts';
 import type { Varying } from '../../varying/index.ts';
-import { defineNode, geometry, number, output } from '../define.ts';
+import { defineNode, geometry, number, output, yesNo } from '../define.ts';
 
 export const growStrands = defineNode({
 	id: 'grow-strands',
@@ -98,6 +99,11 @@ export const growStrands = defineNode({
 			max: 1000,
 			slider: [2, 32],
 			whole: true
+		}),
+		keep: yesNo({
+			label: 'Keep its numbers',
+			help: 'Each strand keeps those of its numbers that differ from strand to strand, such as length and lean, as attributes of these names.',
+			default: false
 		})
 	},
 	outputs: {
@@ -108,24 +114,27 @@ export const growStrands = defineNode({
 		of: 'points',
 		lower: 'Lower “Segments”, or use fewer points.'
 	}),
-	run({ from, segments, ...numbers }, context) {
+	run({ from, segments, keep, ...numbers }, context) {
 		const on = asPoints(from);
 		const elements = elementsOf(on, 'points', 'point');
 		const of = (value: Varying) => context.numbersOn(value, elements);
-		return {
-			strands: geometryOf({
-				curves: grow(on.points!.points, segments, {
-					length: of(numbers.length),
-					lean: of(numbers.lean),
-					direction: of(numbers.direction),
-					bend: of(numbers.bend),
-					place: of(numbers.place),
-					droop: of(numbers.droop),
-					curl: of(numbers.curl),
-					curlWidth: of(numbers.curlWidth),
-					width: of(numbers.width)
-				})
-			})
+		const own = {
+			length: of(numbers.length),
+			lean: of(numbers.lean),
+			direction: of(numbers.direction),
+			bend: of(numbers.bend),
+			place: of(numbers.place),
+			droop: of(numbers.droop),
+			curl: of(numbers.curl),
+			curlWidth: of(numbers.curlWidth),
+			width: of(numbers.width)
 		};
+		const curves = grow(on.points!.points, segments, own);
+		if (!keep) return { strands: geometryOf({ curves }) };
+		const kept = Object.entries(own)
+			.filter(([name]) => name !== 'width' && !numbers[name as keyof typeof own].constant)
+			.map(([name, data]): [string, Column] => [name, column('float', 'plain', Float32Array.from(data))]);
+		const table = withColumns(curves.curves, Object.fromEntries(kept));
+		return { strands: geometryOf({ curves: { ...curves, curves: table } }) };
 	}
 });

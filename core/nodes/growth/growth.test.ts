@@ -653,3 +653,31 @@ test('a leaf keeps its outline at each level of detail, with half as many faces'
 		'one piece of a pointed leaf is still a leaf'
 	);
 });
+
+test('strands keep the numbers that differ from one to the next, each its own; the others they do not', () => {
+	const run = (keep: boolean) =>
+		evaluateAll(
+			generator([
+				['row-of-points', 'row', { count: 20 }],
+				[
+					'grow-strands',
+					'reeds',
+					{ length: range(0.5, 2, 'l'), lean: plain('index * 3'), bend: 30, droop: 0.2, segments: 40, keep },
+					{ from: 'row.points' }
+				]
+			])
+		);
+	const curves = run(true).geometry('reeds').curves!;
+	const own = ['length', 'lean', 'direction', 'bend', 'droop', 'width'].filter((name) =>
+		curves.curves.columns.has(name)
+	);
+	assert.deepEqual(own, ['length', 'lean']);
+	lengthsAlong(curves).lengths.forEach((length, c) => near(length, column(curves, 'length')[c], 1e-5));
+	assert.deepEqual(
+		[...(column(curves, 'lean') as Float32Array)],
+		Array.from({ length: 20 }, (_, i) => 3 * i)
+	);
+	const plainly = run(false).geometry('reeds').curves!;
+	assert.deepEqual(positionsOf(plainly), positionsOf(curves));
+	assert.equal(plainly.curves.columns.has('length'), false);
+});
