@@ -6,6 +6,8 @@
 import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry, Instances } from '../geometry/index.ts';
 import { floats, idsOf, pollAt, shears } from '../geometry/index.ts';
+import type { CameraShot } from './camera-shot.ts';
+import { addCamera, turnOf } from './camera-shot.ts';
 import { GlbFile } from './glb-file.ts';
 import type { Json } from './glb-file.ts';
 import { GlbMeshes, unitised } from './glb-meshes.ts';
@@ -37,6 +39,8 @@ export class AnimatedGlb {
 	readonly #own = new Shapes('The geometry');
 	readonly #sources: Shapes[] = [];
 	readonly #tracks = new Map<string, Track>();
+	/** Cameras by name, each as it was first seen. */
+	readonly #cameras = new Map<string, { shot: CameraShot; track: Track }>();
 	#frame = 0;
 	readonly #waiting: { node: number; path: string; keys: Keys }[] = [];
 	readonly #inputs = new Map<string, number>();
@@ -46,10 +50,16 @@ export class AnimatedGlb {
 		this.#meshes = new GlbMeshes(this.#file, options.attributes);
 	}
 
-	/** Adds the next frame. Throws NodeError where a GLB cannot follow it. */
-	add(geometry: Geometry): void {
+	/** Adds the next frame, with what cameras see then. Throws NodeError where a GLB cannot follow it. */
+	add(geometry: Geometry, cameras: readonly CameraShot[] = []): void {
 		this.#own.add({ ...geometry, copies: null }, this.#frame);
 		if (geometry.copies) this.#addCopies(geometry.copies);
+		for (const shot of cameras) {
+			let own = this.#cameras.get(shot.name);
+			if (!own) this.#cameras.set(shot.name, (own = { shot, track: new Track(0, this.#options.frames) }));
+			const one = (of: readonly number[]) => Float32Array.from(of);
+			own.track.set(this.#frame, 0, one(shot.position), one(turnOf(shot)), one([1, 1, 1]));
+		}
 		this.#frame++;
 	}
 
@@ -112,6 +122,13 @@ export class AnimatedGlb {
 			pollAt(nth++);
 			const node = this.#copy(track, nth);
 			if (node !== null) roots.push(node);
+		}
+		for (const { shot, track } of this.#cameras.values()) {
+			const node = addCamera(this.#file, shot);
+			roots.push(node);
+			// What sees nothing at a frame stays where it was.
+			for (const { path, ...keys } of track.channels(this.#frame))
+				if (path !== 'scale') this.#channel(node, path, keys);
 		}
 		return this.#file.bytes({
 			asset: { version: '2.0', generator: 'Embrell' },

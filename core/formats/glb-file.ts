@@ -21,6 +21,7 @@ export class GlbFile {
 		bufferViews: [] as Json[],
 		meshes: [] as Json[],
 		nodes: [] as Json[],
+		cameras: [] as Json[],
 		materials: [] as Json[]
 	};
 	#chunks: { data: ArrayBufferView; at: number }[] = [];

@@ -92,7 +92,7 @@ function bare(geometry: Geometry): Geometry {
 }
 
 const PARTS = ['mesh', 'curves', 'points'] as const;
-const pointsOf = (geometry: Geometry): number =>
+export const pointsOf = (geometry: Geometry): number =>
 	PARTS.reduce((sum, part) => sum + (tableOf(geometry, part, 'point')?.count ?? 0), 0);
 
 /** What of a geometry is not as in another, so that one cannot bend into the other; null where it can. */
@@ -112,6 +112,25 @@ function whyOther(first: Geometry, other: Geometry): string | null {
 	if (first.copies && digestOf({ ...first, mesh: null }) !== digestOf({ ...other, mesh: null }))
 		return 'other copies within it';
 	return null;
+}
+
+/** Whether two geometries are alike but for where their points are: the same faces, and the same attributes. */
+export const isLike = (first: Geometry, other: Geometry): boolean =>
+	whyOther(first, other) === null && digestOf(unplaced(first)) === digestOf(unplaced(other));
+
+/** A geometry all of whose points lie at the origin. */
+function unplaced(geometry: Geometry): Geometry {
+	const away = (table: Table): Table => ({
+		...table,
+		columns: new Map([...table.columns].filter(([name]) => name !== 'position' && name !== 'normal'))
+	});
+	const { mesh, curves, points } = geometry;
+	return {
+		...geometry,
+		mesh: mesh && { ...mesh, points: away(mesh.points) },
+		curves: curves && { ...curves, points: away(curves.points) },
+		points: points && { ...points, points: away(points.points) }
+	};
 }
 
 function sameNumbers(a: ArrayLike<number> | undefined, b: ArrayLike<number> | undefined): boolean {

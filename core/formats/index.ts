@@ -10,3 +10,4 @@ export { writePly } from './write-ply.ts';
 export * from './package-file.ts';
 export { readSvg } from './svg.ts';
 export { readPicture } from './image.ts';
+export type { CameraShot } from './camera-shot.ts';

@@ -5,7 +5,11 @@
 import { NodeError } from '../math/index.ts';
 import type { Curves, Geometry, Instances, Material, Mesh, Table } from '../geometry/index.ts';
 import { WIDTH, cornerNormals, floats, idsOf, pollAt, shears } from '../geometry/index.ts';
+import type { CameraShot } from './camera-shot.ts';
+import { FAR, NEAR, halfTangent, turnOf } from './camera-shot.ts';
+import { isLike, pointsOf } from './glb-shapes.ts';
 import { unitised } from './glb-meshes.ts';
+import { rigidParts } from './rigid-parts.ts';
 import type { AttributeNames } from './glb-meshes.ts';
 import { Prim, UsdaRoom, identifier, list, numeral, tuples } from './usda-text.ts';
 
@@ -18,12 +22,18 @@ export interface UsdaOptions {
 
 /** How thick points and curves are drawn, in metres; they have no thickness of their own. */
 const WIDTH_SHOWN = 0.01;
+/** The height of a picture behind a lens, in whatever the focal length is in. */
+const APERTURE = 24;
+/** So many points of all frames are held to find what moves as a whole. */
+const MOST_HELD = 20_000_000;
 
 export class UsdaFile {
 	readonly #options: UsdaOptions;
 	readonly #room = new UsdaRoom();
 	readonly #root: Prim;
 	readonly #materials = new Map<string, string>();
+	#held: { geometry: Geometry; frame: number }[] | null = [];
+	readonly #turns = new Map<Prim, readonly number[]>();
 	#first = Infinity;
 	#last = -Infinity;
 
@@ -33,14 +43,88 @@ export class UsdaFile {
 	}
 
 	/** Adds a frame, in order. Throws NodeError where it cannot be said in USD, or becomes too much. */
-	add(geometry: Geometry, frame: number): void {
+	add(geometry: Geometry, frame: number, cameras: readonly CameraShot[] = []): void {
 		this.#first = Math.min(this.#first, frame);
 		this.#last = Math.max(this.#last, frame);
-		this.#put(this.#root, geometry, frame);
+		const { copies, ...own } = geometry;
+		this.#hold({ ...own, copies: null }, frame);
+		if (copies?.copies.count || this.#root.children.has('Copies')) this.#copies(this.#root, copies, frame);
+		for (const shot of cameras) this.#camera(shot, frame);
+	}
+
+	/** What is there beside copies is held until all frames are there, and told what of it moves as a whole. */
+	#hold(geometry: Geometry, frame: number): void {
+		const first = this.#held?.at(0)?.geometry;
+		const points = pointsOf(geometry);
+		const mayMove =
+			this.#held && points * (this.#held.length + 1) <= MOST_HELD && (!first || isLike(first, geometry));
+		if (mayMove) return void this.#held!.push({ geometry, frame });
+		this.#putHeld();
+		this.#putOwn(this.#root, geometry, frame);
+	}
+
+	/** Writes what is held as it is at each frame. */
+	#putHeld(): void {
+		const held = this.#held ?? [];
+		this.#held = null;
+		for (const { geometry, frame } of held) this.#putOwn(this.#root, geometry, frame);
+	}
+
+	/** Writes what is held: parts that move as wholes by their places, the rest as it is at each frame. */
+	#finish(): void {
+		const held = this.#held ?? [];
+		const parts = rigidParts(held.map(({ geometry }) => geometry));
+		if (!parts.some(({ poses }) => poses)) return this.#putHeld();
+		this.#held = null;
+		parts.forEach(({ states, poses }, k) => {
+			const prim = this.#root.child('Xform', `Part_${k + 1}`);
+			held.forEach(({ frame }, i) => {
+				if (i < states.length) this.#putOwn(prim, states[i], states.length > 1 ? frame : held[0].frame);
+				if (!poses) return;
+				const { position, orientation, scale } = poses[i];
+				this.#placed(prim, frame, position, orientation, [scale, scale, scale]);
+			});
+		});
+	}
+
+	/** The place, rotation and size of a prim at a frame. */
+	#placed(
+		prim: Prim,
+		frame: number,
+		position: readonly number[],
+		orientation: readonly number[],
+		scale: readonly number[] | null = null
+	): void {
+		// Of the two names of a rotation the one that is nearer to the last, so that it goes the shorter way.
+		const last = this.#turns.get(prim);
+		const isFar = last && orientation.reduce((sum, x, k) => sum + x * last[k], 0) < 0;
+		const turn = isFar ? orientation.map((x) => -x) : orientation;
+		this.#turns.set(prim, turn);
+		prim.set(frame, 'double3 xformOp:translate', tuple(position));
+		prim.set(frame, 'quatf xformOp:orient', tuple(realFirst(Float32Array.from(turn))));
+		if (scale) prim.set(frame, 'float3 xformOp:scale', tuple(scale));
+		prim.fixed.set(
+			'uniform token[] xformOpOrder',
+			list(['translate', 'orient', ...(scale ? ['scale'] : [])].map((name) => `"xformOp:${name}"`))
+		);
+	}
+
+	/** A camera: of apertures and lengths only their shares count, but for one without perspective, in tenths of a metre. */
+	#camera(shot: CameraShot, frame: number): void {
+		const prim = this.#root.child('Camera', identifier(shot.name, 'Camera'));
+		const isStraight = shot.half !== null;
+		const rim = isStraight ? 20 * shot.half : APERTURE;
+		prim.fixed.set('token projection', isStraight ? '"orthographic"' : '"perspective"');
+		prim.fixed.set('float2 clippingRange', `(${NEAR}, ${FAR})`);
+		prim.set(frame, 'float verticalAperture', numeral(rim));
+		prim.set(frame, 'float horizontalAperture', numeral((rim * 16) / 9));
+		if (!isStraight) prim.set(frame, 'float focalLength', numeral(APERTURE / 2 / halfTangent(shot)));
+		this.#placed(prim, frame, shot.position, turnOf(shot));
 	}
 
 	/** The file, in pieces of text. */
 	*text(): Generator<string> {
+		this.#finish();
 		const { rate } = this.#options;
 		yield `#usda 1.0\n(\n\tdefaultPrim = "${this.#root.path.slice(1)}"\n\tmetersPerUnit = 1\n\tupAxis = "Y"\n`;
 		if (this.#first < this.#last)
@@ -63,14 +147,18 @@ export class UsdaFile {
 	}
 
 	#put(parent: Prim, geometry: Geometry, frame: number): void {
-		const { mesh, curves, points, copies } = geometry;
+		this.#putOwn(parent, geometry, frame);
+		const { copies } = geometry;
+		if (copies?.copies.count || parent.children.has('Copies')) this.#copies(parent, copies, frame);
+	}
+
+	/** All but copies. */
+	#putOwn(parent: Prim, { mesh, curves, points, materials }: Geometry, frame: number): void {
 		// What is nowhere at a frame is there with nothing in it, once it was there at another.
-		if (mesh?.faces.count || parent.children.has('Surface'))
-			this.#mesh(parent, mesh, geometry.materials, frame);
+		if (mesh?.faces.count || parent.children.has('Surface')) this.#mesh(parent, mesh, materials, frame);
 		if (curves?.points.count || parent.children.has('Lines')) this.#curves(parent, curves, frame);
 		if (points?.points.count || parent.children.has('Points'))
 			this.#points(parent, points?.points ?? null, frame);
-		if (copies?.copies.count || parent.children.has('Copies')) this.#copies(parent, copies, frame);
 	}
 
 	#mesh(parent: Prim, mesh: Mesh | null, materials: readonly Material[], frame: number): void {
@@ -253,6 +341,9 @@ export class UsdaFile {
 		}
 	}
 }
+
+/** One row of numbers. */
+const tuple = (data: ArrayLike<number>): string => `(${Array.from(data, numeral).join(', ')})`;
 
 function rowsAt(data: ArrayLike<number>, rows: readonly number[], width: number): number[] {
 	const out: number[] = [];

@@ -14,6 +14,8 @@ import {
 	splitLinear,
 	shears
 } from '../geometry/index.ts';
+import type { CameraShot } from './camera-shot.ts';
+import { addCamera } from './camera-shot.ts';
 import { GlbFile } from './glb-file.ts';
 import type { Json } from './glb-file.ts';
 import { GlbMeshes, rowsOf, unitised } from './glb-meshes.ts';
@@ -27,6 +29,7 @@ export interface GlbOptions {
 	attributes?: AttributeNames;
 	/** The name of the scene. */
 	name?: string;
+	cameras?: readonly CameraShot[];
 }
 
 /** Writes a geometry. Throws NodeError where it is too large for the format. */
@@ -52,6 +55,7 @@ class Writer {
 		const own = this.#meshes.mesh({ ...geometry, copies: null });
 		if (own !== null) roots.push(this.#file.node({ name: 'Geometry', mesh: own }));
 		if (geometry.copies?.copies.count) roots.push(...this.#copies(geometry.copies));
+		for (const shot of this.#options.cameras ?? []) roots.push(addCamera(this.#file, shot));
 		const json: Json = {
 			asset: { version: '2.0', generator: 'Embrell' },
 			scene: 0,

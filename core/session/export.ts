@@ -2,6 +2,7 @@
 import type { Geometry } from '../geometry/index.ts';
 import { matrix, transformGeometry } from '../geometry/index.ts';
 import { meshOfCopies } from '../kernels/mesh-of-copies.ts';
+import type { CameraShot } from '../formats/index.ts';
 import { AnimatedGlb, UsdaFile, writeGlb, writeObj, writePly } from '../formats/index.ts';
 
 export interface ExportOptions {
@@ -13,6 +14,8 @@ export interface ExportOptions {
 	/** What one unit of an OBJ or PLY means, and its axis up; a GLB is in metres with y up by its standard. */
 	unit?: ExportUnit;
 	up?: 'y' | 'z';
+	/** What cameras see; an OBJ and a PLY have none. */
+	cameras?: readonly CameraShot[];
 }
 
 /** Metres to one of each unit. */
@@ -22,12 +25,13 @@ export type ExportUnit = keyof typeof UNITS;
 /** The files of an export, each named by its ending. Throws NodeError. */
 export function exportFiles(
 	geometry: Geometry,
-	{ format, flatten, attributes, name, unit = 'm', up = 'y' }: ExportOptions
+	{ format, flatten, attributes, name, unit = 'm', up = 'y', cameras = [] }: ExportOptions
 ): { name: string; bytes: Uint8Array }[] {
-	if (format === 'glb') return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name }) }];
+	if (format === 'glb')
+		return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name, cameras }) }];
 	if (format === 'usda') {
 		const file = new UsdaFile({ rate: 1, attributes, name });
-		file.add(flatten ? meshOfCopies(geometry) : geometry, 0);
+		file.add(flatten ? meshOfCopies(geometry) : geometry, 0, cameras);
 		return [{ name: '.usda', bytes: file.bytes() }];
 	}
 	if (format === 'ply') return [{ name: '.ply', bytes: writePly(inUnit(geometry, unit, up)) }];
@@ -52,7 +56,7 @@ function inUnit(geometry: Geometry, unit: ExportUnit, up: 'y' | 'z'): Geometry {
 /** A file of all frames, to which they are added one after another. */
 export interface MovingFile {
 	ending: '.glb' | '.usda';
-	add(geometry: Geometry, frame: number): void;
+	add(geometry: Geometry, frame: number, cameras?: readonly CameraShot[]): void;
 	bytes(): Uint8Array;
 }
 
@@ -69,10 +73,14 @@ export function movingFile(
 		const file = new UsdaFile({ rate, attributes, name });
 		return {
 			ending: '.usda',
-			add: (geometry, frame) => file.add(made(geometry), frame),
+			add: (geometry, frame, cameras) => file.add(made(geometry), frame, cameras),
 			bytes: () => file.bytes()
 		};
 	}
 	const glb = new AnimatedGlb({ step: 1 / rate, frames, attributes, name });
-	return { ending: '.glb', add: (geometry) => glb.add(made(geometry)), bytes: () => glb.bytes() };
+	return {
+		ending: '.glb',
+		add: (geometry, _, cameras) => glb.add(made(geometry), cameras),
+		bytes: () => glb.bytes()
+	};
 }

@@ -40,7 +40,7 @@ export function exportAnimation(
 	const moving = movingFile(wanted, { rate: framesOf(document).rate, frames: last - first + 1 });
 	for (let frame = first; frame <= last; frame++) {
 		const report = resultAt(file, { ...options, frame, evaluator });
-		evaluator.ledger.work(() => moving.add(report.geometry, frame));
+		evaluator.ledger.work(() => moving.add(report.geometry, frame, report.cameras));
 		done?.(frame, report);
 	}
 	return evaluator.ledger.work(() => moving.bytes());

@@ -2,12 +2,14 @@
 import { NodeError } from '../math/index.ts';
 import type { Bounds, Counts, Geometry } from '../geometry/index.ts';
 import { areaOf, countPlacings, digestOf, edgesOf, lengthOf, volumeOf } from '../geometry/index.ts';
+import type { CameraShot } from '../formats/index.ts';
 import { unpackGenerator } from '../formats/index.ts';
-import type { GeneratorDocument, NodeResult, Setting } from '../engine/index.ts';
+import type { Begun, GeneratorDocument, NodeResult, Setting } from '../engine/index.ts';
 import {
 	DETAILS,
 	Evaluator,
 	atDetail,
+	cameraSeen,
 	isGeometry,
 	openDocument,
 	resultNode,
@@ -80,6 +82,8 @@ export interface JobReport {
 	objects: number;
 	/** The result; null where there is none. */
 	geometry: Geometry | null;
+	/** What the generator's cameras see. */
+	cameras: readonly CameraShot[];
 	/** Writes the result as files, named by their endings. Null where there is no result. */
 	write: ((options: ExportOptions) => { name: string; bytes: Uint8Array }[]) | null;
 }
@@ -112,15 +116,34 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 			),
 		document
 	);
-	const { results } = evaluator.begin(overridden, { seed, frame }).pull([target.id]);
+	const begun = evaluator.begin(overridden, { seed, frame });
+	const { results } = begun.pull([target.id]);
 	const made = results.get(target.id)!;
 	const isThere = made.state === 'fresh' || made.state === 'bypassed';
 	const geometry = isThere ? ([...made.outputs.values()].find(isGeometry) ?? null) : null;
+	const nodes = [...results.values()].map((result) => evaluator.ledger.work(() => lineOf(result, document)));
+	const cameras = camerasIn(overridden, begun);
 	return {
-		nodes: [...results.values()].map((result) => evaluator.ledger.work(() => lineOf(result, document))),
-		...(geometry ? told(geometry, evaluator) : { geometry, hash: null, objects: 0, write: null })
+		nodes,
+		cameras,
+		...(geometry ? told(geometry, evaluator, cameras) : { geometry, hash: null, objects: 0, write: null })
 	};
 }
+
+/** What the cameras of the main graph see; those that see nothing are left out. */
+function camerasIn({ graphs }: GeneratorDocument, begun: Begun): CameraShot[] {
+	const all = graphs.main.nodes.filter(({ kind, bypassed }) => kind === 'camera' && !bypassed);
+	if (!all.length) return [];
+	const { results } = begun.pull(all.map(({ id }) => id));
+	return all.flatMap(({ id, short }) => {
+		const seen = cameraSeen(results.get(id));
+		return seen ? [{ name: short, ...seen }] : [];
+	});
+}
+
+/** What the cameras of a generator see at a frame. */
+export const camerasOf = (file: OpenedFile, options: JobOptions = {}): CameraShot[] =>
+	camerasIn(file.document, evaluatorFor(file, options).begin(file.document, options));
 
 /**
  * The result at each level of detail, each as files of its own, with the level in their names. Throws NodeError where a
@@ -147,11 +170,11 @@ export function exportDetails(
 	});
 }
 
-const told = (geometry: Geometry, { ledger }: Evaluator) => ({
+const told = (geometry: Geometry, { ledger }: Evaluator, cameras: readonly CameraShot[]) => ({
 	geometry,
 	hash: ledger.work(() => digestOf(geometry)),
 	objects: countPlacings(geometry),
-	write: (options: ExportOptions) => ledger.work(() => exportFiles(geometry, options))
+	write: (options: ExportOptions) => ledger.work(() => exportFiles(geometry, { ...options, cameras }))
 });
 
 function lineOf(result: NodeResult, document: GeneratorDocument): NodeLine {

@@ -5,6 +5,7 @@ import { attributeNames, floats } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
 import { isGeometry, isVarying } from '../engine/index.ts';
 import { placedIn } from './element-tables.ts';
+import type { CameraShot } from '../formats/index.ts';
 import type { ExportOptions } from './export.ts';
 import { exportFiles } from './export.ts';
 import { lookAtFormula } from './formula-look.ts';
@@ -37,6 +38,8 @@ export interface Askable {
 	geometryOf: (id: string) => Geometry | null;
 	/** The result at each level of detail, as files. */
 	exportDetails: (wanted: ExportOptions) => { name: string; bytes: Uint8Array }[];
+	/** What the generator's cameras see at the frame that is looked at. */
+	cameras: () => readonly CameraShot[];
 }
 
 export type Question = Extract<Request, { ask: number }>;
@@ -55,7 +58,9 @@ export function answerTo(question: Question, at: Askable): Answer {
 			const geometry = geometryOf(question.node);
 			if (!geometry)
 				throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
-			const files = details ? at.exportDetails(options) : exportFiles(geometry, options);
+			const files = details
+				? at.exportDetails(options)
+				: exportFiles(geometry, { ...options, cameras: at.cameras() });
 			const weight = files.reduce((sum, { bytes }) => sum + bytes.length, 0);
 			return { kind: 'exported', ask, files: weigh ? [] : files, weight };
 		}

@@ -9,11 +9,11 @@ import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
 import { Evaluator, bodyNameOf, cameraSeen, isGeometry, isVarying, withDrafts } from '../engine/index.ts';
 import type { Step } from '../engine/evaluate.ts';
 import { varying } from '../index.ts';
-import type { ExportOptions } from './export.ts';
 import { Heat } from './heat.ts';
 import { valueInWords } from './in-words.ts';
 import { KeptFrames } from './kept-frames.ts';
-import { exportDetails } from './job.ts';
+import type { JobOptions, OpenedFile } from './job.ts';
+import { camerasOf, exportDetails } from './job.ts';
 import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
@@ -113,18 +113,19 @@ export class Session {
 			viewed: this.#viewed,
 			reader: this.#reader,
 			geometryOf: (id) => this.#geometryOf(id),
-			exportDetails: (wanted) => this.#exportDetails(wanted)
+			exportDetails: (wanted) => exportDetails(...this.#apart(), wanted),
+			cameras: () => camerasOf(...this.#apart())
 		};
 	}
 
-	/** Evaluated apart from what is looked at, which stays as it is. */
-	#exportDetails(wanted: ExportOptions): { name: string; bytes: Uint8Array }[] {
+	/** The generator, to be evaluated apart from what is looked at, which stays as it is. */
+	#apart(): [OpenedFile, JobOptions] {
 		const assets = new Map([...this.#assets].map(([hash, { bytes }]) => [hash, bytes]));
 		// What is looked at stays; the other levels take what is left.
 		const memory = this.#memory - this.evaluator.ledger.held;
 		const { frame } = this.#viewed;
 		const options = { memory, seconds: this.#seconds, frame, poll: () => this.#poll() };
-		return exportDetails({ document: this.#document!, assets, leftOut: [] }, options, wanted);
+		return [{ document: this.#document!, assets, leftOut: [] }, options];
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {

@@ -79,7 +79,7 @@ function evaluated({ document, assets }: FramesRequest) {
 	const evaluator: Evaluator = evaluatorFor(file, { memory: 1.5e9, seconds: 120 });
 	return {
 		work: <Result>(run: () => Result): Result => evaluator.ledger.work(run),
-		at: (frame: number) => resultAt(file, { frame, evaluator }).geometry
+		at: (frame: number) => resultAt(file, { frame, evaluator })
 	};
 }
 
@@ -124,8 +124,8 @@ const MAKERS: Record<FramesRequest['as'], (wanted: FramesRequest) => Maker | Pro
 		return {
 			ending: file.ending,
 			async add(frame) {
-				const geometry = frames.at(frame);
-				frames.work(() => file.add(geometry, frame));
+				const { geometry, cameras } = frames.at(frame);
+				frames.work(() => file.add(geometry, frame, cameras));
 			},
 			async end() {
 				part(frames.work(() => file.bytes()));
@@ -139,9 +139,9 @@ const MAKERS: Record<FramesRequest['as'], (wanted: FramesRequest) => Maker | Pro
 		return {
 			ending: '.zip',
 			async add(frame) {
-				const geometry = frames.at(frame);
+				const { geometry, cameras } = frames.at(frame);
 				const name = `${options.name}-${numbered(frame)}`;
-				const files = frames.work(() => exportFiles(geometry, { ...options, name }));
+				const files = frames.work(() => exportFiles(geometry, { ...options, name, cameras }));
 				for (const { name: ending, bytes } of files) zip.add(name + ending, bytes);
 			},
 			async end() {
