@@ -23,6 +23,8 @@ export interface AnimatedOptions {
 	frames: number;
 	attributes?: AttributeNames;
 	name?: string;
+	/** What was made, as its node is called: the objects bear that name. */
+	object?: string;
 }
 
 /** More nodes than this make readers slow; so do more frames of them. */
@@ -47,7 +49,11 @@ export class AnimatedGlb {
 
 	constructor(options: AnimatedOptions) {
 		this.#options = options;
-		this.#meshes = new GlbMeshes(this.#file, options.attributes);
+		this.#meshes = new GlbMeshes(this.#file, options.attributes, this.#objectName);
+	}
+
+	get #objectName(): string {
+		return this.#options.object || this.#options.name || 'Geometry';
 	}
 
 	/** Adds the next frame, with what cameras see then. Throws NodeError where a GLB cannot follow it. */
@@ -115,7 +121,7 @@ export class AnimatedGlb {
 	bytes(): Uint8Array {
 		const { name = 'Embrell' } = this.#options;
 		const roots: number[] = [];
-		const own = this.#shaped(this.#own, { name: 'Geometry' });
+		const own = this.#shaped(this.#own, { name: this.#objectName });
 		if (own !== null) roots.push(own);
 		let nth = 0;
 		for (const track of this.#tracks.values()) {
@@ -164,7 +170,7 @@ export class AnimatedGlb {
 	#part(shapes: Shapes, { states, poses }: RigidPart, nth: number): number | null {
 		const mesh = this.#meshes.mesh(states[0], states.slice(1));
 		if (mesh === null) return null;
-		const node = this.#file.node({ name: `Part ${nth}`, mesh });
+		const node = this.#file.node({ name: `${this.#objectName} part ${nth}`, mesh });
 		if (states.length > 1) this.#morph(node, shapes);
 		if (!poses) return node;
 		const track = new Track(0, this.#frame);
@@ -208,7 +214,7 @@ export class AnimatedGlb {
 
 	#copy(track: Track, nth: number): number | null {
 		const node = this.#shaped(this.#sources[track.source], {
-			name: `Copy ${nth}`,
+			name: `${this.#objectName} copy ${nth}`,
 			...track.at(0)
 		});
 		if (node === null) return null;

@@ -13,8 +13,12 @@ export class GlbMeshes {
 	readonly #attributes: AttributeNames;
 	readonly #known = new Map<Geometry, number | null>();
 
-	constructor(file: GlbFile, attributes: AttributeNames = []) {
+	readonly #name: string;
+
+	/** @param name what meshes are called, each with its number. */
+	constructor(file: GlbFile, attributes: AttributeNames = [], name = 'Mesh') {
 		this.#file = file;
+		this.#name = name;
 		this.#attributes = attributes;
 	}
 
@@ -53,7 +57,7 @@ export class GlbMeshes {
 		const { meshes } = this.#file.lists;
 		const made = primitives.length
 			? meshes.push({
-					name: `Mesh ${meshes.length + 1}`,
+					name: meshes.length ? `${this.#name} ${meshes.length + 1}` : this.#name,
 					primitives,
 					...(shapes.length && { weights: shapes.map(() => 0) })
 				}) - 1

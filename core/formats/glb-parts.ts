@@ -9,6 +9,8 @@ const count = z.number().int().min(0);
 export const gltfSchema = z.object({
 	asset: z.object({ version: z.string() }),
 	extensionsRequired: z.array(z.string()).default([]),
+	animations: z.array(z.object({ name: z.string().optional() })).default([]),
+	skins: z.array(z.object({})).default([]),
 	scene: count.optional(),
 	scenes: z.array(z.object({ nodes: z.array(count).default([]) })).default([]),
 	nodes: z

@@ -1,7 +1,7 @@
-/** Wavefront OBJ: points, faces, UVs, normals, and materials by name (colours where an MTL library is inside the text). */
+/** Wavefront OBJ: points, faces, UVs, normals, and materials by name, as an MTL behind the faces in the same text says. */
 import { NodeError, formatCount } from '../math/index.ts';
-import type { Geometry, Material } from '../geometry/index.ts';
-import { affineAt, expand, floats, matrix, pollAt } from '../geometry/index.ts';
+import type { Affine, Geometry, Material, Mesh } from '../geometry/index.ts';
+import { affineAt, cornerNormals, expand, floats, matrix, pollAt } from '../geometry/index.ts';
 import { Growing, geometryFrom } from './polygons.ts';
 import type { MeshRead } from './mesh-read.ts';
 
@@ -19,8 +19,14 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 		lines = new Growing(Uint32Array);
 	const materials: Material[] = [];
 	const places = new Map<string, number>();
+	/** The whole names of materials. */
+	const keys: string[] = [];
 	let material = -1;
 	let ignored = 0;
+	/** What an MTL says of materials, and the one that it speaks of. */
+	const library = new Map<string, Described>();
+	let described: Described | null = null;
+	let namesLibrary = '';
 	starts.push(0);
 	let at = 0;
 	for (let line = 1; at < text.length; line++) {
@@ -97,9 +103,25 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 							twoSided: false
 						}) - 1;
 					places.set(key, material);
+					keys.push(key);
 				}
 				break;
 			}
+			case 'mtllib':
+				namesLibrary = parts.slice(1).join(' ');
+				break;
+			case 'newmtl':
+				library.set(parts.slice(1).join(' '), (described = {}));
+				break;
+			case 'Kd':
+			case 'd':
+			case 'Tr':
+			case 'Ns':
+			case 'Pr':
+			case 'Pm':
+			case 'map_Kd':
+				if (described) described[parts[0]] = parts.slice(1, 4).map(Number);
+				break;
 			case 'l':
 			case 'p':
 			case 'curv':
@@ -116,15 +138,45 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 			uvs: gather(cornerUv.done(), uvs.data, 2),
 			normals: gather(cornerNormal.done(), normals.data, 3),
 			materialOf: materialOf.done(),
-			materials
+			materials: materials.map((one, m) => asDescribed(one, library.get(keys[m])))
 		},
 		(face) => `line ${formatCount(lines.data[face])}`
 	);
+	const warnings: string[] = [];
+	if (ignored)
+		warnings.push(`${formatCount(ignored)} lines or points of the file are no faces and were left out.`);
+	if (materials.length && !library.size)
+		warnings.push(
+			`Its materials have names only${namesLibrary && `: what they look like stands in ${namesLibrary.slice(0, 80)}`}. Drop the OBJ and its MTL together, or a ZIP of both.`
+		);
+	if ([...library.values()].some(({ map_Kd }) => map_Kd))
+		warnings.push('Pictures on materials are not read yet; the plain colours are kept.');
+	return { geometry, warnings };
+}
+
+/** What an MTL says of a material, by its own names. */
+type Described = Partial<Record<'Kd' | 'd' | 'Tr' | 'Ns' | 'Pr' | 'Pm' | 'map_Kd', number[]>>;
+
+/** A material as an MTL describes it; what that leaves open is as usual. */
+function asDescribed(material: Material, said: Described | undefined): Material {
+	if (!said) return material;
+	const share = (x: number | undefined): number | undefined =>
+		x !== undefined && Number.isFinite(x) ? Math.max(0, Math.min(1, x)) : undefined;
+	const [r, g, b] = [0, 1, 2].map((k) => share(said.Kd?.[k]));
+	const clear = share(said.Tr?.[0]);
+	// Roughness as it is, or else from the exponent of a highlight (Blinn): the sharper, the smoother.
+	const exponent = said.Ns?.[0];
+	const shine = exponent !== undefined && exponent >= 0 ? Math.sqrt(2 / (exponent + 2)) : undefined;
 	return {
-		geometry,
-		warnings: ignored
-			? [`${formatCount(ignored)} lines or points of the file are no faces and were left out.`]
-			: []
+		...material,
+		colour: [
+			r ?? material.colour[0],
+			g ?? material.colour[1],
+			b ?? material.colour[2],
+			share(said.d?.[0]) ?? (clear === undefined ? 1 : 1 - clear)
+		],
+		roughness: share(said.Pr?.[0]) ?? share(shine) ?? material.roughness,
+		metal: share(said.Pm?.[0]) ?? material.metal
 	};
 }
 
@@ -164,7 +216,8 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 	const out: string[] = [`mtllib ${mtlName}`];
 	const materials = new Map<string, string>();
 	let points = 1,
-		uvs = 1;
+		uvs = 1,
+		normals = 1;
 	const nameOf = (m: Material): string => {
 		const key = JSON.stringify(m);
 		let found = materials.get(key);
@@ -204,6 +257,9 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 				writePoints(floats(mesh.points, 'position'));
 				const uv = mesh.corners.columns.get('uv')?.data;
 				if (uv) for (let c = 0; c < uv.length; c += 2) out.push(`vt ${v(uv[c])} ${v(uv[c + 1])}`);
+				// The same normal stands once: most corners share theirs.
+				const rows = normalRows(mesh, m);
+				for (const row of rows.lines) out.push(row);
 				const material = mesh.faces.columns.get('material')?.data;
 				const shown = mesh.faces.columns.get('shown')?.data;
 				const { faceStarts, cornerPoints } = mesh.topology;
@@ -219,10 +275,11 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 					current = name;
 					const face: string[] = [];
 					for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++)
-						face.push(uv ? `${points + cornerPoints[c]}/${uvs + c}` : `${points + cornerPoints[c]}`);
+						face.push(`${points + cornerPoints[c]}/${uv ? uvs + c : ''}/${normals + rows.of[c]}`);
 					out.push(`f ${(mirrored ? face.reverse() : face).join(' ')}`);
 				}
 				points += mesh.points.count;
+				normals += rows.lines.length;
 				if (uv) uvs += uv.length / 2;
 			}
 			if (curves) {
@@ -259,4 +316,30 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 		);
 	}
 	return { obj: out.join('\n') + '\n', mtl: mtl.join('\n') };
+}
+
+/** The normals of a mesh's corners where it stands, as lines, each once, and which of them each corner has. */
+function normalRows(mesh: Mesh, place: Affine): { lines: string[]; of: Uint32Array } {
+	const own = cornerNormals(mesh);
+	const map = matrix.cofactors(place);
+	// A mirrored copy has its faces turned round, and so its normals.
+	const sign = matrix.determinant(place) < 0 ? -1 : 1;
+	const lines: string[] = [];
+	const known = new Map<string, number>();
+	const of = new Uint32Array(own.length / 3);
+	for (let c = 0; c < of.length; c++) {
+		pollAt(c);
+		const n = [0, 1, 2].map(
+			(k) => own[3 * c] * map[k] + own[3 * c + 1] * map[3 + k] + own[3 * c + 2] * map[6 + k]
+		);
+		const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
+		const line = `vn ${n.map((x) => Number(((sign * x) / size).toFixed(6)) + 0).join(' ')}`;
+		let row = known.get(line);
+		if (row === undefined) {
+			row = lines.push(line) - 1;
+			known.set(line, row);
+		}
+		of[c] = row;
+	}
+	return { lines, of };
 }

@@ -53,16 +53,20 @@ export interface Unpacked {
 const FED = 1 << 15;
 
 /**
- * The document and the assets of an archive. What it says of its sizes is not believed: what comes out is counted as it
+ * Those entries of an archive that are wanted. What it says of its sizes is not believed: what comes out is counted as it
  * comes, so that a small file that swells is refused before it has.
  */
-function entriesOf(bytes: Uint8Array, name: string): Map<string, Uint8Array> {
+export function entriesOf(
+	bytes: Uint8Array,
+	name: string,
+	isWanted: (path: string) => boolean
+): Map<string, Uint8Array> {
 	const most = Math.min(LARGEST_UNPACKED, Math.max(SMALL_UNPACKED, MOST_TIMES * bytes.length));
 	const entries = new Map<string, Uint8Array>();
 	let unpacked = 0,
 		open = 0;
 	const unzip = new Unzip((file) => {
-		if (file.name !== 'document.json' && !/^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(file.name)) return;
+		if (!isWanted(file.name)) return;
 		const chunks: Uint8Array[] = [];
 		let size = 0;
 		open++;
@@ -117,7 +121,11 @@ export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 	};
 	if (!(bytes[0] === 0x50 && bytes[1] === 0x4b))
 		return { text: textOf(bytes), assets: new Map(), leftOut: [] };
-	const entries = entriesOf(bytes, name);
+	const entries = entriesOf(
+		bytes,
+		name,
+		(path) => path === 'document.json' || /^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(path)
+	);
 	const document = entries.get('document.json');
 	if (!document) throw new NodeError(`${name} is an archive without a document.json: it is no generator.`);
 	const assets = new Map<string, Uint8Array>();

@@ -21,7 +21,7 @@ const DEEPEST = 64;
 export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 	const { json, binary } = chunksOf(bytes, name);
 	const gltf = checked(json, name);
-	const warnings: string[] = [];
+	const warnings: string[] = movesOf(gltf);
 	const reader = new AccessorReader(gltf, binary, name);
 	const meshes = meshesOf(gltf, reader, name, warnings);
 	const placed = placedIn(gltf, reader, meshes, name);
@@ -29,6 +29,19 @@ export function readGlb(bytes: Uint8Array, name: string): MeshRead {
 		geometry: placed.length ? mergeGeometries(placed) : geometryOf({}),
 		warnings: [...new Set(warnings)]
 	};
+}
+
+/** What moves in a file, which is not read. */
+function movesOf({ animations, skins }: Gltf): string[] {
+	if (!animations.length && !skins.length) return [];
+	const [{ name = '' } = {}] = animations;
+	const what =
+		animations.length > 1
+			? `${animations.length} animations are`
+			: animations.length
+				? `The animation${name && ` “${name.slice(0, 80)}”`} is`
+				: 'Bones are';
+	return [`${what} not read: the mesh stands as it stands in the file.`];
 }
 
 /** The description, where it is one of version 2 that needs nothing more than is read. */

@@ -29,6 +29,8 @@ export interface GlbOptions {
 	attributes?: AttributeNames;
 	/** The name of the scene. */
 	name?: string;
+	/** What was made, as its node is called: the objects bear that name. */
+	object?: string;
 	cameras?: readonly CameraShot[];
 }
 
@@ -44,16 +46,21 @@ class Writer {
 	readonly #file = new GlbFile();
 	readonly #meshes: GlbMeshes;
 	#instancing = false;
+	#deep = 0;
 
 	constructor(options: GlbOptions) {
 		this.#options = options;
-		this.#meshes = new GlbMeshes(this.#file, options.attributes);
+		this.#meshes = new GlbMeshes(this.#file, options.attributes, this.#objectName);
+	}
+
+	get #objectName(): string {
+		return this.#options.object || this.#options.name || 'Geometry';
 	}
 
 	write(geometry: Geometry): Uint8Array {
 		const roots: number[] = [];
 		const own = this.#meshes.mesh({ ...geometry, copies: null });
-		if (own !== null) roots.push(this.#file.node({ name: 'Geometry', mesh: own }));
+		if (own !== null) roots.push(this.#file.node({ name: this.#objectName, mesh: own }));
 		if (geometry.copies?.copies.count) roots.push(...this.#copies(geometry.copies));
 		for (const shot of this.#options.cameras ?? []) roots.push(addCamera(this.#file, shot));
 		const json: Json = {
@@ -96,7 +103,7 @@ class Writer {
 			this.#instancing = true;
 			nodes.push(
 				this.#file.node({
-					name: `Copies ${s + 1}`,
+					name: `${this.#objectName} copies ${s + 1}`,
 					mesh,
 					extensions: { EXT_mesh_gpu_instancing: { attributes } }
 				})
@@ -138,7 +145,13 @@ class Writer {
 				SCALE: this.#file.accessor(scales.subarray(0, 3 * plain), 'VEC3'),
 				...this.#ofCopies(placed, rows.subarray(0, plain))
 			};
-			nodes.push(this.#file.node({ mesh, extensions: { EXT_mesh_gpu_instancing: { attributes } } }));
+			nodes.push(
+				this.#file.node({
+					name: `${this.#objectName} copies ${++this.#deep}`,
+					mesh,
+					extensions: { EXT_mesh_gpu_instancing: { attributes } }
+				})
+			);
 		}
 		return nodes;
 	}

@@ -14,6 +14,8 @@ export interface ExportOptions {
 	/** What one unit of an OBJ or PLY means, and its axis up; a GLB is in metres with y up by its standard. */
 	unit?: ExportUnit;
 	up?: 'y' | 'z';
+	/** What was made, as its node is called: objects of a GLB bear that name. */
+	object?: string;
 	/** What cameras see; an OBJ and a PLY have none. */
 	cameras?: readonly CameraShot[];
 }
@@ -25,10 +27,10 @@ export type ExportUnit = keyof typeof UNITS;
 /** The files of an export, each named by its ending. Throws NodeError. */
 export function exportFiles(
 	geometry: Geometry,
-	{ format, flatten, attributes, name, unit = 'm', up = 'y', cameras = [] }: ExportOptions
+	{ format, flatten, attributes, name, unit = 'm', up = 'y', cameras = [], object }: ExportOptions
 ): { name: string; bytes: Uint8Array }[] {
 	if (format === 'glb')
-		return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name, cameras }) }];
+		return [{ name: '.glb', bytes: writeGlb(geometry, { flatten, attributes, name, object, cameras }) }];
 	if (format === 'usda') {
 		const file = new UsdaFile({ rate: 1, attributes, name });
 		file.add(flatten ? meshOfCopies(geometry) : geometry, 0, cameras);
@@ -65,7 +67,7 @@ export interface MovingFile {
  * @param frames how many will come, at so many a second.
  */
 export function movingFile(
-	{ format, flatten, attributes, name }: ExportOptions,
+	{ format, flatten, attributes, name, object }: ExportOptions,
 	{ rate, frames }: { rate: number; frames: number }
 ): MovingFile {
 	const made = (geometry: Geometry) => (flatten ? meshOfCopies(geometry) : geometry);
@@ -77,7 +79,7 @@ export function movingFile(
 			bytes: () => file.bytes()
 		};
 	}
-	const glb = new AnimatedGlb({ step: 1 / rate, frames, attributes, name });
+	const glb = new AnimatedGlb({ step: 1 / rate, frames, attributes, name, object });
 	return {
 		ending: '.glb',
 		add: (geometry, _, cameras) => glb.add(made(geometry), cameras),

@@ -14,10 +14,14 @@ const FILE_KINDS: readonly FileKind[] = [
 	{ node: 'import-mesh', ends: /\.(obj|glb|ply|stl)$/i, what: 'a mesh' }
 ];
 
-/** What a file is by its name: read by a node, a generator, or of no kind that is read. */
+/** What a file is by its name: read by a node, a generator, or of no kind that is read. A ZIP may hold an OBJ too. */
 export const fileKind = (name: string): FileKind | 'generator' | null =>
 	FILE_KINDS.find(({ ends }) => ends.test(name)) ?? (/\.(json|zip)$/i.test(name) ? 'generator' : null);
 
+/** Whether a file holds the materials of an OBJ, and nothing by itself. */
+export const isMaterialLibrary = (name: string): boolean => /\.mtl$/i.test(name);
+export const isArchive = (name: string): boolean => /\.zip$/i.test(name);
+
 /** All kinds that are read, as a sentence. */
 export const WHAT_IS_READ =
-	'Embrell reads meshes (OBJ, GLB, PLY, STL), drawings (SVG), pictures (PNG, JPEG) and generators (JSON, ZIP).';
+	'Embrell reads meshes (OBJ with its MTL, GLB, PLY, STL), drawings (SVG), pictures (PNG, JPEG) and generators (JSON, ZIP).';

@@ -5,7 +5,7 @@ import { framesOf } from '../engine/index.ts';
 import type { ExportOptions } from './export.ts';
 import { movingFile } from './export.ts';
 import type { JobOptions, JobReport, OpenedFile } from './job.ts';
-import { evaluatorFor, runJob } from './job.ts';
+import { evaluatorFor, objectOf, runJob } from './job.ts';
 
 /** Which frames, in order. */
 export interface FrameRange {
@@ -37,7 +37,10 @@ export function exportAnimation(
 ): Uint8Array {
 	const { document } = file;
 	const evaluator = options.evaluator ?? evaluatorFor(file, options);
-	const moving = movingFile(wanted, { rate: framesOf(document).rate, frames: last - first + 1 });
+	const moving = movingFile(
+		{ object: objectOf(document), ...wanted },
+		{ rate: framesOf(document).rate, frames: last - first + 1 }
+	);
 	for (let frame = first; frame <= last; frame++) {
 		const report = resultAt(file, { ...options, frame, evaluator });
 		evaluator.ledger.work(() => moving.add(report.geometry, frame, report.cameras));

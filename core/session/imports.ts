@@ -1,7 +1,7 @@
 /** Which node reads which file, and the check that a file can be read before anything is changed. */
 import { NodeError, nodeKinds, proposeUnit, proposeUp, readMesh, readPicture, readSvg } from '../index.ts';
 import type { FileKind } from './file-kinds.ts';
-import { WHAT_IS_READ, fileKind } from './file-kinds.ts';
+import { WHAT_IS_READ, fileKind, isMaterialLibrary } from './file-kinds.ts';
 
 /** Reads a file once; throws NodeError. Gives settings that the node should have. */
 const CHECKS: Readonly<
@@ -36,6 +36,8 @@ export interface Reading {
  */
 export function readingOf(file: { name: string; bytes: Uint8Array }, wanted: string | null): Reading {
 	const kind = fileKind(file.name);
+	if (isMaterialLibrary(file.name))
+		throw new NodeError(`${file.name} holds the materials of an OBJ. Drop it together with the OBJ.`);
 	if (kind === 'generator')
 		throw new NodeError(`${file.name} is not read by a node: a generator is opened in the Library.`);
 	if (!kind) throw new NodeError(`${file.name} is of a kind that is not read. ${WHAT_IS_READ}`);

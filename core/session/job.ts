@@ -126,7 +126,9 @@ export function runJob({ document, assets }: OpenedFile, options: JobOptions = {
 	return {
 		nodes,
 		cameras,
-		...(geometry ? told(geometry, evaluator, cameras) : { geometry, hash: null, objects: 0, write: null })
+		...(geometry
+			? told(geometry, evaluator, { cameras, object: objectOf(document) })
+			: { geometry, hash: null, objects: 0, write: null })
 	};
 }
 
@@ -139,6 +141,15 @@ function camerasIn({ graphs }: GeneratorDocument, begun: Begun): CameraShot[] {
 		const seen = cameraSeen(results.get(id));
 		return seen ? [{ name: short, ...seen }] : [];
 	});
+}
+
+/** What a generator makes, as the node is called that is wired to its Result, where that is one. */
+export function objectOf(document: GeneratorDocument, node = resultNode(document)?.id): string {
+	const { nodes, wires } = document.graphs.main;
+	const shortOf = (id: string | undefined) => nodes.find((one) => one.id === id)?.short ?? '';
+	const into = wires.filter(({ to }) => to[0] === node);
+	const isResult = nodes.some(({ id, kind }) => id === node && kind === 'result');
+	return shortOf(isResult && into.length === 1 ? into[0].from[0] : node);
 }
 
 /** What the cameras of a generator see at a frame. */
@@ -170,11 +181,15 @@ export function exportDetails(
 	});
 }
 
-const told = (geometry: Geometry, { ledger }: Evaluator, cameras: readonly CameraShot[]) => ({
+const told = (
+	geometry: Geometry,
+	{ ledger }: Evaluator,
+	also: Pick<ExportOptions, 'cameras' | 'object'>
+) => ({
 	geometry,
 	hash: ledger.work(() => digestOf(geometry)),
 	objects: countPlacings(geometry),
-	write: (options: ExportOptions) => ledger.work(() => exportFiles(geometry, { ...options, cameras }))
+	write: (options: ExportOptions) => ledger.work(() => exportFiles(geometry, { ...also, ...options }))
 });
 
 function lineOf(result: NodeResult, document: GeneratorDocument): NodeLine {

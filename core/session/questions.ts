@@ -8,6 +8,7 @@ import { placedIn } from './element-tables.ts';
 import type { CameraShot } from '../formats/index.ts';
 import type { ExportOptions } from './export.ts';
 import { exportFiles } from './export.ts';
+import { objectOf } from './job.ts';
 import { lookAtFormula } from './formula-look.ts';
 import { attributesInWords, geometryInWords, valueInWords, valuesInWords } from './in-words.ts';
 import { marksOf } from './marks.ts';
@@ -60,7 +61,11 @@ export function answerTo(question: Question, at: Askable): Answer {
 				throw new NodeError('There is nothing to export: the result has an error or is not wired up.');
 			const files = details
 				? at.exportDetails(options)
-				: exportFiles(geometry, { ...options, cameras: at.cameras() });
+				: exportFiles(geometry, {
+						object: objectOf(document, question.node),
+						cameras: at.cameras(),
+						...options
+					});
 			const weight = files.reduce((sum, { bytes }) => sum + bytes.length, 0);
 			return { kind: 'exported', ask, files: weigh ? [] : files, weight };
 		}

@@ -12,7 +12,7 @@ import {
 	withSlotEmptied,
 	withSlotFilled
 } from '$core/index';
-import { fileKind } from '$core/session/file-kinds';
+import { fileKind, isArchive } from '$core/session/file-kinds';
 import type { StoredPlacement } from '$lib/store/database';
 import {
 	contentOfPlacement,
@@ -289,10 +289,10 @@ export class Dress {
 		const { editor } = this;
 		if (!editor) return;
 		try {
-			const { node: kind, settings, hash, bytes } = await editor.read(file, null);
+			const { node: kind, settings, hash, bytes, name } = await editor.read(file, null);
 			const filled = withSlotFilled(editor.document, key, { kind, settings: { ...settings, file: hash } });
 			if (typeof filled === 'string') throw new Error(filled);
-			const asset = { hash, name: file.name.slice(0, 200), bytes };
+			const asset = { hash, name: name.slice(0, 200), bytes };
 			await saveAsset(asset);
 			editor.evaluation.client.addAsset(asset);
 			editor.change(`Put ${file.name} into the slot`, () => ({
@@ -308,7 +308,8 @@ export class Dress {
 
 	/** A file that was dropped on the page goes into the one slot that takes it; else it is said which do. */
 	async drop(file: File): Promise<void> {
-		const kind = fileKind(file.name);
+		// An archive that comes here holds an OBJ.
+		const kind = fileKind(isArchive(file.name) ? '.obj' : file.name);
 		if (kind === null || kind === 'generator' || !this.editor) return;
 		const slots = this.editor.document.slots.filter(({ takes }) => TAKEN_BY[takes] === kind.node);
 		if (slots.length === 1) return this.fill(slots[0], file);

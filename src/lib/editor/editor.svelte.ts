@@ -607,20 +607,20 @@ export class Editor {
 	): Promise<{ node: string; unit: string }> {
 		// Read once beforehand, so that a broken file changes nothing.
 		const wanted = (node && this.node(node)?.kind) || null;
-		const { node: kind, settings, hash, bytes } = await this.read(file, wanted);
-		const asset: Asset = { hash, name: file.name, bytes };
+		const { node: kind, settings, hash, bytes, name } = await this.read(file, wanted);
+		const asset: Asset = { hash, name, bytes };
 		this.evaluation.client.addAsset(asset);
 		await this.#keepFile(asset);
 		const made = node ? null : newNode(this.graph, kind, at, settings);
 		const id = node ?? made!.id;
-		this.change(`Import ${file.name}`, (document) => {
+		this.change(`Import ${name}`, (document) => {
 			const assets = {
 				...document.assets,
-				[hash]: { name: file.name.slice(0, 200), bytes: bytes.length }
+				[hash]: { name: name.slice(0, 200), bytes: bytes.length }
 			};
 			return withGraph({ ...document, assets }, this.graphId, (graph) =>
 				Object.entries({ ...settings, [setting]: hash }).reduce(
-					(changed, [name, value]) => withSetting(changed, id, name, value),
+					(changed, [of, value]) => withSetting(changed, id, of, value),
 					made ? { ...graph, nodes: [...graph.nodes, made] } : graph
 				)
 			);

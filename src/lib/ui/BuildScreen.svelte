@@ -11,7 +11,7 @@
 	import ExportDialogs from './dialogs/ExportDialogs.svelte';
 	import KeysDialog from './dialogs/KeysDialog.svelte';
 	import Drawer from './drawer/Drawer.svelte';
-	import { isOfNoUse, takeDrops } from './file-drops';
+	import { takeDrops, usable } from './file-drops';
 	import { below } from '$lib/editor/below';
 	import GraphPane from './graph/GraphPane.svelte';
 	import LettingGo from './LettingGo.svelte';
@@ -30,7 +30,6 @@
 	const flow = () => graph?.commands();
 
 	async function openFile(file: File, at: [number, number]) {
-		if (isOfNoUse(file)) return;
 		try {
 			const { unit } = await editor.importFile(null, 'file', file, at);
 			if (unit !== 'm')
@@ -44,7 +43,11 @@
 	}
 	/** Dropped elsewhere than on the graph: one below another, under what is there. */
 	async function openFiles(files: readonly File[]) {
-		for (const file of files) await openFile(file, below(editor.graph));
+		for (const file of await usable(files)) await openFile(file, below(editor.graph));
+	}
+	/** Dropped on the graph: the first where it was dropped, the others below. */
+	async function openFilesAt(files: readonly File[], at: (nth: number) => [number, number]) {
+		(await usable(files)).forEach((file, i) => void openFile(file, at(i)));
 	}
 	$effect(() => takeDrops(openFiles));
 	const inView = () => !!document.activeElement?.closest('[aria-label="View"]');
@@ -117,7 +120,7 @@
 	<main class="relative min-h-0 flex-1">
 		<PaneGroup direction="horizontal" autoSaveId="embrell-build">
 			<Pane defaultSize={33} minSize={15}
-				><div class={placeOf(1)}><GraphPane bind:this={graph} {editor} onfile={openFile} /></div></Pane
+				><div class={placeOf(1)}><GraphPane bind:this={graph} {editor} onfiles={openFilesAt} /></div></Pane
 			>
 			<PaneResizer
 				class="w-[5px] border-x border-line bg-sheet hover:bg-line"

@@ -2,7 +2,9 @@
 import { goto } from '$app/navigation';
 import { resolve } from '$app/paths';
 import { toast } from 'svelte-sonner';
-import { WHAT_IS_READ, fileKind } from '$core/session/file-kinds';
+import { holdsObj } from '$core/formats/obj-package';
+import { namesInZip } from '$core/formats/zip-names';
+import { WHAT_IS_READ, fileKind, isArchive, isMaterialLibrary } from '$core/session/file-kinds';
 
 type Taker = (files: readonly File[]) => unknown;
 let taker: Taker | null = null;
@@ -31,8 +33,30 @@ export function dropOnPage(event: DragEvent): void {
 	else toast.warning(`Nothing here takes ${files[0].name}.`);
 }
 
+/**
+ * Those of some files that nodes may read, each OBJ with the MTL files that came with it in one. Of the others it is said what
+ * they are, with the way to where they are of use.
+ */
+export async function usable(files: readonly File[]): Promise<File[]> {
+	const libraries = files.filter(({ name }) => isMaterialLibrary(name));
+	const hasObj = files.some(({ name }) => /\.obj$/i.test(name));
+	const kept: File[] = [];
+	for (const file of files) {
+		if (libraries.includes(file)) {
+			if (!hasObj)
+				toast.error(`${file.name} holds the materials of an OBJ. Drop it together with the OBJ.`, {
+					duration: 15_000
+				});
+		} else if (libraries.length && /\.obj$/i.test(file.name))
+			kept.push(new File([file, ...libraries.flatMap((library) => ['\n', library])], file.name));
+		else if (isArchive(file.name) && holdsObj(await namesInZip(file))) kept.push(file);
+		else if (!isOfNoUse(file)) kept.push(file);
+	}
+	return kept;
+}
+
 /** Says what a file is where it is of no use, with the way to where it is; false where it may be of use. */
-export function isOfNoUse(file: File): boolean {
+function isOfNoUse(file: File): boolean {
 	const kind = fileKind(file.name);
 	if (kind === null)
 		toast.error(`${file.name} is of a kind that is not read. ${WHAT_IS_READ}`, { duration: 15_000 });

@@ -4,7 +4,7 @@ import { framesOf, momentAt, resultNode } from '$core/index';
 import type { Evaluator } from '$core/index';
 import { exportFiles, movingFile } from '$core/session/export';
 import { numbered, resultAt } from '$core/session/frames';
-import { evaluatorFor } from '$core/session/job';
+import { evaluatorFor, objectOf } from '$core/session/job';
 import type { OpenedFile } from '$core/session/job';
 import type { Answer } from '$core/session/messages';
 import { patchBetween } from '$core/session/patches';
@@ -120,7 +120,10 @@ const MAKERS: Record<FramesRequest['as'], (wanted: FramesRequest) => Maker | Pro
 	animation(wanted) {
 		const { document, first, last, options } = wanted;
 		const frames = evaluated(wanted);
-		const file = movingFile(options, { rate: framesOf(document).rate, frames: last - first + 1 });
+		const file = movingFile(
+			{ object: objectOf(document), ...options },
+			{ rate: framesOf(document).rate, frames: last - first + 1 }
+		);
 		return {
 			ending: file.ending,
 			async add(frame) {
@@ -141,7 +144,9 @@ const MAKERS: Record<FramesRequest['as'], (wanted: FramesRequest) => Maker | Pro
 			async add(frame) {
 				const { geometry, cameras } = frames.at(frame);
 				const name = `${options.name}-${numbered(frame)}`;
-				const files = frames.work(() => exportFiles(geometry, { ...options, name, cameras }));
+				const files = frames.work(() =>
+					exportFiles(geometry, { object: objectOf(wanted.document), ...options, name, cameras })
+				);
 				for (const { name: ending, bytes } of files) zip.add(name + ending, bytes);
 			},
 			async end() {

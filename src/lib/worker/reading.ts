@@ -13,6 +13,8 @@ export interface ReadRequest {
 	given: string | null;
 }
 export interface FileRead extends Reading {
+	/** Of an OBJ in a ZIP its own. */
+	name: string;
 	hash: string;
 	bytes: Uint8Array;
 }

@@ -1,5 +1,6 @@
 /** Reads one file once, away from the page, to see what it is; then it is done. */
 import { Ledger, hashBytes } from '$core/index';
+import { unpackObj } from '$core/formats/obj-package';
 import { readingOf } from '$core/session/imports';
 import { openPacked } from '$lib/store/opened';
 import { beating } from './away';
@@ -8,9 +9,10 @@ import type { ReadAnswer, ReadRequest } from './reading';
 const poll = beating();
 
 function answerTo({ wants, file, given }: ReadRequest, bytes: Uint8Array): ReadAnswer {
-	const { name } = file;
-	if (wants === 'generator') return { kind: 'generator', ...openPacked(bytes, name) };
-	return { kind: 'node', ...readingOf({ name, bytes }, given), hash: hashBytes(bytes), bytes };
+	if (wants === 'generator') return { kind: 'generator', ...openPacked(bytes, file.name) };
+	// An OBJ in a ZIP is read as itself, with its materials.
+	const read = unpackObj(bytes, file.name) ?? { name: file.name, bytes };
+	return { kind: 'node', ...readingOf(read, given), ...read, hash: hashBytes(read.bytes) };
 }
 
 self.onmessage = async ({ data }: MessageEvent<ReadRequest>): Promise<void> => {

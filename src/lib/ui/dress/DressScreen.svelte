@@ -23,7 +23,7 @@
 	import PresetGrid from '$lib/ui/dials/PresetGrid.svelte';
 	import ExportDialogs from '$lib/ui/dialogs/ExportDialogs.svelte';
 	import LettingGo from '$lib/ui/LettingGo.svelte';
-	import { isOfNoUse, takeDrops } from '$lib/ui/file-drops';
+	import { takeDrops, usable } from '$lib/ui/file-drops';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { theme } from '$lib/ui/theme.svelte';
 	import Views from '$lib/viewport/Views.svelte';
@@ -49,9 +49,7 @@
 	const SAVED = { saved: 'Saved', saving: 'Saving …', failed: 'Not saved', reading: 'Read only' } as const;
 	const another = () => editor?.setSeed(crypto.getRandomValues(new Uint32Array(1))[0] % 10_000);
 
-	$effect(() =>
-		takeDrops((files) => files.filter((file) => !isOfNoUse(file)).forEach((file) => dress.drop(file)))
-	);
+	$effect(() => takeDrops(async (files) => (await usable(files)).forEach((file) => dress.drop(file))));
 	async function takeOver() {
 		const trouble = await editor?.takeOver();
 		if (trouble) toast.error(trouble);

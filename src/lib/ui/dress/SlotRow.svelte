@@ -11,7 +11,7 @@
 	import type { SlotOffer } from '$lib/store/slot-offers';
 	import { slotOffers } from '$lib/store/slot-offers';
 	import Choice from '$lib/ui/fields/Choice.svelte';
-	import { isOfNoUse } from '$lib/ui/file-drops';
+	import { usable } from '$lib/ui/file-drops';
 	import SearchList from '$lib/ui/SearchList.svelte';
 
 	let { dress, editor, slot }: { dress: Dress; editor: Editor; slot: Slot } = $props();
@@ -21,7 +21,7 @@
 	const isDrawing = $derived(editor.active?.id === slot.node);
 	const ACCEPTS = {
 		curve: '.svg',
-		mesh: '.obj,.glb,.ply,.stl',
+		mesh: '.obj,.mtl,.zip,.glb,.ply,.stl',
 		image: '.png,.jpg,.jpeg'
 	} as const;
 	/** How an imported file is read: its unit, its axis up, its origin. */
@@ -66,10 +66,10 @@
 	role="group"
 	aria-label="Slot {slot.name}"
 	ondrop={(event) => {
-		const [file] = event.dataTransfer?.files ?? [];
-		if (!file || isOfNoUse(file)) return;
+		const files = [...(event.dataTransfer?.files ?? [])];
+		if (!files.length) return;
 		event.preventDefault();
-		void dress.fill(slot, file);
+		void usable(files).then(([file]) => file && dress.fill(slot, file));
 	}}
 >
 	<p class="text-[13px]">{slot.name} <span class="text-xs text-quiet">{content.words}</span></p>

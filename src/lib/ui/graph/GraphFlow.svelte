@@ -27,7 +27,12 @@
 	import WireKnot from './WireKnot.svelte';
 	import { Wiring } from './wiring.svelte';
 
-	let { editor, onfile }: { editor: Editor; onfile: (file: File, at: [number, number]) => void } = $props();
+	interface Props {
+		editor: Editor;
+		/** Files were dropped on it, and where each of them shall stand. */
+		onfiles: (files: readonly File[], at: (nth: number) => [number, number]) => void;
+	}
+	let { editor, onfiles }: Props = $props();
 
 	const flow = useSvelteFlow();
 	const viewport = useViewport();
@@ -182,8 +187,10 @@
 	}
 	function drop(event: DragEvent) {
 		const files = [...(event.dataTransfer?.files ?? [])];
-		if (files.length) event.preventDefault();
-		files.forEach((file, i) => onfile(file, place(event.clientX, event.clientY + 90 * i)));
+		if (!files.length) return;
+		event.preventDefault();
+		const [x, y] = [event.clientX, event.clientY];
+		onfiles(files, (nth) => place(x, y + 90 * nth));
 	}
 	function addNote() {
 		const rect = pane!.getBoundingClientRect();

@@ -5,9 +5,14 @@
 
 	let flow = $state<GraphFlow>();
 	export const commands = () => flow;
-	let { editor, onfile }: { editor: Editor; onfile: (file: File, at: [number, number]) => void } = $props();
+	interface Props {
+		editor: Editor;
+		/** Files were dropped on it, and where each of them shall stand. */
+		onfiles: (files: readonly File[], at: (nth: number) => [number, number]) => void;
+	}
+	let { editor, onfiles }: Props = $props();
 </script>
 
 <SvelteFlowProvider>
-	<GraphFlow bind:this={flow} {editor} {onfile} />
+	<GraphFlow bind:this={flow} {editor} {onfiles} />
 </SvelteFlowProvider>
