@@ -3,6 +3,9 @@ import { Worker } from 'node:worker_threads';
 
 const LISTENS_EVERY = 100;
 
+/** Whether a file is read, and nothing of it evaluated yet. */
+const isReading = (work) => work.startsWith('The reading');
+
 /** @see watch.d.mts */
 export function runWatched(script, args, { silentFor, mostMemory }) {
 	const beats = new Int32Array(new SharedArrayBuffer(4));
@@ -17,7 +20,11 @@ export function runWatched(script, args, { silentFor, mostMemory }) {
 		const now = Atomics.load(beats, 0);
 		if (!work || now !== heard) [heard, since] = [now, Date.now()];
 		else if (Date.now() - since > 1000 * silentFor) {
-			told = `${work} did not get on for ${silentFor} s and was ended. The file is damaged, or made to be slow.`;
+			told = `${work} did not get on for ${silentFor} s and was ended. ${
+				isReading(work)
+					? 'The file is damaged, or made to be slow.'
+					: 'A node hangs where it should not: please report it, with the file. Until then change what it works on.'
+			}`;
 			void worker.terminate();
 		}
 	}, LISTENS_EVERY);
@@ -28,7 +35,11 @@ export function runWatched(script, args, { silentFor, mostMemory }) {
 	worker.on('error', (error) => {
 		told =
 			error.code === 'ERR_WORKER_OUT_OF_MEMORY'
-				? `${work ?? 'This'} took more than ${mostMemory} MB of memory and was ended. The file is damaged, or made to fill it.`
+				? `${work ?? 'This'} took more than ${mostMemory} MB of memory and was ended. ${
+						!work || isReading(work)
+							? 'The file is damaged, or made to fill it.'
+							: 'Lower the counts, or take fewer frames at a time.'
+					}`
 				: `A fault of ours: ${error.stack}`;
 	});
 	return new Promise((done) =>

@@ -317,3 +317,63 @@ test('an animation is one file, with the same frames as a sequence', () => {
 	assert.equal(wrong.status, 2);
 	assert.match(wrong.stderr, /writes a GLB or a USD/);
 });
+
+test('--help and -h explain every option; what is written wrongly is proposed rightly', () => {
+	const [long, short] = [embrell('--help'), embrell('export', '-h')];
+	assert.deepEqual([long.status, short.status], [0, 0]);
+	assert.equal(short.stdout, long.stdout);
+	const options = [
+		'out',
+		'preset',
+		'kept',
+		'set',
+		'slot',
+		'seed',
+		'frames',
+		'animation',
+		'flatten',
+		'attribute',
+		'details',
+		'json',
+		'help'
+	];
+	for (const name of options) assert.match(long.stdout, new RegExp(`--${name}\\b.*\\s+\\S+`), name);
+	for (const line of long.stdout.split('\n')) assert.ok(line.length <= 104, line);
+	const file = 'samples/lantern-string.embrell.json';
+	const out = join(folder, 'none.glb');
+	for (const [args, says] of [
+		[['--sett', 'a=1'], /no option --sett\. Did you mean --set\?/],
+		[['--set', 'gust.valu=1'], /Did you mean “gust\.value”\?/],
+		[['--set', 'post.Radius=1'], /Did you mean “post\.radius”\?/],
+		[['--set', 'gust.nothing=1'], /There are: value, low, high, step, whole/],
+		[['--set', 'gost.value=1'], /Did you mean “gust”\?/],
+		[['--set', 'caps=no'], /no dial “caps”\. Did you mean “line\.caps”\?/],
+		[['--seed'], /--seed needs a value/]
+	] as const) {
+		const made = embrell('export', file, '--out', out, ...args);
+		assert.equal(made.status, 2, `${args.join(' ')}: ${made.stderr}`);
+		assert.match(made.stderr, says);
+	}
+	assert.equal(existsSync(out), false);
+	assert.match(embrell('export', file, '--out').stderr, /--out needs a value/);
+});
+
+test('one part of a vector is set by its name', () => {
+	const path = join(folder, 'parts.json');
+	const document = generator([
+		['box', 'hull', { size: [1, 1, 1] }],
+		['result', 'result', {}, { geometry: 'hull.mesh' }]
+	]);
+	writeFileSync(path, writeDocument(document));
+	const made = embrell(
+		'export',
+		path,
+		'--out',
+		join(folder, 'parts.glb'),
+		'--json',
+		'--set',
+		'hull.size.y=3'
+	);
+	assert.equal(made.status, 0, made.stderr);
+	assert.equal(JSON.parse(made.stdout).nodes.find(({ node }: { node: string }) => node === 'hull').volume, 3);
+});

@@ -1,6 +1,7 @@
 /** The command line: export, nodes, check. It shares the core with the application. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
+import { parseArgs } from 'node:util';
 import type { GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
 import {
 	Ledger,
@@ -27,9 +28,101 @@ import {
 } from '../core/session/index.ts';
 import type { ExportOptions } from '../core/session/export.ts';
 
-const USAGE = `embrell export FILE --out OUT.glb|OUT.obj|OUT.ply|OUT.usda [--preset NAME] [--kept NAME] [--set DIAL=VALUE]… [--set NODE.SETTING=VALUE]… [--slot NAME=FILE]… [--seed N|A..B] [--frames N|A..B] [--animation] [--flatten] [--attribute NAME]… [--details] [--json]
-embrell nodes [--json]
-embrell check FILE [--json]
+/** The commands, each with what it is called with and what it does. */
+const COMMANDS = {
+	export: ['FILE --out OUT.glb|OUT.obj|OUT.ply|OUT.usda', 'Evaluates a generator and writes what it makes.'],
+	nodes: ['', 'Lists all kinds of node.'],
+	check: ['FILE', 'Opens a generator and tells what is wrong with it.']
+} as const;
+
+/** What an option takes, and what it does. */
+interface Option {
+	type: 'string' | 'boolean';
+	multiple?: true;
+	short?: string;
+	takes?: string;
+	help: string;
+}
+
+/** Every option, once: what it takes, and what it does. */
+const OPTIONS = {
+	out: {
+		type: 'string',
+		takes: 'OUT',
+		help: 'Where to write: a name that ends in .glb, .obj, .ply or .usda.'
+	},
+	preset: { type: 'string', takes: 'NAME', help: 'Dials as this preset has them.' },
+	kept: { type: 'string', takes: 'NAME', help: 'Seed and dials as this kept variation has them.' },
+	set: {
+		type: 'string',
+		multiple: true,
+		takes: 'NAME=VALUE',
+		help: 'A dial by its name, such as height=2, or a setting, such as sowPoints.count=200 or put.move.y=3. A range of a dial: height=1..2. May be given several times.'
+	},
+	slot: {
+		type: 'string',
+		multiple: true,
+		takes: 'NAME=FILE',
+		help: 'A file in a slot, such as path=pier.svg.'
+	},
+	seed: {
+		type: 'string',
+		takes: 'N|A..B',
+		help: 'One seed in place of the file’s own, or several, each in files of its own.'
+	},
+	frames: {
+		type: 'string',
+		takes: 'N|A..B',
+		help: 'One frame in place of the first, or several, each in files of its own.'
+	},
+	animation: { type: 'boolean', help: 'All frames, or those of --frames, in one GLB or USD that moves.' },
+	flatten: { type: 'boolean', help: 'Copies as meshes of their own.' },
+	attribute: {
+		type: 'string',
+		multiple: true,
+		takes: 'NAME',
+		help: 'An attribute that is written too. May be given several times.'
+	},
+	details: { type: 'boolean', help: 'All three levels of detail, each in files of its own.' },
+	json: {
+		type: 'boolean',
+		help: 'What is told as JSON: nodes with counts, sizes, warnings and errors; hashes.'
+	},
+	help: { type: 'boolean', short: 'h', help: 'This.' }
+} as const satisfies Record<string, Option>;
+
+const flagOf = (name: string, { short, takes }: Option): string =>
+	`${short ? `-${short}, ` : ''}--${name}${takes ? ` ${takes}` : ''}`;
+/** Words in lines of at most so many characters, those after the first set in. */
+function wrapped(text: string, width: number, inset: string): string {
+	const lines = [''];
+	for (const word of text.split(' ')) {
+		const last = lines.length - 1;
+		if (lines[last] && lines[last].length + word.length >= width) lines.push(word);
+		else lines[last] += (lines[last] && ' ') + word;
+	}
+	return lines.join(`\n${inset}`);
+}
+
+const USAGE = `${Object.entries(COMMANDS)
+	.map(([name, [takes]]) => `embrell ${name}${takes && ` ${takes}`} [options]`)
+	.join('\n')}
+embrell --help explains every option.
+`;
+const INSET = 26;
+const HELP = `${Object.entries(COMMANDS)
+	.map(([name, [takes, help]]) => `embrell ${name}${takes && ` ${takes}`}\n    ${help}`)
+	.join('\n')}
+
+${(Object.entries(OPTIONS) as [string, Option][])
+	.map(([name, option]) => {
+		const flag = `  ${flagOf(name, option)}`;
+		const gap = flag.length < INSET ? ' '.repeat(INSET - flag.length) : `\n${' '.repeat(INSET)}`;
+		return flag + gap + wrapped(option.help, 74, ' '.repeat(INSET));
+	})
+	.join('\n')}
+
+It ends with 0, with 1 for an error in the generator, and with 2 for wrong use.
 `;
 
 /** Wrong use of the command: exit code 2. */
@@ -61,75 +154,51 @@ interface Options {
 	/** All levels of detail, each as files of its own. */
 	details: boolean;
 	json: boolean;
+	help: boolean;
 }
 
 function read(args: readonly string[]): Options {
-	const options: Options = {
-		words: [],
-		seeds: [],
-		frames: [],
-		slots: [],
-		sets: [],
-		attributes: [],
-		flatten: false,
-		animation: false,
-		details: false,
-		json: false
+	const { values, positionals } = asUsage(() => parsed(args));
+	const pair = (text: string, wrong: string): [string, string] => {
+		const [name, ...value] = text.split('=');
+		if (!value.length) throw new Usage(wrong);
+		return [name, value.join('=')];
 	};
-	const next = (i: number, flag: string): string => {
-		if (args[i + 1] === undefined) throw new Usage(`${flag} needs a value.`);
-		return args[i + 1];
+	const { out, preset, kept } = values;
+	return {
+		words: positionals,
+		...(out !== undefined && { out }),
+		...(preset !== undefined && { preset }),
+		...(kept !== undefined && { kept }),
+		seeds: values.seed === undefined ? [] : seedsFrom(values.seed),
+		frames: values.frames === undefined ? [] : framesFrom(values.frames),
+		sets: (values.set ?? []).map((text) =>
+			pair(text, '--set takes DIAL=VALUE, or NODE.SETTING=VALUE such as sowPoints.count=200.')
+		),
+		slots: (values.slot ?? []).map((text) => pair(text, '--slot takes NAME=FILE, such as path=pier.svg.')),
+		attributes: values.attribute ?? [],
+		flatten: values.flatten ?? false,
+		animation: values.animation ?? false,
+		details: values.details ?? false,
+		json: values.json ?? false,
+		help: values.help ?? false
 	};
-	for (let i = 0; i < args.length; i++)
-		switch (args[i]) {
-			case '--out':
-				options.out = next(i++, '--out');
-				break;
-			case '--seed':
-				options.seeds = seedsFrom(next(i++, '--seed'));
-				break;
-			case '--frames':
-				options.frames = framesFrom(next(i++, '--frames'));
-				break;
-			case '--preset':
-				options.preset = next(i++, '--preset');
-				break;
-			case '--kept':
-				options.kept = next(i++, '--kept');
-				break;
-			case '--set': {
-				const [name, ...value] = next(i++, '--set').split('=');
-				if (!value.length)
-					throw new Usage('--set takes DIAL=VALUE, or NODE.SETTING=VALUE such as sowPoints.count=200.');
-				options.sets.push([name, value.join('=')]);
-				break;
-			}
-			case '--slot': {
-				const [name, ...path] = next(i++, '--slot').split('=');
-				if (!path.length) throw new Usage('--slot takes NAME=FILE, such as path=pier.svg.');
-				options.slots.push([name, path.join('=')]);
-				break;
-			}
-			case '--attribute':
-				options.attributes.push(next(i++, '--attribute'));
-				break;
-			case '--flatten':
-				options.flatten = true;
-				break;
-			case '--animation':
-				options.animation = true;
-				break;
-			case '--details':
-				options.details = true;
-				break;
-			case '--json':
-				options.json = true;
-				break;
-			default:
-				if (args[i].startsWith('--')) throw new Usage(`There is no option ${args[i]}.`);
-				options.words.push(args[i]);
+}
+
+/** The arguments by the table of options. Throws a Usage with the nearest option where there is none of that name. */
+function parsed(args: readonly string[]) {
+	try {
+		return parseArgs({ args: [...args], options: OPTIONS, allowPositionals: true });
+	} catch (error) {
+		const { code, message } = error as Error & { code?: string };
+		const wrong = /'(-[^' ]*)/.exec(message)?.[1] ?? '';
+		if (code === 'ERR_PARSE_ARGS_UNKNOWN_OPTION') {
+			const near = varying.nearestName(wrong.replace(/^-+/, ''), Object.keys(OPTIONS));
+			throw new Usage(`There is no option ${wrong}.${near ? ` Did you mean --${near}?` : ''}`);
 		}
-	return options;
+		const [flag] = /--[a-z]+/.exec(message) ?? [wrong];
+		throw new Usage(/argument missing|ambiguous/i.test(message) ? `${flag} needs a value.` : message);
+	}
 }
 
 /** One seed, or all from one to another. */
@@ -175,27 +244,38 @@ function bytesOf(path: string): Uint8Array {
 
 /** The override that `short.setting` and a value written as text mean. */
 function overrideOf({ graphs: { main } }: GeneratorDocument, name: string, written: string): Override {
-	const [short, setting] = [name.slice(0, name.lastIndexOf('.')), name.slice(name.lastIndexOf('.') + 1)];
+	// Of a vector one part: put.move.y.
+	const [short, ...rest] = name.split('.');
+	const setting = rest.join('.');
 	const node = main.nodes.find((one) => one.short === short);
 	if (!node) {
 		const near = varying.nearestName(
 			short,
 			main.nodes.map((one) => one.short)
 		);
-		throw new Usage(`There is no node “${short}”.${near ? ` Did you mean “${near}”?` : ''}`);
+		const all = main.nodes.map((one) => one.short);
+		throw new Usage(`There is no node “${short}”.${near ? ` Did you mean “${near}”?` : amongThem(all)}`);
 	}
 	const input = inputOf(node, setting);
 	if (!input) {
-		const near = varying.nearestName(
-			setting,
-			inputsOf(node).map(([own]) => own)
+		const own = inputsOf(node);
+		const byLabel = own.find(([, { label }]) => label.toLowerCase() === setting.toLowerCase());
+		const all = own.filter(([, one]) => inputKind(one).read).map(([one]) => one);
+		const near = byLabel?.[0] ?? varying.nearestName(setting, all);
+		throw new Usage(
+			`“${short}” has no setting “${setting}”.${near ? ` Did you mean “${short}.${near}”?` : amongThem(all)}`
 		);
-		throw new Usage(`“${short}” has no setting “${setting}”.${near ? ` Did you mean “${near}”?` : ''}`);
 	}
 	if (main.wires.some((wire) => wire.to[0] === node.id && wire.to[1] === setting))
 		throw new Usage(`“${name}” is wired, so it cannot be set here.`);
 	return { node: node.id, setting, value: valueOf(written, input, name) };
 }
+
+/** What there is, where nothing is near to what was asked for. */
+const amongThem = (all: readonly string[]): string =>
+	all.length
+		? ` There ${all.length === 1 ? 'is' : 'are'}: ${all.slice(0, 20).join(', ')}${all.length > 20 ? ' …' : ''}.`
+		: '';
 
 function valueOf(written: string, input: InputDefinition, name: string): Setting {
 	const kind = inputKind(input);
@@ -214,6 +294,7 @@ function runExport(options: Options): number {
 		throw new Usage('--out takes a name that ends in .glb, .obj, .ply or .usda.');
 	const opened = open(options.words[1]);
 	const notes: string[] = [];
+	for (const [name] of options.sets) checkDial(opened.document, name);
 	const file = asUsage(() => chosen(opened, choicesOf(options), (sentence) => notes.push(sentence)));
 	const { document, leftOut } = file;
 	for (const line of [...leftOut.map((one) => `left out: ${one}`), ...notes])
@@ -239,6 +320,27 @@ function runExport(options: Options): number {
 	return Math.max(...codes);
 }
 
+/** A name without a dot is a dial's. What is none, but a setting's, is told with its node. */
+function checkDial({ dials, graphs: { main } }: GeneratorDocument, name: string): void {
+	if (
+		name.includes('.') ||
+		dials.some(
+			({ key, name: own }) =>
+				[key, own.toLowerCase()].includes(name) || own.toLowerCase() === name.toLowerCase()
+		)
+	)
+		return;
+	if (
+		varying.nearestName(
+			name,
+			dials.flatMap(({ key, name: own }) => [key, own])
+		)
+	)
+		return;
+	const node = main.nodes.find((one) => inputOf(one, name));
+	if (node) throw new Usage(`There is no dial “${name}”. Did you mean “${node.short}.${name}”?`);
+}
+
 /** Exports all frames, or those that are named, as one file that moves for each seed. */
 function exportMoving(
 	options: Options,
@@ -257,9 +359,11 @@ function exportMoving(
 		const path = seeds.length > 1 ? out.replace(/(\.\w+)$/, `-${seed}$1`) : out;
 		const wanted = exportOptions(options, path, file.document.name);
 		const hashes: (string | null)[] = [];
-		const bytes = exportAnimation(file, frames, { seed, overrides }, wanted, {
+		watch.begins(`The evaluation of ${file.document.name}`);
+		const bytes = exportAnimation(file, frames, { seed, overrides, poll: watch.poll }, wanted, {
 			done: (_frame, { hash }) => void hashes.push(hash)
 		});
+		watch.begins(null);
 		save(path, [{ name: ending, bytes }]);
 		if (options.json) console.log(JSON.stringify({ name: wanted.name, seed, ...frames, out: path, hashes }));
 		else
@@ -300,8 +404,12 @@ function exportSeed(
 	const { nodes, hash, objects, write } = runJob(file, asked);
 	watch.begins(null);
 	const wanted = exportOptions(options, path, name);
-	if (write)
-		save(path, options.details ? exportDetails(file, { seed, frame, overrides }, wanted) : write(wanted));
+	if (write && options.details) {
+		watch.begins(`The evaluation of ${name}`);
+		const files = exportDetails(file, { seed, frame, overrides, poll: watch.poll }, wanted);
+		watch.begins(null);
+		save(path, files);
+	} else if (write) save(path, write(wanted));
 	if (options.json) {
 		const told = {
 			name,
@@ -420,6 +528,10 @@ export function main(args: readonly string[], watched: Watch = watch): number {
 	watch = watched;
 	try {
 		const options = read(args);
+		if (options.help) {
+			console.log(HELP);
+			return 0;
+		}
 		switch (options.words[0]) {
 			case 'export':
 				return runExport(options);

@@ -41,6 +41,12 @@ test('one that hangs in what it does is ended with a sentence; one that gets on,
 		assert.deepEqual(await run(slow), { code: 0, told: null });
 });
 
+test('an evaluation that hangs is no damaged file', async () => {
+	const { code, told } = await run("begins('The evaluation of Quay'); for (;;);");
+	assert.equal(code, 1);
+	assert.match(told!, /^The evaluation of Quay did not get on for 0\.3 s and was ended\. A node hangs/);
+});
+
 test('one that fills the memory is ended with a sentence', async () => {
 	const { code, told } = await run(
 		"begins('The reading of tide.glb'); const all = []; for (;;) { Atomics.add(beats, 0, 1); all.push({ at: [all.length] }); }",

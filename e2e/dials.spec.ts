@@ -28,7 +28,7 @@ test('settings become dials, are named and grouped, turned as a user will, and m
 	await setNumber(page, 'Upper radius', '1');
 	await setNumber(page, 'Height', '2');
 	await makeDial(page, 'Height');
-	await makeDial(page, 'Close the ends');
+	await makeDial(page, 'Caps');
 	await selectNothing(page);
 	await page.getByRole('button', { name: 'Height: about the dial' }).click();
 	await page.getByRole('textbox', { name: 'Name of the dial', exact: true }).fill('Mast height');

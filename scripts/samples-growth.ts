@@ -133,7 +133,7 @@ export function sedgeTussock(): GeneratorDocument {
 			lean: range(0, 18, 'sedge-lean'),
 			direction: range(-60, 60, 'sedge-side'),
 			bend: range(15, 95, 'sedge-bend'),
-			place: range(0.4, 0.85, 'sedge-place'),
+			bendAt: range(0.4, 0.85, 'sedge-place'),
 			droop: range(0, 0.22, 'sedge-droop'),
 			width: range(0.005, 0.012, 'sedge-wide')
 		},

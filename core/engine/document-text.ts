@@ -95,8 +95,8 @@ const MIGRATIONS: ((document: Record<string, unknown>) => Record<string, unknown
 	withoutKeptNames,
 	// 4: a kind of node got another name.
 	(document) => withNewNames(document, 3),
-	// What is new in 5, parts of vectors by themselves and dials with keys, earlier ones have not.
-	(document) => document
+	// 5: an input got another name; parts of vectors by themselves, dials with keys and named frames are new.
+	(document) => withNewNames(document, 4)
 ];
 
 /** A light or a background that this version does not know: the usual one, and said. */

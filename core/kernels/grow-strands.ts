@@ -11,7 +11,7 @@ export interface StrandNumbers {
 	direction: ArrayLike<number>;
 	/** How far its end is turned against its beginning, further to the same side, and where, as a share of it. */
 	bend: ArrayLike<number>;
-	place: ArrayLike<number>;
+	bendAt: ArrayLike<number>;
 	/** How far its end sinks, as a share of its length. */
 	droop: ArrayLike<number>;
 	/** Turns round itself, and how wide, as a share of its length. */
@@ -40,7 +40,7 @@ export function growStrands(roots: Table, segments: number, of: StrandNumbers): 
 		const lean = quaternion.radians(of.lean[s]),
 			end = lean + quaternion.radians(of.bend[s]),
 			round = quaternion.radians(of.direction[s]);
-		const place = Math.max(0, Math.min(1, of.place[s]));
+		const place = Math.max(0, Math.min(1, of.bendAt[s]));
 		const [sx, sz] = [cos(round), -sin(round)];
 		// How far it goes to its side and along its axis: to the place of the bend, and to its end.
 		const bx = place * length * sin(lean),

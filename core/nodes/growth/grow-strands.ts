@@ -12,6 +12,7 @@ export const growStrands = defineNode({
 	version: 2,
 	name: 'Grow strands',
 	family: 'growth',
+	renamed: [{ before: 5, inputs: { place: 'bendAt' } }],
 	words: ['grass', 'hair', 'fur', 'thatch', 'blades', 'bristles', 'sedge', 'reed'],
 	help: 'A curve from every point: how long it is, how far it leans and to which side, how far it bends and where, how it droops and curls. Every number may differ from strand to strand. Ribbon and Tube make meshes of them, whose width may read attribute width.',
 	inputs: {
@@ -53,8 +54,8 @@ export const growStrands = defineNode({
 			unit: '°',
 			varies: 'point'
 		}),
-		place: number({
-			label: 'Place of the bend',
+		bendAt: number({
+			label: 'Bend at',
 			help: 'Where it bends, as a share of its length.',
 			default: 0.6,
 			min: 0,
@@ -123,7 +124,7 @@ export const growStrands = defineNode({
 			lean: of(numbers.lean),
 			direction: of(numbers.direction),
 			bend: of(numbers.bend),
-			place: of(numbers.place),
+			bendAt: of(numbers.bendAt),
 			droop: of(numbers.droop),
 			curl: of(numbers.curl),
 			curlWidth: of(numbers.curlWidth),

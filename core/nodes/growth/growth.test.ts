@@ -460,7 +460,7 @@ test('a strand is as long as set, however it leans, bends, droops and curls, in 
 						[
 							'grow-strands',
 							'strands',
-							{ length, lean, bend, place, droop, direction, segments, ...curl },
+							{ length, lean, bend, bendAt: place, droop, direction, segments, ...curl },
 							{ from: 'row.points' }
 						]
 					])

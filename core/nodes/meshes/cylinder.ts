@@ -73,7 +73,7 @@ export const cylinder = defineNode({
 			slider: [1, 50],
 			whole: true
 		}),
-		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends.', default: true }),
+		caps: yesNo({ label: 'Caps', help: 'Puts a face on both ends.', default: true }),
 		...edgeInputs
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The cylinder.') },

@@ -35,7 +35,7 @@ export const revolve = defineNode({
 			whole: true
 		}),
 		caps: yesNo({
-			label: 'Close the ends',
+			label: 'Caps',
 			help: 'Puts faces on both ends of a closed profile that does not go all the way round.',
 			default: true
 		})

@@ -74,7 +74,7 @@ export const sweep = defineNode({
 				{ id: 'world', label: 'World' }
 			]
 		}),
-		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends of open paths.', default: true }),
+		caps: yesNo({ label: 'Caps', help: 'Puts a face on both ends of open paths.', default: true }),
 		mitre: number({
 			label: 'Mitre limit',
 			help: 'At sharp bends the section is widened, at most this many times. 1 leaves it.',

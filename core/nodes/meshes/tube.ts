@@ -33,7 +33,7 @@ export const tube = defineNode({
 			slider: [3, 48],
 			whole: true
 		}),
-		caps: yesNo({ label: 'Close the ends', help: 'Puts a face on both ends of open curves.', default: true }),
+		caps: yesNo({ label: 'Caps', help: 'Puts a face on both ends of open curves.', default: true }),
 		repeat: textureRepeat
 	},
 	outputs: { mesh: output('geometry', 'Mesh', 'The tube.') },
