@@ -10,12 +10,14 @@ import {
 	withColumns
 } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
+import { pairsWithin } from '../../kernels/pairs-within.ts';
 import { PointTree } from '../../kernels/point-tree.ts';
 import { choice, defineNode, geometry, number, output } from '../define.ts';
 
 export const nearestNeighbours = defineNode({
 	id: 'nearest-neighbours',
-	version: 1,
+	// 2: within a distance the nearest of all come first, and none with room stay apart.
+	version: 2,
 	name: 'Nearest neighbours',
 	family: 'curves',
 	words: [
@@ -60,7 +62,7 @@ export const nearestNeighbours = defineNode({
 		}),
 		most: number({
 			label: 'At most',
-			help: 'How many lines may end at one point; the nearest come first.',
+			help: 'How many lines may end at one point. The nearest pairs of all come first.',
 			default: 12,
 			min: 0,
 			whole: true,
@@ -91,36 +93,42 @@ export const nearestNeighbours = defineNode({
 		const places = Float64Array.from(p);
 		const tree = new PointTree(places, 3);
 		const n = table.count;
-		const wanted = method === 'count' ? count : most;
+		const found = method === 'distance' ? pairsWithin(tree, p, distance, most) : pairsOf(tree, p, count);
 		if (method === 'count' && n > 0 && count >= n)
 			context.warn(
 				`${plural(n, 'point has', 'points have')} ${n - 1} neighbours at most, fewer than “Count”.`
 			);
-		const firsts = new Growing('index'),
-			seconds = new Growing('index');
-		const lines = allocate('index', n);
-		const seen = new Set<number>();
-		for (let i = 0; i < n; i++) {
-			pollAt(i << 6);
-			for (const j of tree.kNearest(p[3 * i], p[3 * i + 1], p[3 * i + 2], Math.min(wanted, n), i)) {
-				if (method === 'distance' && apart(p, i, j) > distance) break;
-				const pair = Math.min(i, j) * n + Math.max(i, j);
-				if (seen.has(pair) || (method === 'distance' && (lines[i] >= most || lines[j] >= most))) continue;
-				seen.add(pair);
-				lines[i]++;
-				lines[j]++;
-				firsts.push(Math.min(i, j));
-				seconds.push(Math.max(i, j));
-			}
-		}
 		return {
-			lines: { ...EMPTY, materials: points.materials, curves: linesOf(p, firsts.view(), seconds.view()) }
+			lines: {
+				...EMPTY,
+				materials: points.materials,
+				curves: linesOf(p, found.firsts.view(), found.seconds.view())
+			}
 		};
 	}
 });
 
 /** What a set of numbers takes for each. */
 const PAIR_BYTES = 40;
+
+/** Each point with so many nearest ones, each pair once. */
+function pairsOf(tree: PointTree, p: Float32Array, count: number) {
+	const n = p.length / 3;
+	const [firsts, seconds] = [new Growing('index'), new Growing('index')];
+	const seen = new Set<number>();
+	for (let i = 0; i < n; i++) {
+		pollAt(i << 6);
+		for (const j of tree.kNearest(p[3 * i], p[3 * i + 1], p[3 * i + 2], Math.min(count, n), i)) {
+			const [a, b] = [Math.min(i, j), Math.max(i, j)];
+			const pair = a * n + b;
+			if (seen.has(pair)) continue;
+			seen.add(pair);
+			firsts.push(a);
+			seconds.push(b);
+		}
+	}
+	return { firsts, seconds };
+}
 
 function apart(p: Float32Array, i: number, j: number): number {
 	let square = 0;
