@@ -23,7 +23,8 @@ const MOST = 2_000_000;
 
 export const growBranches = defineNode({
 	id: 'grow-branches',
-	version: 1,
+	// 2: wobbles no further than set.
+	version: 2,
 	name: 'Grow branches',
 	family: 'growth',
 	words: ['tree', 'branch', 'stem', 'plant', 'shrub', 'vegetation', 'phyllotaxis', 'internode', 'roots'],

@@ -681,3 +681,40 @@ test('strands keep the numbers that differ from one to the next, each its own; t
 	assert.deepEqual(positionsOf(plainly), positionsOf(curves));
 	assert.equal(plainly.curves.columns.has('length'), false);
 });
+
+test('what wobbles turns no further to the sides than set, and uses most of that; twice the points turn the same', () => {
+	const wobbled = (degrees_: number, seed: number, points: number) =>
+		evaluateAll(
+			generator(
+				[
+					['line', 'stem', { to: [0, 6, 0], points }],
+					['wobble', 'crooked', { wobble: degrees_, wave: 0.5 }, { curve: 'stem.curve' }]
+				],
+				seed
+			)
+		).geometry('crooked').curves!;
+	const turnsOf = (curves: Curves): number[] => {
+		const p = positionsOf(curves);
+		return Array.from({ length: p.length / 3 - 1 }, (_, i) => {
+			const way = [0, 1, 2].map((k) => p[3 * i + 3 + k] - p[3 * i + k]);
+			return degrees(way[1] / Math.hypot(...way));
+		});
+	};
+	let most = 0;
+	fc.assert(
+		fc.property(fc.integer({ min: 1, max: 90 }), fc.nat(10_000), (set, seed) => {
+			const turns = turnsOf(wobbled(set, seed, 200));
+			const far = Math.max(...turns);
+			assert.ok(far <= set + 0.05, `${far} of ${set}`);
+			most = Math.max(most, far / set);
+		}),
+		{ numRuns: 60 }
+	);
+	assert.ok(most > 0.85, `${most}`);
+	// Branches too, where nothing draws them.
+	const branches = curvesOf(grown({ levels: 0, length: 4, segments: 300, wobble: 20, wave: 0.3 }));
+	for (const turn of turnsOf(branches)) assert.ok(turn <= 20.05, `${turn}`);
+	const end = (points: number) => [...positionsOf(wobbled(40, 7, points)).slice(-3)];
+	const [rough, fine] = [end(201), end(801)];
+	rough.forEach((x, k) => near(x, fine[k], 0.05));
+});

@@ -8,7 +8,8 @@ import { inRadians, wobbleInputs } from './growth-inputs.ts';
 
 export const wobble = defineNode({
 	id: 'wobble',
-	version: 1,
+	// 2: turns no further than set.
+	version: 2,
 	name: 'Wobble',
 	family: 'growth',
 	words: ['crooked', 'gnarled', 'irregular', 'twisted', 'noise'],
