@@ -91,7 +91,8 @@ test('a seed and the next one, and a node and its duplicate, draw independent nu
 		return { ...next, wires: [...next.wires, { from: [row.id, 'points'], to: [ids[0], 'geometry'] }] };
 	});
 	const copy = doubled.graphs.main.nodes.at(-1)!;
-	assert.ok(Math.abs(correlation(own, written(doubled, copy.short, 'tall'))) < 0.01);
+	// Its stream is another each time: five deviations of what chance gives.
+	assert.ok(Math.abs(correlation(own, written(doubled, copy.short, 'tall'))) < 5 / Math.sqrt(COUNT));
 	assert.deepEqual(written(doubled, 'tall', 'tall'), own);
 });
 

@@ -135,7 +135,8 @@ const settingName = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
 const settingPath = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}(\.[xyz])?$/);
 
 /** What formulas call a dial: `dial.key`. */
-export const dialKey = z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,60}$/);
+const DIAL_KEY = /^[a-zA-Z][a-zA-Z0-9]{0,60}$/;
+export const dialKey = z.string().regex(DIAL_KEY);
 
 const portSchema = z.object({
 	name: settingName,
@@ -270,7 +271,17 @@ export const tieSchema = z.object({
 	/** What a is, of b. */
 	toA: z.string().max(1000)
 });
-const dialValues = z.record(dialKey, settingSchema);
+/** Whether values of dials are as nearly all are: plain numbers. The schema would need thirty times as long to say so. */
+function isPlainValues(values: unknown): boolean {
+	if (typeof values !== 'object' || values === null || Array.isArray(values)) return false;
+	for (const [key, value] of Object.entries(values))
+		if (!isNumber(value) || !DIAL_KEY.test(key)) return false;
+	return true;
+}
+const dialValues = z.union([
+	z.custom<Record<string, z.infer<typeof settingSchema>>>(isPlainValues),
+	z.record(dialKey, settingSchema)
+]);
 /** A node in whose place users put a curve, a mesh or an image of their own. */
 export const slotSchema = z.object({
 	key: dialKey,
