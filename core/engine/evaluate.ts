@@ -18,7 +18,7 @@ import type { GeneratorDocument, GraphNode, Wire } from './document.ts';
 import { EvaluatedColumns } from './evaluated-columns.ts';
 import { factsOf, isVaried } from './facts.ts';
 import type { Warn } from './inputs/index.ts';
-import { Incomplete, Waiting } from './inputs/index.ts';
+import { Incomplete, MissingFile, Waiting } from './inputs/index.ts';
 import { notesOnSharedRanges, resolveInputs, wiresPicked } from './resolve.ts';
 import { bypassedFrom, failed, waiting, waitingFor } from './result.ts';
 import type { NodeMessage, NodeResult } from './result.ts';
@@ -549,7 +549,8 @@ export class Evaluator {
 							message: `${kind.name} met a fault of ours, not of yours: ${error.message}. Undo the last change, and please report it.`
 						};
 		const result: NodeResult = { ...failed(node, message), key, warnings: notes };
-		if (key) this.#cache.keep(result);
+		// A file that is missing may come: nothing else would change, and so it is tried again.
+		if (key && !(error instanceof MissingFile)) this.#cache.keep(result);
 		if (noMemory && this.#document) this.#tried.set(result, this.#document);
 		return result;
 	}

@@ -70,6 +70,7 @@ export * from './detail.ts';
 export * from './keys.ts';
 export { documentAt } from './at-frame.ts';
 export * from './keyed-places.ts';
+export { hangsFrom, hangsFromSame } from './hangs-from.ts';
 export { withRestOfMarker } from './marker-rest.ts';
 export * from './vector-parts.ts';
 export * from './time.ts';

@@ -13,7 +13,7 @@ import {
 } from './document.ts';
 import { isSame, withDialValues } from './dials.ts';
 import { settled } from './settle.ts';
-import { isFilled, slotNode, withSlotFilled } from './slots.ts';
+import { isFilled, slotContents, withSlotFilled } from './slots.ts';
 
 export const placementSchema = z.object({
 	/** The generator of which it is. */
@@ -81,10 +81,10 @@ export function placementOf(
 		const was = base.dials.find((one) => one.key === key);
 		if (!was || !isSame(was.value, value)) values[key] = value;
 	}
+	const contents = slotContents(document);
 	const slots: Placement['slots'] = {};
 	for (const { key } of document.slots) {
-		const now = slotNode(document, key);
-		if (now && isFilled(document, base, key)) slots[key] = { kind: now.kind, settings: now.settings };
+		if (contents[key] && isFilled(document, base, key)) slots[key] = contents[key];
 	}
 	const changed = <Row extends { id: string }>(rows: readonly Row[], own: readonly Row[]): Row[] =>
 		rows.filter((row) => !own.some((one) => JSON.stringify(one) === JSON.stringify(row)));

@@ -61,8 +61,8 @@ export const slotNode = ({ graphs, slots }: GeneratorDocument, key: string): Gra
 
 /** Whether something else is in a slot than what its generator has there. */
 export function isFilled(document: GeneratorDocument, base: GeneratorDocument, key: string): boolean {
-	const [now, was] = [slotNode(document, key), slotNode(base, key)];
-	return now?.kind !== was?.kind || JSON.stringify(now?.settings) !== JSON.stringify(was?.settings);
+	const [now, was] = [slotContents(document)[key], slotContents(base)[key]];
+	return JSON.stringify(now) !== JSON.stringify(was);
 }
 
 /** What stands in each slot. */

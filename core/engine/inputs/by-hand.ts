@@ -37,6 +37,13 @@ export const textKind: InputKind<TextInput> = {
 };
 
 /** An imported file, by its digest; none is chosen at first. */
+/** A file that is not at hand: it may come, so what fails for want of it is tried again. */
+export class MissingFile extends NodeError {
+	constructor(input: string) {
+		super('The imported file is not here any more. Choose it again.', { input });
+	}
+}
+
 export const assetKind: InputKind<AssetInput> = {
 	schema: z.string().max(200),
 	takes: 'a file',
@@ -48,7 +55,7 @@ export const assetKind: InputKind<AssetInput> = {
 		if (!at.setting || typeof at.setting !== 'string') return null;
 		const found = at.asset(at.setting);
 		if (found) return found;
-		throw new NodeError('The imported file is not here any more. Choose it again.', { input: at.name });
+		throw new MissingFile(at.name);
 	}
 };
 

@@ -3,6 +3,7 @@ import type { InputDefinition } from '../../nodes/index.ts';
 import type { PartSetting, Setting } from '../document.ts';
 import { isKeys, scalarSetting } from '../document.ts';
 import { keyedParts } from '../vector-parts.ts';
+export { MissingFile } from './by-hand.ts';
 import { assetKind, choiceKind, pathKind, textKind } from './by-hand.ts';
 import { geometryKind } from './geometry.ts';
 import type { InputKind } from './kind.ts';

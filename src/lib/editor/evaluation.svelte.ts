@@ -57,6 +57,8 @@ export class Evaluation {
 	kept = $state.raw<readonly FrameRun[]>([]);
 	/** What the camera sees that is looked through. */
 	seen = $state.raw<CameraSeen | null>(null);
+	/** Whether what is shown is of an earlier state, as the last evaluation was stopped. */
+	isBehind = $state(false);
 	#looksAtNothing = false;
 	#noted = '';
 	#isNoted = false;
@@ -162,11 +164,16 @@ export class Evaluation {
 				this.ran = answer.ran;
 				this.hash = answer.hash;
 				this.count++;
+				this.isBehind = false;
 				break;
 			case 'progress':
 				if (this.progress) this.progress = { node: answer.node, share: answer.share };
 				break;
 			case 'stopped':
+				// What is known is of the document before: frames are not kept for this one, and sizes are not its own.
+				this.isBehind = true;
+				this.kept = [];
+				this.hash = null;
 				if (this.#stoppedByHand)
 					this.trouble = 'Stopped. The last picture is kept; the next change evaluates again.';
 				break;

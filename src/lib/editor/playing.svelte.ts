@@ -58,6 +58,8 @@ export class Playing {
 	/** Frames a second that were reached. */
 	reached = $state(0);
 	#direction = 1;
+	/** The picture for which the next frame is asked: one at a time, however often play is pressed. */
+	#asked = 0;
 	#began = 0;
 	#from = 0;
 	#shown: number[] = [];
@@ -121,9 +123,11 @@ export class Playing {
 		this.#began = performance.now();
 		this.#from = this.frame;
 		this.#shown = [];
-		requestAnimationFrame(this.#next);
+		cancelAnimationFrame(this.#asked);
+		this.#asked = requestAnimationFrame(this.#next);
 	};
 	stop(): void {
+		cancelAnimationFrame(this.#asked);
 		if (this.on) this.#keep();
 		this.on = false;
 		this.reached = 0;
@@ -131,7 +135,7 @@ export class Playing {
 
 	readonly #next = (): void => {
 		if (!this.on) return;
-		requestAnimationFrame(this.#next);
+		this.#asked = requestAnimationFrame(this.#next);
 		const { evaluation } = this.#editor;
 		// A frame is asked for when the last one stands; an edit comes in between as it likes.
 		if (evaluation.working) return;

@@ -36,7 +36,10 @@
 		class="shrink-0"
 		class:hidden={!size}
 		data-testid="size">{size}</span
-	>{#if editor.evaluation.isDraft}<span class="shrink-0" data-testid="draft">draft while dragging</span
+	>{#if editor.evaluation.isBehind && !editor.evaluation.working}<span
+			class="shrink-0 text-ochre"
+			data-testid="behind">as it was before the stop</span
+		>{/if}{#if editor.evaluation.isDraft}<span class="shrink-0" data-testid="draft">draft while dragging</span
 		>{/if}{#if oneIn > 1}<span class="shrink-0" data-testid="share"
 			>one in {WORDS[oneIn] ?? oneIn} while moving</span
 		>{/if}{#if cellText && !editor.evaluation.isDraft}<span class="shrink-0 text-quiet">grid {cellText}</span

@@ -1,5 +1,6 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
-import type { Asset, GeneratorDocument, GraphNode, Wire } from '$core/index';
+import type { Asset, GeneratorDocument, Wire } from '$core/index';
+import { hangsFrom, hangsFromSame } from '$core/index';
 import type {
 	Answer,
 	AttributeInfo,
@@ -76,7 +77,10 @@ export class EvaluationClient {
 	#giveWay: ReturnType<typeof setTimeout> | undefined;
 	#listening: ReturnType<typeof setInterval> | undefined;
 	/** The nodes at which a worker was ended, each with all from which it hangs: it is tried again when one of them changes. */
-	#ended = new Map<string, readonly GraphNode[]>();
+	#ended = new Map<string, readonly unknown[]>();
+	/** Nobody is there any more: nothing is begun, and what was asked is not answered. */
+	#isClosed = false;
+	#obeys: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(events: ClientEvents) {
 		this.#events = events;
@@ -116,6 +120,7 @@ export class EvaluationClient {
 
 	/** Evaluates a document; while another evaluation runs, only the newest waits. */
 	evaluate(document: GeneratorDocument, look: Look): void {
+		if (this.#isClosed) return;
 		this.#pending = { document, look };
 		if (!this.#running) return this.#next();
 		clearTimeout(this.#giveWay);
@@ -130,7 +135,11 @@ export class EvaluationClient {
 		const running = this.#running;
 		if (!running) return;
 		if (this.#stop) Atomics.store(this.#stop, STOP, running.revision);
-		setTimeout(() => this.#running?.revision === running.revision && this.#replace(), OBEYS_WITHIN);
+		clearTimeout(this.#obeys);
+		this.#obeys = setTimeout(
+			() => this.#running?.revision === running.revision && this.#replace(),
+			OBEYS_WITHIN
+		);
 	}
 
 	/** Ends the worker, and starts another one that leaves out the node at which this one hung. */
@@ -138,16 +147,21 @@ export class EvaluationClient {
 		const running = this.#running!;
 		const place = this.#stop ? Atomics.load(this.#stop, AT_WORK) : 0;
 		const node = running.document.graphs.main.nodes[place - 1];
-		if (node) this.#ended.set(node.id, upstreamOf(running.document, node.id));
+		if (node) this.#ended.set(node.id, hangsFrom(running.document, node.id));
 		this.#worker.terminate();
 		this.#running = null;
 		this.#start();
-		for (const { failed } of this.#waiting.values()) failed(new Error('The evaluation was stopped.'));
-		this.#waiting.clear();
+		this.#refuseAll('The evaluation was stopped.');
 		this.#events.restarted(node?.short ?? null);
 		// Without a node to leave out, the same would only hang again.
 		if (node) this.#pending ??= this.#last;
 		this.#next();
+	}
+
+	/** What was asked gets no answer any more. */
+	#refuseAll(why: string): void {
+		for (const { failed } of this.#waiting.values()) failed(new Error(why));
+		this.#waiting.clear();
 	}
 
 	/** Replaces a worker that says nothing of itself for too long. */
@@ -183,7 +197,7 @@ export class EvaluationClient {
 		const patch = patchBetween(this.#sent, next.document);
 		this.#sent = next.document;
 		for (const [id, nodes] of this.#ended)
-			if (!isSame(nodes, upstreamOf(next.document, id))) this.#ended.delete(id);
+			if (!hangsFromSame(nodes, hangsFrom(next.document, id))) this.#ended.delete(id);
 		this.#post({ kind: 'evaluate', revision, patch, ended: [...this.#ended.keys()], ...next.look });
 	}
 
@@ -204,6 +218,7 @@ export class EvaluationClient {
 	}
 
 	#ask(make: (ask: number) => Request): Promise<Answer> {
+		if (this.#isClosed) return Promise.reject(new Error('The generator was left.'));
 		const ask = ++this.#asked;
 		return new Promise((done, failed) => {
 			this.#waiting.set(ask, { done, failed });
@@ -289,16 +304,11 @@ export class EvaluationClient {
 	close(): void {
 		clearTimeout(this.#giveWay);
 		clearInterval(this.#listening);
+		clearTimeout(this.#obeys);
+		this.#isClosed = true;
+		this.#running = this.#pending = null;
+		this.#worker.onmessage = null;
 		this.#worker.terminate();
+		this.#refuseAll('The generator was left.');
 	}
 }
-
-/** A node and all from which it hangs by wires. */
-function upstreamOf({ graphs: { main } }: GeneratorDocument, id: string): GraphNode[] {
-	const found = new Set([id]);
-	for (const at of found) for (const { from, to } of main.wires) if (to[0] === at) found.add(from[0]);
-	return main.nodes.filter((node) => found.has(node.id));
-}
-
-const isSame = (a: readonly GraphNode[], b: readonly GraphNode[]): boolean =>
-	a.length === b.length && a.every((node, i) => node === b[i]);

@@ -25,6 +25,7 @@ export type SpecimenWanted = Omit<SpecimenRequest, 'run'>;
 
 export class SpecimenClient {
 	#worker: Worker | null = null;
+	#isClosed = false;
 	#run = 0;
 	/** What is being made: a sheet, or one picture by which it is made ready. */
 	#making: 'sheet' | 'ready' | null = null;
@@ -43,6 +44,7 @@ export class SpecimenClient {
 	}
 
 	#ask(wanted: SpecimenWanted, what: 'sheet' | 'ready', hear: (answer: SpecimenAnswer) => void): void {
+		if (this.#isClosed) return;
 		const run = ++this.#run;
 		this.#making = what;
 		this.#hear = hear;
@@ -64,6 +66,12 @@ export class SpecimenClient {
 			hear({ run, kind: 'done' });
 		};
 		return worker;
+	}
+
+	/** Its screen is gone: nothing is begun any more, also where it was asked for before. */
+	close(): void {
+		this.#isClosed = true;
+		this.stop();
 	}
 
 	stop(): void {

@@ -12,7 +12,7 @@
 	import type { Goes } from '$lib/editor/playing.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
-	import { untrack } from 'svelte';
+	import { onDestroy, untrack } from 'svelte';
 	import { KeySelection } from '$lib/editor/key-selection.svelte';
 	import KeyCurves from './KeyCurves.svelte';
 	import KeyTable from './KeyTable.svelte';
@@ -69,16 +69,20 @@
 			dragged = to - at;
 		};
 		const end = (ended: PointerEvent) => {
-			removeEventListener('pointermove', move);
-			removeEventListener('pointerup', end);
-			removeEventListener('pointercancel', end);
+			dragging?.abort();
 			if (ended.type === 'pointerup') chosen.move(dragged);
 			dragged = 0;
 		};
-		addEventListener('pointermove', move);
-		addEventListener('pointerup', end);
-		addEventListener('pointercancel', end);
+		dragging?.abort();
+		dragging = new AbortController();
+		const { signal } = dragging;
+		addEventListener('pointermove', move, { signal });
+		addEventListener('pointerup', end, { signal });
+		addEventListener('pointercancel', end, { signal });
 	}
+	/** The drag on its way; it ends with the timeline. */
+	let dragging: AbortController | null = null;
+	onDestroy(() => dragging?.abort());
 	/** Frames by which the chosen keys are dragged. */
 	let dragged = $state(0);
 	function press(event: KeyboardEvent, row: KeyedRow, at: number) {

@@ -39,7 +39,7 @@
 	let sheeting = $state(false);
 	/** Draws specimen sheets: made ready once the View's first picture stands. */
 	const specimens = new SpecimenClient();
-	onDestroy(() => specimens.stop());
+	onDestroy(() => specimens.close());
 	$effect(() => {
 		if (!editor?.pictured) return;
 		const of = editor;

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { readQuantity, showNumber, stepFor } from './quantity';
+	import { NumberFieldState } from './number-field.svelte';
+	import { showNumber } from './quantity';
 
 	interface Props {
 		value: number;
@@ -25,71 +26,31 @@
 		onchange
 	}: Props = $props();
 
-	let typed = $state<string | null>(null);
-	let problem = $state('');
+	const typing = new NumberFieldState(() => ({ value, unit, min, max, step, whole, onchange }));
 	let field: HTMLInputElement;
-	let drag: { x: number; from: number; moved: boolean } | null = null;
-	const shown = $derived(typed ?? `${showNumber(value)}${unit ? ' ' + unit : ''}`);
-
-	const bounded = (x: number) => Math.max(min, Math.min(max, whole ? Math.round(x) : x));
-
-	function commit() {
-		if (typed === null) return;
-		try {
-			const next = bounded(readQuantity(typed));
-			problem = '';
-			typed = null;
-			if (next !== value) onchange(next, true);
-		} catch (error) {
-			problem = (error as Error).message;
-		}
-	}
-
-	/** Shift is finer, Ctrl coarser, for keys as for drags. */
-	const fineness = (event: { shiftKey: boolean; ctrlKey: boolean }): number =>
-		whole ? (event.ctrlKey ? 10 : 1) : event.shiftKey ? 0.1 : event.ctrlKey ? 10 : 1;
 
 	/** All is selected, so that typing replaces it. The text is put there at once: put there later, it would be unselected. */
 	function focused() {
-		typed = showNumber(value);
-		field.value = typed;
+		field.value = typing.focus();
 		field.select();
 	}
 	function down(event: PointerEvent) {
 		if (disabled || event.button !== 0 || document.activeElement === field) return;
 		event.preventDefault();
-		drag = { x: event.clientX, from: value, moved: false };
+		typing.press(event.clientX);
 		field.setPointerCapture(event.pointerId);
 	}
-	function move(event: PointerEvent) {
-		if (!drag) return;
-		const far = event.clientX - drag.x;
-		if (!drag.moved && Math.abs(far) < 3) return;
-		drag.moved = true;
-		const size = stepFor(drag.from, whole, step) * fineness(event);
-		const next = bounded(Number((drag.from + Math.round(far / 2) * size).toFixed(6)));
-		if (next !== value) onchange(next, false);
-	}
-	function up() {
-		if (!drag) return;
-		const { moved } = drag;
-		drag = null;
-		if (moved) onchange(value, true);
-		else field.focus();
-	}
+	const up = () => typing.release() && field.focus();
 	function key(event: KeyboardEvent) {
 		if (event.key === 'Enter') {
-			commit();
-			if (!problem) field.blur();
+			typing.commit();
+			if (!typing.problem) field.blur();
 		} else if (event.key === 'Escape') {
-			typed = null;
-			problem = '';
+			typing.cancel();
 			field.blur();
 		} else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
 			event.preventDefault();
-			commit();
-			const size = stepFor(value, whole, step) * fineness(event);
-			onchange(bounded(Number((value + (event.key === 'ArrowUp' ? size : -size)).toFixed(6))), true);
+			typing.nudge(event.key === 'ArrowUp', event);
 		} else return;
 		event.stopPropagation();
 	}
@@ -99,26 +60,23 @@
 	<input
 		bind:this={field}
 		class="field nodrag nopan cursor-ew-resize text-right font-mono text-xs focus:cursor-text"
-		class:border-plum={problem}
+		class:border-plum={typing.problem}
 		role="spinbutton"
 		aria-label={label}
 		aria-valuenow={value}
 		aria-valuetext="{showNumber(value)} {unit}"
-		aria-invalid={!!problem}
+		aria-invalid={!!typing.problem}
 		autocomplete="off"
 		{disabled}
-		value={shown}
-		oninput={(event) => (typed = event.currentTarget.value)}
+		value={typing.shown}
+		oninput={(event) => typing.type(event.currentTarget.value)}
 		onfocus={focused}
-		onblur={() => {
-			commit();
-			if (!problem) typed = null;
-		}}
+		onblur={() => typing.blur()}
 		onkeydown={key}
 		onpointerdown={down}
-		onpointermove={move}
+		onpointermove={(event) => typing.drag(event.clientX, event)}
 		onpointerup={up}
 		onpointercancel={up}
 	/>
-	{#if problem}<span class="mt-0.5 block text-xs text-plum" role="alert">{problem}</span>{/if}
+	{#if typing.problem}<span class="mt-0.5 block text-xs text-plum" role="alert">{typing.problem}</span>{/if}
 </span>

@@ -9,6 +9,9 @@ export function showNumber(x: number): string {
 	return String(Number(x.toFixed(digits))).replace('-', '−');
 }
 
+/** A number with all its digits, as it is typed. */
+export const writeNumber = (x: number): string => String(x).replaceAll('-', '−');
+
 /** Reads what was typed: a number, a sum, or a quantity with its unit. Throws an error with a sentence. */
 export const readQuantity = (text: string): number =>
 	constantNumber(parseQuantity(text.replaceAll('−', '-').replace(/[×]|per m²|m²/g, '')));
