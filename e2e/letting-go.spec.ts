@@ -87,7 +87,7 @@ test('files dropped on the View, the settings or the header are taken, or it is 
 	await drop(page, '[aria-label="View"]', 'notes.txt', 'low tide at six');
 	await expect(
 		page.getByText(
-			'Embrell reads meshes (OBJ, GLB, PLY, STL), drawings (SVG), pictures (PNG, JPEG) and generators'
+			'Embrell reads meshes (OBJ with its MTL, GLB, PLY, STL), drawings (SVG), pictures (PNG, JPEG) and generators'
 		)
 	).toBeVisible();
 	await noticesGone(page);

@@ -109,7 +109,7 @@ test('a marker in the View is clicked and moved; a view is kept as a camera, key
 		.getByRole('region', { name: 'Settings' })
 		.getByRole('button', { name: 'Position x: how it is set' })
 		.click();
-	await page.getByRole('menuitem', { name: 'Set a key at frame 1', exact: true }).click();
+	await page.getByRole('menuitem', { name: 'Set a key of x, y and z at frame 1', exact: true }).click();
 	await toFrame(page, 40);
 	await setNumber(page, 'Position y', '20');
 	await expect.poll(async () => ((await stand()) as { position: number[] }).position[1]).toBe(20);

@@ -24,6 +24,7 @@ import {
 	keysAtPlace,
 	mayDialHaveKeys,
 	mayHaveKeys,
+	partName,
 	settingAt,
 	settingAtPlace,
 	settingOf,
@@ -123,12 +124,13 @@ export class Playing {
 		this.#began = performance.now();
 		this.#from = this.frame;
 		this.#shown = [];
-		cancelAnimationFrame(this.#asked);
 		this.#asked = requestAnimationFrame(this.#next);
 	};
 	stop(): void {
-		cancelAnimationFrame(this.#asked);
-		if (this.on) this.#keep();
+		if (this.on) {
+			cancelAnimationFrame(this.#asked);
+			this.#keep();
+		}
 		this.on = false;
 		this.reached = 0;
 	}
@@ -202,6 +204,17 @@ export class Playing {
 	setKey(place: KeysPlace, frame = this.frame): void {
 		const raw = this.rawAt(place);
 		if (raw === undefined) return;
+		// A vector of which some parts have keys of their own: each part gets one.
+		if (keyedParts(raw).length)
+			return this.put(
+				`Set keys at frame ${frame}`,
+				PARTS.flatMap((part) => {
+					const of = { ...place, setting: partName(place.setting, part) };
+					const one = this.rawAt(of)!;
+					const now = isKeys(one) ? settingAt(one, frame) : one;
+					return isKeyable(now) ? [[of, withKey(one, frame, now)] as const] : [];
+				})
+			);
 		const value = isKeys(raw) ? settingAt(raw, frame) : raw;
 		if (!this.mayHaveKeys(place) || !isKeyable(value))
 			return void toast.error(

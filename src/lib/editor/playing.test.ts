@@ -71,6 +71,13 @@ test('a part of what has keys as a whole sets one of the whole; a key set on the
 	);
 	editor.undo();
 	assert.deepEqual(size(editor), whole);
+	editor.redo();
+	// Of all three at once, where each has its own: each gets one more.
+	editor.playing.setKey({ node: box, setting: 'size' }, 30);
+	assert.deepEqual(
+		['size.x', 'size.y', 'size.z'].map((name) => framesOf(keysOf(editor, box, name)).at(-1)),
+		[30, 30, 30]
+	);
 });
 
 test('while it records what is set or turned becomes a key; else only where there are keys', () => {
@@ -141,4 +148,20 @@ test('the playhead stands where it was left, for each document; what is only sho
 	browser.notes.set('embrell-playheads', '{"broken"');
 	assert.equal(playheadOf('g299'), null);
 	kept.playing.stop();
+});
+
+test('play pressed again within a picture runs one loop, and none once it has stopped or the editor is closed', async () => {
+	const { editor } = boxed();
+	const { playing } = editor;
+	for (const _ of [1, 2, 3]) playing.toggle();
+	assert.equal(playing.on, true);
+	assert.deepEqual([browser.picture(), browser.picture()], [1, 1]);
+	playing.toggle();
+	assert.equal(browser.picture(), 0);
+	playing.toggle();
+	playing.toggle();
+	playing.toggle();
+	assert.equal(browser.picture(), 1);
+	await editor.close();
+	assert.equal(browser.picture(), 0);
 });

@@ -88,6 +88,15 @@ class Channel extends BroadcastChannel {
 		(this as unknown as { unref(): void }).unref();
 	}
 }
+/** Work for the next picture, which comes when the test says so. */
+const awaited = new Map<number, (now: number) => void>();
+let pictures = 0;
+const requestAnimationFrame = (work: (now: number) => void): number => {
+	awaited.set(++pictures, work);
+	return pictures;
+};
+const cancelAnimationFrame = (id: number): void => void awaited.delete(id);
+Object.assign(globalThis, { requestAnimationFrame, cancelAnimationFrame });
 Object.assign(globalThis, { Worker: Silent, BroadcastChannel: Channel, crossOriginIsolated: false });
 
 export const browser = {
@@ -97,10 +106,18 @@ export const browser = {
 	get workers(): number {
 		return Silent.running.size;
 	},
+	/** Draws a picture: does what waits for it. Gives how much that was. */
+	picture(): number {
+		const work = [...awaited.values()];
+		awaited.clear();
+		for (const one of work) one(performance.now());
+		return work.length;
+	},
 	/** What is left of it when a page goes: locks and workers do not outlive theirs. */
 	pageGoes(): void {
 		for (const one of held) one.lost(new DOMException('Gone', 'AbortError'));
 		held.clear();
+		awaited.clear();
 		Silent.running.clear();
 	},
 	/** From now on a note may have this many letters. */

@@ -2,7 +2,7 @@
 	import { DropdownMenu } from 'bits-ui';
 	import KeyRound from '@lucide/svelte/icons/key-round';
 	import X from '@lucide/svelte/icons/x';
-	import { isKeyable, isKeys } from '$core/index';
+	import { cutPart, isKeyable, isKeys } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {
@@ -18,6 +18,8 @@
 	const { playing } = $derived(editor);
 	/** The setting with its keys; null where it can have none. */
 	const place = $derived({ node, setting: name });
+	/** The vector of which it is a part. */
+	const whole = $derived(cutPart(name)?.whole ?? null);
 	const raw = $derived(playing.mayHaveKeys(place) ? (playing.rawAt(place) ?? null) : null);
 	const isKeyed = $derived(isKeys(raw));
 	const hasOne = $derived(isKeys(raw) && raw.keys.some(({ at }) => at === playing.frame));
@@ -27,6 +29,11 @@
 	<DropdownMenu.Item class="menu-item" onSelect={() => playing.setKey(place)}
 		><KeyRound size={14} /> Set a key at frame {playing.frame}</DropdownMenu.Item
 	>
+	{#if whole}
+		<DropdownMenu.Item class="menu-item" onSelect={() => playing.setKey({ node, setting: whole })}
+			><KeyRound size={14} /> Set a key of x, y and z at frame {playing.frame}</DropdownMenu.Item
+		>
+	{/if}
 	<DropdownMenu.Item class="menu-item" onSelect={() => setTimeout(onask)}
 		><KeyRound size={14} /> Set a key at frame …</DropdownMenu.Item
 	>
