@@ -177,3 +177,30 @@ test('the box around what is shown is that of all its parts together', () => {
 	assert.deepEqual(bounds, boundsOf(merged));
 	assert.equal(expand(merged).length, 1);
 });
+
+test('an imported file counts, and all that was read from it, until nothing reads it any more', () => {
+	const { session, ledger, show } = open();
+	const hash = 'a'.repeat(64);
+	const rows = Array.from({ length: 2000 }, (_, i) => `v ${i} 0 0\nv ${i} 1 0\nv ${i} 0 1\nf -3 -2 -1`);
+	const bytes = new TextEncoder().encode(rows.join('\n'));
+	const document = {
+		...generator([['import-mesh', 'wreck', { file: hash }]]),
+		assets: { [hash]: { name: 'wreck.obj', bytes: bytes.length } }
+	};
+	const empty = generator([['box', 'hull', {}]]);
+	show(empty, [idOf(empty, 'hull')]);
+	const before = ledger.held;
+	session.take({ kind: 'asset', asset: { hash, name: 'wreck.obj', bytes } });
+	assert.equal(ledger.held - before, bytes.length);
+	session.take({ kind: 'asset', asset: { hash, name: 'wreck.obj', bytes: bytes.slice() } });
+	assert.equal(ledger.held - before, bytes.length);
+	show(document, [idOf(document, 'wreck')]);
+	// 6,000 points of three numbers at least.
+	assert.ok(ledger.held - before > bytes.length + 72_000);
+	show(empty, [idOf(empty, 'hull')]);
+	const kept = ledger.held;
+	session.take({ kind: 'forget', assets: [hash] });
+	assert.ok(kept - ledger.held >= bytes.length, `${kept - ledger.held}`);
+	session.take({ kind: 'forget', assets: [hash] });
+	assert.equal(ledger.isHeld(bytes), false);
+});

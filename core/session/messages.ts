@@ -36,6 +36,8 @@ export interface Patch {
 export type Request =
 	| { kind: 'start'; stop: Int32Array | null; name: string }
 	| { kind: 'asset'; asset: Asset }
+	/** The files that are read no more: their memory is wanted for others. */
+	| { kind: 'forget'; assets: readonly string[] }
 	| {
 			kind: 'evaluate';
 			revision: number;

@@ -95,7 +95,10 @@ export class Session {
 				this.#packer = new Packer(this.evaluator.ledger, request.name);
 				break;
 			case 'asset':
-				this.#assets.set(request.asset.hash, request.asset);
+				this.#takeAsset(request.asset);
+				break;
+			case 'forget':
+				for (const hash of request.assets) this.#forgetAsset(hash);
 				break;
 			case 'evaluate':
 				this.#evaluate(request);
@@ -103,6 +106,19 @@ export class Session {
 			default:
 				this.#say(this.evaluator.ledger.work(() => answerTo(request, this.#askable())));
 		}
+	}
+
+	/** An imported file counts in the ledger, with all that is read from it. */
+	#takeAsset(asset: Asset): void {
+		if (this.#assets.has(asset.hash)) return;
+		this.#assets.set(asset.hash, asset);
+		this.evaluator.ledger.hold(asset.bytes, asset.bytes.byteLength);
+	}
+	#forgetAsset(hash: string): void {
+		const asset = this.#assets.get(hash);
+		if (!asset) return;
+		this.#assets.delete(hash);
+		this.evaluator.ledger.letGo(asset.bytes);
 	}
 
 	/** What questions are answered from. */

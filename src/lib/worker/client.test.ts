@@ -107,6 +107,45 @@ test('what was asked is answered, or it is said that it will not be: when the wo
 	assert.equal(running(), 0);
 });
 
+test('the worker has the files that are read, and no others; a new one gets them anew', () => {
+	const { client } = opened();
+	const file = (of: string) => ({ hash: of.repeat(64), name: `${of}.obj`, bytes: new Uint8Array(8) });
+	const [a, b] = [file('a'), file('b')];
+	const importing = newNode(newDocument().graphs.main, 'import-mesh', [0, 0]);
+	const reading = (hash: string): GeneratorDocument => {
+		const empty = newDocument('Quay');
+		const graph = withSetting({ ...empty.graphs.main, nodes: [importing] }, importing.id, 'file', hash);
+		const assets = Object.fromEntries([a, b].map(({ hash, name }) => [hash, { name, bytes: 8 }]));
+		return { ...empty, graphs: { main: graph }, assets };
+	};
+	client.addAsset(a);
+	client.addAsset(b);
+	const told = () =>
+		last().requests.flatMap((one) =>
+			one.kind === 'asset'
+				? [`+${one.asset.name}`]
+				: one.kind === 'forget'
+					? one.assets.map((hash) => `-${hash[0]}`)
+					: []
+		);
+	client.evaluate(reading(a.hash), LOOK);
+	done(last());
+	assert.deepEqual(told(), ['+a.obj']);
+	client.evaluate(reading(a.hash), LOOK);
+	done(last());
+	client.evaluate(reading(b.hash), LOOK);
+	done(last());
+	assert.deepEqual(told(), ['+a.obj', '+b.obj', '-a']);
+	// Undone: it comes again.
+	client.evaluate(reading(a.hash), LOOK);
+	client.stop();
+	mock.timers.tick(600);
+	client.evaluate(reading(a.hash), LOOK);
+	assert.equal(Told.all.length, 2);
+	assert.deepEqual(told(), ['+a.obj']);
+	client.close();
+});
+
 test('while one runs only the newest waits; one that takes long gives way, and is replaced where it does not stop', () => {
 	const { client, heard } = opened();
 	client.evaluate(document(1), LOOK);

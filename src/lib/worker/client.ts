@@ -1,6 +1,6 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
 import type { Asset, GeneratorDocument, Wire } from '$core/index';
-import { hangsFrom, hangsFromSame } from '$core/index';
+import { hangsFrom, hangsFromSame, readAssets } from '$core/index';
 import type {
 	Answer,
 	AttributeInfo,
@@ -72,6 +72,8 @@ export class EvaluationClient {
 	#last: { document: GeneratorDocument; look: Look } | null = null;
 	#sent: GeneratorDocument | null = null;
 	#assets = new Map<string, Asset>();
+	/** Those that the worker has. */
+	readonly #there = new Set<string>();
 	#asked = 0;
 	#waiting = new Map<number, { done: (answer: Answer) => void; failed: (error: Error) => void }>();
 	#giveWay: ReturnType<typeof setTimeout> | undefined;
@@ -97,16 +99,31 @@ export class EvaluationClient {
 		this.#worker.onmessage = ({ data }: MessageEvent<Answer>) => this.#hear(data);
 		this.#sent = null;
 		this.#post({ kind: 'start', stop: this.#stop, name: crypto.randomUUID().slice(0, 8) });
-		for (const asset of this.#assets.values()) this.#post({ kind: 'asset', asset });
+		this.#there.clear();
+	}
+
+	/** The worker has the files that a document reads, and no others. */
+	#bringAssets(document: GeneratorDocument): void {
+		const wanted = new Set(readAssets(document));
+		for (const hash of wanted) {
+			const asset = this.#assets.get(hash);
+			if (!asset || this.#there.has(hash)) continue;
+			this.#there.add(hash);
+			this.#post({ kind: 'asset', asset });
+		}
+		const gone = [...this.#there].filter((hash) => !wanted.has(hash));
+		if (!gone.length) return;
+		for (const hash of gone) this.#there.delete(hash);
+		this.#post({ kind: 'forget', assets: gone });
 	}
 
 	#post(request: Request): void {
 		this.#worker.postMessage(request);
 	}
 
+	/** A file is at hand: the worker gets it as soon as something reads it. */
 	addAsset(asset: Asset): void {
 		this.#assets.set(asset.hash, asset);
-		this.#post({ kind: 'asset', asset });
 	}
 
 	/** All that it was handed. */
@@ -194,6 +211,7 @@ export class EvaluationClient {
 		this.#running = { revision, since: performance.now(), document: next.document };
 		this.#listen();
 		this.#events.busy(true);
+		this.#bringAssets(next.document);
 		const patch = patchBetween(this.#sent, next.document);
 		this.#sent = next.document;
 		for (const [id, nodes] of this.#ended)
