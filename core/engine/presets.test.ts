@@ -230,6 +230,10 @@ test('a preset that holds what is in slots brings it back with its wires, and sa
 	assert.deepEqual(forth.graphs, drawn.graphs);
 	assert.deepEqual(withPresetUpdated(forth, made.preset!).presets[0].slots, forth.presets[1].slots);
 	assert.deepEqual(openDocument(writeDocument(both)).document, both);
+	// A placement that took it has the wires again when it is opened.
+	const placement = placementOf(back, forth, { generator: 'g', name: 'Mine' });
+	const stored = placementSchema.parse(JSON.parse(JSON.stringify(placement)));
+	assert.deepEqual(placed(forth, stored).graphs, back.graphs);
 	// One that holds no slots leaves them.
 	const without = withPresetHolding(both, made.preset!, false);
 	assert.deepEqual(withPresetTaken(without, made.preset!).graphs, drawn.graphs);
