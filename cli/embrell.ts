@@ -434,7 +434,7 @@ function exportSeed(
 				`${path} written${options.details ? ' at three levels of detail' : ''} (${plural(objects, 'object')}, hash ${hash}).`
 			);
 		else if (!nodes.some(({ error }) => error))
-			console.error('The result is no geometry, so nothing was written.');
+			console.error('The result is not geometry, so nothing was written.');
 	}
 	return !write || nodes.some(({ state }) => state === 'error') ? 1 : 0;
 }

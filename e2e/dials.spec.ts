@@ -140,7 +140,7 @@ test('an export says what it will weigh, and begins as the last one ended', asyn
 	await addNode(page, 'cylinder');
 	const open = () => page.getByRole('button', { name: 'Export', exact: true }).click();
 	await open();
-	await expect(page.getByTestId('weight')).toHaveText(/It will weigh [\d.]+ kB\./);
+	await expect(page.getByTestId('weight')).toHaveText(/File size: [\d.]+ kB\./);
 	await page.getByRole('radio', { name: /^OBJ/ }).check();
 	await page.getByLabel('Unit').click();
 	await page.getByRole('option', { name: 'Centimetres' }).click();

@@ -64,7 +64,7 @@ test('the Library renames, duplicates, deletes with undo, and takes a broken fil
 	await page
 		.getByLabel('Generator files')
 		.setInputFiles({ name: 'notes.json', mimeType: 'application/json', buffer: Buffer.from('{"a": 1}') });
-	await expect(page.getByText('notes.json: The file is no generator')).toBeVisible();
+	await expect(page.getByText('notes.json: The file is not a generator')).toBeVisible();
 });
 
 test('nodes are duplicated, bypassed, deleted with the wire healed, and put into a wire from the ground', async ({

@@ -139,8 +139,8 @@ export async function fitGraph(page: Page): Promise<void> {
 
 /** Lays the graph out in columns, which a worker works out, and waits until they are there. */
 export async function tidyUp(page: Page): Promise<void> {
-	await page.getByRole('button', { name: 'Tidy up' }).click();
-	await expect(page.getByRole('button', { name: 'Undo: Tidy up' })).toBeVisible();
+	await page.getByRole('button', { name: 'Arrange' }).click();
+	await expect(page.getByRole('button', { name: 'Undo: Arrange' })).toBeVisible();
 	await fitGraph(page);
 }
 

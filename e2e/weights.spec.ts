@@ -310,7 +310,7 @@ test('a picture becomes a weight; one that is none is refused in a sentence and 
 	const chooseFile = (name: string, buffer: Buffer) =>
 		page.getByLabel('Picture', { exact: true }).setInputFiles({ name, mimeType: 'image/png', buffer });
 	await chooseFile('shells.png', Buffer.from('not a picture at all'));
-	await expect(page.getByText('shells.png is no PNG or JPEG picture')).toBeVisible();
+	await expect(page.getByText('shells.png is not a PNG or JPEG picture')).toBeVisible();
 	await chooseFile('shells.obj', Buffer.from('v 0 0 0'));
 	await expect(page.getByText('is a mesh. It is read by “Import mesh”.')).toBeVisible();
 	// Without a picture it weighs nothing.

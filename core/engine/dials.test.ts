@@ -297,7 +297,7 @@ test('what is tied goes when one end goes, and a formula or a wire cannot be tie
 	);
 	assert.deepEqual(without.ties, []);
 	const odd = put(hut(), 'drum.radius', formula('2'));
-	assert.match(whyNoTie(odd, tie(odd, 't', 'drum.radius', 'cap.radius', 'x', 'x'))!, /no plain number/);
+	assert.match(whyNoTie(odd, tie(odd, 't', 'drum.radius', 'cap.radius', 'x', 'x'))!, /not a plain number/);
 	assert.match(whyNoTie(hut(), tie(hut(), 't', 'post.size', 'cap.radius', 'x', 'x'))!, /three numbers/);
 });
 

@@ -55,7 +55,7 @@ export function openDocument(text: string): Opened {
 	try {
 		raw = JSON.parse(text);
 	} catch (error) {
-		throw new NodeError(`The file is no generator: it is not JSON (${(error as Error).message}).`);
+		throw new NodeError(`The file is not a generator: it is not JSON (${(error as Error).message}).`);
 	}
 	return openRaw(raw);
 }
@@ -72,7 +72,7 @@ export function checkText(text: string, what: string): void {
 /** The same from JSON that was already read. */
 export function openRaw(raw: unknown): Opened {
 	if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== FORMAT)
-		throw new NodeError('The file is no generator: its “format” does not say “embrell”.');
+		throw new NodeError('The file is not a generator: its “format” does not say “embrell”.');
 	const { version } = raw as { version?: unknown };
 	if (typeof version !== 'number') throw new NodeError('The file does not say which version it is.');
 	if (version > VERSION)

@@ -51,7 +51,7 @@ test('a broken document opens as far as it can, with a list of what was left out
 
 test('newer, foreign, deep and empty files are refused with a sentence', () => {
 	assert.throws(() => openRaw({ ...newDocument(), version: 99 }), /made with a newer Embrell/);
-	assert.throws(() => openDocument('{"format":"other"}'), /is no generator/);
+	assert.throws(() => openDocument('{"format":"other"}'), /is not a generator/);
 	assert.throws(() => openDocument(''), /is empty/);
 	assert.throws(() => openDocument('[1, 2'), /not JSON/);
 	assert.throws(() => openDocument('['.repeat(100)), /nested more than/);

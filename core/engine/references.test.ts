@@ -172,5 +172,5 @@ test('in the body of a repeat its pass is proposed, and what arrives at an Input
 	assert.ok(names(true).includes('pass') && names(true).includes('outer.pass'), 'the pass');
 	assert.ok(!names(false).includes('pass'), 'outside of repeats there is none');
 	assert.ok(names(false).includes('rise.value'), 'a number that arrives');
-	assert.ok(!names(false).includes('shape.value'), 'geometry is no number');
+	assert.ok(!names(false).includes('shape.value'), 'geometry is not a number');
 });

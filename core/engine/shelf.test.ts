@@ -97,6 +97,6 @@ test('what was put there by a newer version, or is damaged, is told in a sentenc
 		/put on the shelf by a newer Embrell/
 	);
 	assert.throws(() => readShelfItem({ ...item, graphs: {} }), /is damaged/);
-	assert.throws(() => readShelfItem('nothing'), /none of ours, or damaged/);
-	assert.throws(() => readShelfItem({ ...item, body: '__proto__' }), /none of ours, or damaged/);
+	assert.throws(() => readShelfItem('nothing'), /not ours, or damaged/);
+	assert.throws(() => readShelfItem({ ...item, body: '__proto__' }), /not ours, or damaged/);
 });

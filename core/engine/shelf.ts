@@ -35,7 +35,7 @@ const itemShape = z.object({
 /** What lies on the shelf, checked like a file. Throws a NodeError with a sentence where it cannot be used. */
 export function readShelfItem(raw: unknown): ShelfItem {
 	const read = itemShape.safeParse(raw);
-	if (!read.success) throw new NodeError('What lies on the shelf there is none of ours, or damaged.');
+	if (!read.success) throw new NodeError('What lies on the shelf there is not ours, or damaged.');
 	const { graphs, ...item } = read.data;
 	if (item.written > VERSION)
 		throw new NodeError(

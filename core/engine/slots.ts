@@ -133,7 +133,7 @@ export function withSlotFilled(
 	const node = slotNode(document, key);
 	if (!slot || !node) return `There is no slot “${key}” any more; what stood there was left out.`;
 	if (node.kind !== content.kind && beganBy(content.kind) !== slot.takes)
-		return `The slot “${slot.name}” takes ${slot.takes === 'image' ? 'an image' : `a ${slot.takes}`}; ${nodeKinds.get(content.kind)?.name ?? content.kind} is none.`;
+		return `The slot “${slot.name}” takes ${slot.takes === 'image' ? 'an image' : `a ${slot.takes}`}; ${nodeKinds.get(content.kind)?.name ?? content.kind} is not one.`;
 	const made = withGraph(document, 'main', (graph) => {
 		const changed = withKind(graph, node.id, content.kind);
 		const filled = {

@@ -75,7 +75,7 @@ function whyNotTied(document: GeneratorDocument, end: TieEnd): string | null {
 	if (firstNumberAt(document, end) === null)
 		return Array.isArray(setting)
 			? `“${nameOfEnd(document, end)}” has three numbers: tie one of them.`
-			: `“${nameOfEnd(document, end)}” is no plain number: a formula, a random range or a word cannot be tied.`;
+			: `“${nameOfEnd(document, end)}” is not a plain number: a formula, a random range or a word cannot be tied.`;
 	if (
 		'node' in end &&
 		document.graphs[end.graph].wires.some(
@@ -248,7 +248,7 @@ export function troubleOfTie(document: GeneratorDocument, tie: Tie): string | nu
 		return 'Both have keys: each goes its own way. Take the keys of one away.';
 	if (isKeyedEnd(document, tie.a)) return `${b} follows the keys of ${a}.`;
 	if (isKeyedEnd(document, tie.b)) return `${a} follows the keys of ${b}.`;
-	if (x === null || y === null) return `${x === null ? a : b} is no plain number now: it moves nothing.`;
+	if (x === null || y === null) return `${x === null ? a : b} is not a plain number now: it moves nothing.`;
 	const shown = (value: number): string => String(Number(value.toPrecision(4)));
 	const there = wantedBy(tie.toB, x),
 		back = wantedBy(tie.toA, y);

@@ -1,4 +1,4 @@
-/** What an evaluation is trusted with: nothing runs twice, nothing is handed on that is no number, memory stays level. */
+/** What an evaluation is trusted with: nothing runs twice, nothing is handed on that is not a number, memory stays level. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { digestOf } from '../geometry/index.ts';
@@ -86,7 +86,7 @@ const HOSTILE: [string, string, Parameters<typeof generator>[0]][] = [
 	]
 ];
 for (const [what, short, rows] of HOSTILE)
-	test(`${what} is told of by its node, and nothing that is no number is handed on`, () => {
+	test(`${what} is told of by its node, and nothing that is not a number is handed on`, () => {
 		const { evaluation, error, warnings } = evaluateAll(generator(rows));
 		const message = error(short) ?? warnings(short).join(' ');
 		for (const { outputs } of evaluation.results.values())

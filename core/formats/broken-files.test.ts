@@ -193,7 +193,7 @@ for (const [name, bytes] of FILES)
 		assert.ok(read > RUNS / 100, `only ${read} of ${RUNS} were read`);
 	});
 
-/** Faces of points that are there, and nothing that is no number; materials are what they can be. */
+/** Faces of points that are there, and nothing that is not a number; materials are what they can be. */
 function assertSound(geometry: Geometry): void {
 	const { topology, points } = geometry.mesh!;
 	assert.ok(topology.cornerPoints.every((point) => point < points.count));

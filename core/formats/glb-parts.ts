@@ -122,7 +122,7 @@ export function chunksOf(bytes: Uint8Array, name: string): { json: unknown; bina
 			try {
 				json = JSON.parse(new TextDecoder().decode(chunk));
 			} catch {
-				throw new NodeError(`${name} is broken: its description is no JSON.`);
+				throw new NodeError(`${name} is broken: its description is not JSON.`);
 			}
 		} else if (kind === 0x004e4942) binary = chunk as never;
 		at += 8 + size + ((4 - (size % 4)) % 4);

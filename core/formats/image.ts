@@ -46,7 +46,7 @@ function pictureOf({ name, bytes }: { name: string; bytes: Uint8Array }): Pictur
 		if (start === '89504e470d0a1a0a') return readPng(bytes, name);
 		if (start.startsWith('ffd8ff')) return readJpeg(bytes, name);
 		throw new NodeError(
-			`${name} is no PNG or JPEG picture: it begins differently. Save it as PNG and choose it again.`
+			`${name} is not a PNG or JPEG picture: it begins differently. Save it as PNG and choose it again.`
 		);
 	});
 }

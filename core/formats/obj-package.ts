@@ -8,11 +8,11 @@ const isMtl = (path: string): boolean => /\.mtl$/i.test(path) && !isHidden(path)
 const isHidden = (path: string): boolean => /(^|\/)(\.|__MACOSX\/)/.test(path);
 const lastOf = (path: string): string => path.split('/').pop()!;
 
-/** Whether an archive of such entries holds an OBJ, and is no generator. */
+/** Whether an archive of such entries holds an OBJ, and is not a generator. */
 export const holdsObj = (paths: readonly string[]): boolean =>
 	paths.some(isObj) && !paths.includes('document.json');
 
-/** The OBJ of an archive with its materials; null where the file is no archive. Throws NodeError. */
+/** The OBJ of an archive with its materials; null where the file is not an archive. Throws NodeError. */
 export function unpackObj(bytes: Uint8Array, name: string): { name: string; bytes: Uint8Array } | null {
 	if (!(bytes[0] === 0x50 && bytes[1] === 0x4b)) return null;
 	const entries = entriesOf(bytes, name, (path) => isObj(path) || isMtl(path));

@@ -184,7 +184,7 @@ function indexOf(written: string, count: number, what: string, line: number, nam
 	const x = Number(written);
 	if (!Number.isInteger(x) || x === 0)
 		throw new NodeError(
-			`${name}, line ${formatCount(line)}: “${written.slice(0, 30)}” is no number of a ${what}.`
+			`${name}, line ${formatCount(line)}: “${written.slice(0, 30)}” is not the number of a ${what}.`
 		);
 	const index = x > 0 ? x - 1 : count + x;
 	if (index < 0 || (x < 0 && index >= count))

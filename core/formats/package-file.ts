@@ -127,7 +127,7 @@ export function unpackGenerator(bytes: Uint8Array, name: string): Unpacked {
 		(path) => path === 'document.json' || /^assets\/([0-9a-f]{32}|[0-9a-f]{64})$/.test(path)
 	);
 	const document = entries.get('document.json');
-	if (!document) throw new NodeError(`${name} is an archive without a document.json: it is no generator.`);
+	if (!document) throw new NodeError(`${name} is an archive without a document.json: it is not a generator.`);
 	const assets = new Map<string, Uint8Array>();
 	const leftOut: string[] = [];
 	/** What files of earlier versions call an asset, and its name of today. */

@@ -158,7 +158,7 @@ function readHeader(head: string, name: string): { format: string; elements: Ele
 			const list = parts[1] === 'list';
 			const [countType, type, label] = list ? [parts[2], parts[3], parts[4]] : [null, parts[1], parts[2]];
 			if (!Object.hasOwn(SIZES, type) || (countType && !Object.hasOwn(SIZES, countType)))
-				wrong(`“${type ?? ''}” is no type of number`);
+				wrong(`“${type ?? ''}” is not a type of number`);
 			if (!elements.length) wrong('a property stands before any element');
 			elements[elements.length - 1].properties.push({ name: label, type, countType });
 		}

@@ -57,7 +57,7 @@ export function geometryFrom(from: Polygons, where: (face: number) => string): G
 		pollAt(i);
 		if (!Number.isFinite(positions[i]))
 			throw new NodeError(
-				`${name}: point ${formatCount(Math.floor(i / 3) + 1)} has a coordinate that is no number. Clean the mesh and export it again.`
+				`${name}: point ${formatCount(Math.floor(i / 3) + 1)} has a coordinate that is not a number. Clean the mesh and export it again.`
 			);
 	}
 	const points = positions.length / 3;
@@ -93,7 +93,7 @@ export const MOST_NAMED = 32;
 
 const LONGEST_NAME = 60;
 
-/** Columns of a file under names that formulas can write. What is no number becomes 0. */
+/** Columns of a file under names that formulas can write. What is not a number becomes 0. */
 function namedColumns(named: NonNullable<Polygons['named']>, points: Table): Record<string, Column> {
 	const found: [string, Column][] = [];
 	for (const [given, { data, width }] of named) {

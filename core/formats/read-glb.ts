@@ -48,7 +48,7 @@ function movesOf({ animations, skins }: Gltf): string[] {
 function checked(json: unknown, name: string): Gltf {
 	const parsed = gltfSchema.safeParse(json);
 	if (!parsed.success) {
-		throw new NodeError(`${name} is no sound glTF: ${whatIsWrong(parsed.error)}.`);
+		throw new NodeError(`${name} is not sound glTF: ${whatIsWrong(parsed.error)}.`);
 	}
 	const gltf = parsed.data;
 	if (!gltf.asset.version.startsWith('2'))

@@ -61,12 +61,12 @@ function readerFor(name: string, bytes: Uint8Array): (bytes: Uint8Array, name: s
 	if (extension === 'stl') return readStl;
 	if (extension === 'glb')
 		throw new NodeError(
-			`${name} is no GLB: it does not begin with “glTF”. Export it again as a binary glTF.`
+			`${name} is not a GLB: it does not begin with “glTF”. Export it again as a binary glTF.`
 		);
-	if (extension === 'ply') throw new NodeError(`${name} is no PLY: it does not begin with “ply”.`);
+	if (extension === 'ply') throw new NodeError(`${name} is not a PLY: it does not begin with “ply”.`);
 	if (extension === 'obj' || /^\s*(#|v |o |g |mtllib )/m.test(start)) {
 		if (bytes.subarray(0, 4096).includes(0))
-			throw new NodeError(`${name} is no OBJ: it holds bytes that no text has.`);
+			throw new NodeError(`${name} is not an OBJ: it holds bytes that no text has.`);
 		return readObj;
 	}
 	if (/^\s*solid/.test(start)) return readStl;

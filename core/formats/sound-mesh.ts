@@ -1,4 +1,4 @@
-/** Nothing that is no number gets out of a mesh file: what can be done without is left out and counted, the rest refused. */
+/** Nothing that is not a number gets out of a mesh file: what can be done without is left out and counted, the rest refused. */
 import { NodeError, formatCount, plural } from '../math/index.ts';
 import type { Column, Geometry, Material, Table } from '../geometry/index.ts';
 import { WIDTH, pollAt, withColumns } from '../geometry/index.ts';
@@ -20,7 +20,7 @@ function countNone({ type, data }: Column): number {
 }
 
 /**
- * A mesh without what is no number: normals, places in pictures and values that have some are left out as wholes, with a
+ * A mesh without what is not a number: normals, places in pictures and values that have some are left out as wholes, with a
  * sentence; colours and shares of materials are kept within 0 and 1. Throws NodeError where places are none.
  */
 export function soundMesh({ geometry, warnings }: MeshRead, name: string): MeshRead {
@@ -33,11 +33,11 @@ export function soundMesh({ geometry, warnings }: MeshRead, name: string): MeshR
 			if (!count) continue;
 			if (key === 'position')
 				throw new NodeError(
-					`${name}: ${plural(count, 'point lies', 'points lie')} beyond 10³⁸ metres, or nowhere: a scale, a rotation or a place in the file is no sound number. Mend it and export it again.`
+					`${name}: ${plural(count, 'point lies', 'points lie')} beyond 10³⁸ metres, or nowhere: a scale, a rotation or a place in the file is not a sound number. Mend it and export it again.`
 				);
 			gone[key] = null;
 			said.push(
-				`${formatCount(count)} of ${formatCount(table.count)} ${what} of the file have a ${NAMES[key] ?? `value “${key}”`} that is no number, so ${key === 'normal' ? 'normals are worked out anew' : 'it was left out'}.`
+				`${formatCount(count)} of ${formatCount(table.count)} ${what} of the file have a ${NAMES[key] ?? `value “${key}”`} that is not a number, so ${key === 'normal' ? 'normals are worked out anew' : 'it was left out'}.`
 			);
 		}
 		return Object.keys(gone).length ? withColumns(table, gone) : table;

@@ -13,7 +13,7 @@ export function readStl(bytes: Uint8Array, name: string): MeshRead {
 	if (count >= 0 && 84 + 50 * count === bytes.length) return weld(binaryCorners(view, count), name);
 	if (startsAsText && !bytes.subarray(0, 1000).includes(0))
 		return weld(textCorners(new TextDecoder().decode(bytes), name), name);
-	if (count < 0) throw new NodeError(`${name} is no STL: it has only ${bytes.length} bytes.`);
+	if (count < 0) throw new NodeError(`${name} is not an STL: it has only ${bytes.length} bytes.`);
 	if (84 + 50 * count > bytes.length)
 		throw new NodeError(
 			`${name} is cut off or no STL: it says it has ${formatCount(count)} triangles, but holds bytes for ${formatCount(Math.floor((bytes.length - 84) / 50))}.`

@@ -35,12 +35,12 @@ export function parseSvg(text: string, name: string): Element {
 		const wrong = XMLValidator.validate(text, { allowBooleanAttributes: true });
 		throw new NodeError(
 			wrong === true
-				? `${name} is no sound SVG: its elements do not close as they should, or lie more than ${DEEPEST} deep. Export it again.`
-				: `${name} is no sound SVG: line ${wrong.err.line} breaks off or is not written as XML. Export it again.`
+				? `${name} is not a sound SVG: its elements do not close as they should, or lie more than ${DEEPEST} deep. Export it again.`
+				: `${name} is not a sound SVG: line ${wrong.err.line} breaks off or is not written as XML. Export it again.`
 		);
 	}
 	const root = elementsIn(raw, 0).find((element) => element.name === 'svg');
-	if (!root) throw new NodeError(`${name} is no SVG: it has no <svg> element.`);
+	if (!root) throw new NodeError(`${name} is not an SVG: it has no <svg> element.`);
 	return root;
 }
 

@@ -199,7 +199,7 @@ class Drawing {
 				);
 			}
 			if (placed.every(Number.isFinite)) this.#outlines.push({ points: placed, closed });
-			else this.#ignore('outlines with numbers that are none');
+			else this.#ignore('outlines with numbers that cannot be read');
 		}
 	}
 

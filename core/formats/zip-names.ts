@@ -12,7 +12,7 @@ interface Sliceable {
 	slice(from: number, to: number): { arrayBuffer(): Promise<ArrayBuffer> };
 }
 
-/** The names; none where it is no ZIP, or one that cannot be understood. */
+/** The names; none where it is not a ZIP, or one that cannot be understood. */
 export async function namesInZip(file: Sliceable): Promise<string[]> {
 	const start = Math.max(0, file.size - TAIL);
 	const tail = new DataView(await file.slice(start, file.size).arrayBuffer());

@@ -44,7 +44,7 @@ const makeField = defineField(
 					lower = bring(row + 1, height) * width;
 				const above = data[upper + left] + (data[upper + right] - data[upper + left]) * s,
 					below = data[lower + left] + (data[lower + right] - data[lower + left]) * s;
-				// A place that is no number has no pixel.
+				// A place that is not a number has no pixel.
 				out[i] = above === above && below === below ? above + (below - above) * t : 0;
 			}
 		};

@@ -49,7 +49,7 @@ test('lists come from text as numbers, yes and no, or words, and what is neither
 	assert.deepEqual(read('yes, No\ntrue').list(), [1, 0, 1]);
 	assert.deepEqual(read('float, net, float').list(), ['float', 'net', 'float']);
 	assert.deepEqual(read('').list(), []);
-	assert.match(read('1, two, 3', 'number').error!, /Value 2, “two”, is no number/);
+	assert.match(read('1, two, 3', 'number').error!, /Value 2, “two”, is not a number/);
 	assert.deepEqual(read('1, 2', 'text').list(), ['1', '2']);
 	assert.deepEqual(read(`${'ebb, '.repeat(200_000)}flood`).list().length, 200_001);
 });
@@ -211,7 +211,7 @@ test('rhythms of several runs and of a list of yes and no; conditions on lists k
 	assert.deepEqual(rhythm({ method: 'runs', runs: '3, 2, 1, 1' }).list(), [0, 1, 2, 5, 7, 8, 9]);
 	const yes: Row = ['list-from-text', 'yes', { text: 'yes, no, no' }];
 	assert.deepEqual(rhythm({ method: 'list' }, [yes], { pattern: 'yes.list' }).list(), [0, 3, 6, 9]);
-	assert.match(rhythm({ method: 'runs', runs: '3, x' }).error!, /“x” in “Runs” is no whole number/);
+	assert.match(rhythm({ method: 'runs', runs: '3, x' }).error!, /“x” in “Runs” is not a whole number/);
 	assert.deepEqual(rhythm({ keep: 0, skip: 3 }).list(), []);
 	const where = (formula: string) =>
 		outputs([ten, ['keep-where', 'it', { condition: { formula, streams: [] } }, LIST]]).list();

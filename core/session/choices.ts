@@ -100,7 +100,7 @@ export function dialValue(dial: Dial, text: string): Setting {
 		try {
 			return constantNumber(parseQuantity(typed));
 		} catch {
-			throw new NodeError(`“${dial.name}” takes a number; “${typed.slice(0, 60)}” is none.`);
+			throw new NodeError(`“${dial.name}” takes a number; “${typed.slice(0, 60)}” is not one.`);
 		}
 	};
 	switch (dial.kind) {

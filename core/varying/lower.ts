@@ -43,7 +43,7 @@ type Work = Instruction extends infer One
 class Lowering {
 	readonly instructions: Instruction[] = [];
 	readonly constants = new Map<number, number>();
-	/** The place of each constant; a negative zero and what is no number have places of their own. */
+	/** The place of each constant; a negative zero and what is not a number have places of their own. */
 	readonly #placeOf = new Map<string, number>();
 	#places = 0;
 	readonly #elements: Elements;

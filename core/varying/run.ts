@@ -57,7 +57,7 @@ export function run(
 		);
 }
 
-/** Copies one register out as numbers, or three as vectors, and counts what is no number. */
+/** Copies one register out as numbers, or three as vectors, and counts what is not a number. */
 function storeSingles(out: Float32Array, start: number, n: number, sources: readonly number[]): number {
 	const [x, y, z] = sources;
 	const width = sources.length;
@@ -69,7 +69,7 @@ function storeSingles(out: Float32Array, start: number, n: number, sources: read
 	return broken;
 }
 
-/** Copies a register out and counts what is no number. Each kind of array has its own loop. */
+/** Copies a register out and counts what is not a number. Each kind of array has its own loop. */
 function store(
 	out: Float64Array | Int32Array | Uint8Array,
 	at: number,

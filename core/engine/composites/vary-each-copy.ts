@@ -82,7 +82,7 @@ export function* varyBody(scope: Scope, node: GraphNode, { inputs, context, warn
 	return { copies: geometryOf({ copies: { copies, sources: shapes } }) };
 }
 
-/** Rounds numbers as the settings say. What is no number stays as it is. */
+/** Rounds numbers as the settings say. What is not a number stays as it is. */
 function roundValues(
 	data: Float64Array,
 	width: number,

@@ -71,7 +71,7 @@ function readNumber(text: string): number {
 	try {
 		read = constantNumber(parseQuantity(text));
 	} catch {
-		throw new NodeError(`takes a number; “${text}” is none.`);
+		throw new NodeError(`takes a number; “${text}” is not one.`);
 	}
 	if (Number.isFinite(read)) return read;
 	throw new NodeError(`takes a number; “${text}” is larger than any.`);

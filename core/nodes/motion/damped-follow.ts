@@ -51,7 +51,7 @@ function targetsOf({ geometry, follows, name }: Given): Target[] {
 			.slice(0, 1)
 			.map(({ part, kind, table, column: { type, data } }) => {
 				if (type === 'text' || type === 'bool' || type === 'int')
-					throw new NodeError(`“${name}” is no number that could follow: it is a ${type}.`, {
+					throw new NodeError(`“${name}” is not a number that could follow: it is a ${type}.`, {
 						input: 'name'
 					});
 				return { part, kind, table, name, width: data.length / Math.max(1, table.count), data };
@@ -84,7 +84,7 @@ function followed(before: Following | null, given: Given, context: Context): Fol
 			// A number less itself is 0, unless it is none.
 			sum += data[i] - data[i];
 		}
-		if (sum !== 0) throw new NodeError('Some of what is to be followed is no number. Mend what comes in.');
+		if (sum !== 0) throw new NodeError('Some of what is to be followed is not a number. Mend what comes in.');
 		const was = before?.tables.find((one) => one.part === part && one.kind === kind);
 		const isThere = was && was.data.length === was.count * 3 * width ? was : undefined;
 		const state = carriedOn(isThere, table, 3 * width, (row, out) => {

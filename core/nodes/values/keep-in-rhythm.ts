@@ -106,7 +106,7 @@ function readRuns(text: string): number[] {
 	const wrong = runs.findIndex((run) => !(Number.isInteger(run) && run >= 0));
 	if (wrong >= 0)
 		throw new NodeError(
-			`“${words[wrong].slice(0, 40)}” in “Runs” is no whole number. Write how many stay and how many go in turn, such as 3, 2.`,
+			`“${words[wrong].slice(0, 40)}” in “Runs” is not a whole number. Write how many stay and how many go in turn, such as 3, 2.`,
 			{ input: 'runs' }
 		);
 	// Without its other half the last run would join the first.

@@ -92,7 +92,7 @@ export class Dials {
 			);
 	}
 	unlink(node: string, setting: string): void {
-		this.#editor.change('Out of the dial’s hand', (document) =>
+		this.#editor.change('Drive by the dial no more', (document) =>
 			withoutLink(document, this.at(node, setting))
 		);
 	}

@@ -424,7 +424,7 @@ export class Editor {
 	tidy(places: ReadonlyMap<string, readonly [number, number]>): void {
 		const placed = <Placed extends { id: string; at: [number, number] }>(one: Placed): Placed =>
 			places.has(one.id) ? { ...one, at: [...places.get(one.id)!] } : one;
-		this.changeGraph('Tidy up', (graph) => ({
+		this.changeGraph('Arrange', (graph) => ({
 			...graph,
 			nodes: graph.nodes.map(placed),
 			notes: graph.notes.map((note) => ({

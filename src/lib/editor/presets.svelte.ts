@@ -186,7 +186,7 @@ async function scaled(file: File): Promise<Blob> {
 	if (file.size > LARGEST)
 		throw new Error(`${file.name} is too large for a picture: at most ${LARGEST / 1e6} MB are taken.`);
 	const image = await createImageBitmap(file).catch(() => {
-		throw new Error(`${file.name} is no picture that the browser reads. Take a PNG, JPEG or WebP.`);
+		throw new Error(`${file.name} is not a picture that the browser reads. Take a PNG, JPEG or WebP.`);
 	});
 	const width = Math.min(WIDE, image.width);
 	const canvas = new OffscreenCanvas(width, Math.max(1, Math.round((image.height * width) / image.width)));

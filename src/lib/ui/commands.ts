@@ -76,7 +76,7 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Pass before', [], () => editor.place.lookAt((editor.evaluation.inside?.place ?? 0) - 1)),
 		one('Pass after', [], () => editor.place.lookAt((editor.evaluation.inside?.place ?? 0) + 1)),
 		one('Save as a file', ['Ctrl+S'], screen.saveFile),
-		one('Tidy up the graph', [], () => flow()?.tidy()),
+		one('Arrange the graph', [], () => flow()?.tidy()),
 		...tiesOf(editor, one),
 		one('Show or hide references', [], () => (editor.showsReferences = !editor.showsReferences)),
 		one('Data', [], () => (editor.drawer = 'data')),

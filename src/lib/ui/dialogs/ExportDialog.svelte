@@ -204,7 +204,7 @@
 					{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}
 				</p>{/if}
 			<p class="mb-2 min-h-4 text-right text-xs text-quiet" data-testid="weight">
-				{weight === null ? '' : `It will weigh ${formatBytes(weight)}.`}
+				{weight === null ? '' : `File size: ${formatBytes(weight)}.`}
 			</p>
 			<div class="flex items-center justify-end gap-2">
 				<button class="button" onclick={() => (editor.exporting = 'frames')}>Frames …</button>

@@ -20,7 +20,7 @@
 
 {#if own}
 	<DropdownMenu.Item class="menu-item" onSelect={() => dials.unlink(node, name)}
-		><SlidersHorizontal size={14} /> Out of the hand of “{own.name}”</DropdownMenu.Item
+		><SlidersHorizontal size={14} /> Drive by “{own.name}” no more</DropdownMenu.Item
 	>
 {:else if !why}
 	<DropdownMenu.Item class="menu-item" onSelect={() => dials.make(node, name)}
@@ -35,7 +35,7 @@
 {#if others.length && !why}
 	<DropdownMenu.Sub>
 		<DropdownMenu.SubTrigger class="menu-item"
-			><SlidersHorizontal size={14} /> Into the hand of a dial</DropdownMenu.SubTrigger
+			><SlidersHorizontal size={14} /> Drive by a dial</DropdownMenu.SubTrigger
 		>
 		<DropdownMenu.SubContent class="menu max-h-72 overflow-y-auto">
 			{#each others as dial (dial.key)}

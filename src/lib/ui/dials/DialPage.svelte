@@ -116,7 +116,7 @@
 	>
 	{#if condition}<p class="text-plum" role="alert">{condition}</p>{/if}
 	<div>
-		<p class="text-quiet">{readers.length ? 'It has in hand' : 'It has nothing in hand yet'}</p>
+		<p class="text-quiet">{readers.length ? 'Drives' : 'It drives nothing yet'}</p>
 		<ul>
 			{#each readers as reader (`${reader.graph} ${reader.node} ${reader.setting}`)}
 				<li>
@@ -131,7 +131,7 @@
 		</ul>
 	</div>
 	<div class="flex flex-wrap gap-1">
-		<button class="button text-xs" onclick={() => change({ start: dial.value })}>Begin with this value</button
+		<button class="button text-xs" onclick={() => change({ start: dial.value })}>Make this the default</button
 		>
 		<button class="button text-xs" onclick={() => editor.dials.remove(dial.key)}
 			><Trash2 size={13} /> Take away</button

@@ -32,8 +32,8 @@
 						<button
 							class="icon-button h-5 w-5"
 							aria-label="{slot.name}: no slot any more"
-							title="No slot any more"
-							onclick={() => editor.change('No slot any more', (document) => withoutSlot(document, slot.key))}
+							title="Remove the slot"
+							onclick={() => editor.change('Remove the slot', (document) => withoutSlot(document, slot.key))}
 							><X size={13} /></button
 						>
 					</div>

@@ -20,7 +20,7 @@ export interface Dot {
 	value: number;
 }
 
-/** The numbers of a value; none where it is no number. */
+/** The numbers of a value; none where it is not a number. */
 export function partsOf(value: unknown): number[] {
 	if (typeof value === 'number') return [value];
 	if (Array.isArray(value))

@@ -118,7 +118,7 @@
 					onchange={(event) => editor.setSeed(Number(event.currentTarget.value))}
 				/>
 			</label>
-			<button class="button text-xs" onclick={another}><Dices size={14} /> Another</button>
+			<button class="button text-xs" onclick={another}><Dices size={14} /> New seed</button>
 		{/if}
 		<button
 			class="icon-button"

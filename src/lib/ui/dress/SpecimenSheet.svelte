@@ -29,7 +29,7 @@
 		{ id: 'seeds', label: 'Other seeds' },
 		{ id: 'list', label: 'One dial, at values' }
 	];
-	const counts = $derived(sheet.counts.map((count) => ({ id: String(count), label: `${count} of them` })));
+	const counts = $derived(sheet.counts.map((count) => ({ id: String(count), label: `${count} pictures` })));
 	const dials = $derived(
 		editor.document.dials
 			.filter(({ kind }) => kind !== 'ramp' && kind !== 'material')
@@ -82,7 +82,7 @@
 		{:else}
 			<button class="button" onclick={() => sheet.make()}><LayoutGrid size={14} /> Draw it</button>
 			{#if sheet.by === 'seeds'}<button class="button" onclick={() => sheet.make(true)}
-					><SkipForward size={14} /> The next ones</button
+					><SkipForward size={14} /> Next seeds</button
 				>{/if}
 			<span class="text-xs text-quiet" role="status">{sheet.done ? `${sheet.done} drawn` : ''}</span>
 		{/if}

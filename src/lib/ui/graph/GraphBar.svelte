@@ -22,8 +22,8 @@
 	<button class="button" onclick={onnote} aria-label="Add a note" title="Add a note"
 		><StickyNote size={15} /> <span class="wide">Note</span></button
 	>
-	<button class="button" onclick={ontidy} aria-label="Tidy up" title="Tidy up"
-		><LayoutGrid size={15} /> <span class="wide">Tidy up</span></button
+	<button class="button" onclick={ontidy} aria-label="Arrange" title="Arrange"
+		><LayoutGrid size={15} /> <span class="wide">Arrange</span></button
 	>
 	<button class="button" onclick={onfit} aria-label="Fit the graph" title="Fit (Shift+F)"
 		><Maximize size={15} /> <span class="wide">Fit</span></button

@@ -154,7 +154,7 @@ export class Library {
 			try {
 				if (fileKind(file.name) !== 'generator')
 					throw new Error(
-						`${file.name} is no generator. ${fileKind(file.name) ? 'Open a generator, and drop it there.' : WHAT_IS_READ}`
+						`${file.name} is not a generator. ${fileKind(file.name) ? 'Open a generator, and drop it there.' : WHAT_IS_READ}`
 					);
 				const [{ store }, { openFile }, { whileReading }] = await Promise.all([
 					loadFiles(),

@@ -82,7 +82,7 @@
 					onchange={(event) => editor.setSeed(Number(event.currentTarget.value))}
 				/>
 			</label>
-			<button class="button text-xs" onclick={another}><Dices size={14} /> Another</button>
+			<button class="button text-xs" onclick={another}><Dices size={14} /> New seed</button>
 		</div>
 		<p class="text-xs text-quiet">Every random value is drawn from it.</p>
 		<button
