@@ -15,40 +15,40 @@ beforeEach(() => {
 	browser.notes.clear();
 });
 
-function boxed(): { editor: Editor; box: string } {
+function boxed(): { editor: Editor; hull: string } {
 	const empty = newDocument('Hull');
-	const box = newNode(empty.graphs.main, 'box', [0, 0], { size: [1, 2, 3] });
-	const document: GeneratorDocument = { ...empty, graphs: { main: { ...empty.graphs.main, nodes: [box] } } };
-	return { editor: new Editor('hull', document, new NotKept()), box: box.id };
+	const hull = newNode(empty.graphs.main, 'box', [0, 0], { size: [1, 2, 3] });
+	const document: GeneratorDocument = { ...empty, graphs: { main: { ...empty.graphs.main, nodes: [hull] } } };
+	return { editor: new Editor('hull', document, new NotKept()), hull: hull.id };
 }
 const size = ({ document }: Editor) => document.graphs.main.nodes[0].settings.size;
 const framesOf = (setting: unknown) => (setting as KeysSetting).keys.map(({ at }) => at);
 const keysOf = ({ playing }: Editor, node: string, setting: string) => playing.keysAt({ node, setting });
 
 test('a part that is set gets a key only where it has keys itself; its neighbours stay as they are', () => {
-	const { editor, box } = boxed();
-	editor.playing.setKey({ node: box, setting: 'size.y' });
+	const { editor, hull } = boxed();
+	editor.playing.setKey({ node: hull, setting: 'size.y' });
 	assert.deepEqual([(size(editor) as unknown[])[0], (size(editor) as unknown[])[2]], [1, 3]);
 	editor.playing.seek(11);
-	editor.set(box, 'size.x', 5);
+	editor.set(hull, 'size.x', 5);
 	assert.deepEqual((size(editor) as unknown[])[0], 5);
-	assert.deepEqual(framesOf(keysOf(editor, box, 'size.y')), [1]);
-	editor.set(box, 'size.y', 8);
-	assert.deepEqual(framesOf(keysOf(editor, box, 'size.y')), [1, 11]);
+	assert.deepEqual(framesOf(keysOf(editor, hull, 'size.y')), [1]);
+	editor.set(hull, 'size.y', 8);
+	assert.deepEqual(framesOf(keysOf(editor, hull, 'size.y')), [1, 11]);
 	// Set as a whole, as a handle in the View does: only the part that is another gets a key.
 	editor.playing.seek(21);
-	editor.set(box, 'size', [6, 8, 4]);
-	assert.deepEqual(framesOf(keysOf(editor, box, 'size.y')), [1, 11]);
+	editor.set(hull, 'size', [6, 8, 4]);
+	assert.deepEqual(framesOf(keysOf(editor, hull, 'size.y')), [1, 11]);
 	assert.deepEqual([(size(editor) as unknown[])[0], (size(editor) as unknown[])[2]], [6, 4]);
-	editor.set(box, 'size', [6, 9, 4]);
-	assert.deepEqual(framesOf(keysOf(editor, box, 'size.y')), [1, 11, 21]);
+	editor.set(hull, 'size', [6, 9, 4]);
+	assert.deepEqual(framesOf(keysOf(editor, hull, 'size.y')), [1, 11, 21]);
 });
 
 test('a part of what has keys as a whole sets one of the whole; a key set on the part splits them', () => {
-	const { editor, box } = boxed();
-	editor.playing.setKey({ node: box, setting: 'size' });
+	const { editor, hull } = boxed();
+	editor.playing.setKey({ node: hull, setting: 'size' });
 	editor.playing.seek(11);
-	editor.set(box, 'size.y', 7);
+	editor.set(hull, 'size.y', 7);
 	const whole = size(editor);
 	assert.ok(isKeys(whole));
 	assert.deepEqual(
@@ -59,10 +59,10 @@ test('a part of what has keys as a whole sets one of the whole; a key set on the
 		]
 	);
 	editor.playing.seek(6);
-	editor.playing.setKey({ node: box, setting: 'size.z' });
+	editor.playing.setKey({ node: hull, setting: 'size.z' });
 	assert.ok(Array.isArray(size(editor)));
 	assert.deepEqual(
-		['size.x', 'size.y', 'size.z'].map((name) => framesOf(keysOf(editor, box, name))),
+		['size.x', 'size.y', 'size.z'].map((name) => framesOf(keysOf(editor, hull, name))),
 		[
 			[1, 11],
 			[1, 11],
@@ -73,20 +73,20 @@ test('a part of what has keys as a whole sets one of the whole; a key set on the
 	assert.deepEqual(size(editor), whole);
 	editor.redo();
 	// Of all three at once, where each has its own: each gets one more.
-	editor.playing.setKey({ node: box, setting: 'size' }, 30);
+	editor.playing.setKey({ node: hull, setting: 'size' }, 30);
 	assert.deepEqual(
-		['size.x', 'size.y', 'size.z'].map((name) => framesOf(keysOf(editor, box, name)).at(-1)),
+		['size.x', 'size.y', 'size.z'].map((name) => framesOf(keysOf(editor, hull, name)).at(-1)),
 		[30, 30, 30]
 	);
 });
 
 test('while it records what is set or turned becomes a key; else only where there are keys', () => {
-	const { editor, box } = boxed();
-	editor.set(box, 'size.x', 2);
-	assert.equal(keysOf(editor, box, 'size.x'), null);
+	const { editor, hull } = boxed();
+	editor.set(hull, 'size.x', 2);
+	assert.equal(keysOf(editor, hull, 'size.x'), null);
 	let key = '';
 	editor.change('Make a dial', (document) => {
-		const made = withDialFor(document, { graph: 'main', node: box, setting: 'size.x' });
+		const made = withDialFor(document, { graph: 'main', node: hull, setting: 'size.x' });
 		({ key } = made);
 		return made.document;
 	});
@@ -114,21 +114,21 @@ test('while it records what is set or turned becomes a key; else only where ther
 });
 
 test('keys that were copied go onto what can hold them, and nowhere else', () => {
-	const { editor, box } = boxed();
-	const place = { node: box, setting: 'size.y' };
+	const { editor, hull } = boxed();
+	const place = { node: hull, setting: 'size.y' };
 	editor.playing.setKey(place, 1);
 	editor.playing.setKey(place, 9);
 	const chosen = new KeySelection(editor);
 	for (const at of [1, 9]) chosen.choose({ ...place, at }, true);
 	chosen.copy();
 	assert.ok(chosen.isOfOne);
-	const may = (setting: string) => chosen.mayPasteOnto({ node: box, setting });
+	const may = (setting: string) => chosen.mayPasteOnto({ node: hull, setting });
 	assert.deepEqual([may('size.z'), may('cellsX'), may('standing'), may('edge')], [true, true, false, false]);
-	chosen.paste(20, { node: box, setting: 'size.z' });
-	assert.deepEqual(framesOf(keysOf(editor, box, 'size.z')), [20, 28]);
-	assert.deepEqual(framesOf(keysOf(editor, box, 'size.y')), [1, 9]);
+	chosen.paste(20, { node: hull, setting: 'size.z' });
+	assert.deepEqual(framesOf(keysOf(editor, hull, 'size.z')), [20, 28]);
+	assert.deepEqual(framesOf(keysOf(editor, hull, 'size.y')), [1, 9]);
 	editor.undo();
-	assert.equal(keysOf(editor, box, 'size.z'), null);
+	assert.equal(keysOf(editor, hull, 'size.z'), null);
 });
 
 test('the playhead stands where it was left, for each document; what is only shown keeps none', () => {
