@@ -4,6 +4,7 @@ import { digestOf, edgesOf, faceAreas, lengthsAlong } from './geometry/index.ts'
 import type { Curves, Table } from './geometry/index.ts';
 import { isGeometry, withSetting } from './engine/index.ts';
 import { BoxTree } from './kernels/box-tree.ts';
+import { nodeKinds } from './nodes/index.ts';
 import { evaluateAll, generator } from './testing/index.ts';
 import { SAMPLES, sample } from './testing/samples.ts';
 
@@ -29,6 +30,15 @@ test('every sample opens whole and evaluates without an error or a warning', () 
 			assert.deepEqual([...result.warnings], [], `${file}, ${node.short}`);
 		}
 	}
+});
+
+test('every dial of every sample says in a sentence of its own what it changes', () => {
+	const told = new Set(
+		[...nodeKinds.values()].flatMap((kind) => Object.values(kind.inputs).map(({ help }) => help))
+	);
+	for (const file of SAMPLES)
+		for (const { name, help } of sample(file).document.dials)
+			assert.ok(help && !told.has(help) && /^[A-Z].*\.$/.test(help), `${file}, ${name}: ${help}`);
 });
 
 test('another seed makes another of every sample', () => {

@@ -23,13 +23,13 @@ test('a preset, a variation and a curve of one’s own; what is exported equals 
 	page
 }) => {
 	await toDress(page, 'Drying rack');
-	await evaluated(page, () => kept(page).getByRole('button', { name: 'Take Before the rain' }).click());
+	await evaluated(page, () => kept(page).getByRole('button', { name: 'Use Before the rain' }).click());
 	await expect(page.getByRole('spinbutton', { name: 'Seed' })).toHaveValue('52');
-	await evaluated(page, () => presets(page).getByRole('button', { name: 'Take Low and wide' }).click());
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Use Low and wide' }).click());
 	await expect(page.getByRole('spinbutton', { name: 'Crossbars, as a number' })).toHaveValue('3');
 	await evaluated(page, () => page.getByRole('slider', { name: 'Crossbars' }).fill('5'));
 	await expect(presets(page)).toContainText('Changed since “Low and wide”: Crossbars');
-	await evaluated(page, () => presets(page).getByRole('button', { name: 'Revert' }).click());
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset' }).click());
 	await expect(presets(page)).not.toContainText('Changed since');
 	const svg = join(folder, 'pier.svg');
 	writeFileSync(
@@ -115,20 +115,20 @@ test('a specimen sheet comes picture by picture, is stopped at once, and a varia
 	await expect(sheet.getByRole('listitem')).toHaveCount(24);
 	await expect(sheet.getByRole('listitem').nth(1).locator('img')).toBeVisible({ timeout: 30_000 });
 	await sheet.getByRole('button', { name: 'Stop' }).click();
-	await expect(sheet.getByRole('button', { name: 'Draw it' })).toBeVisible();
-	await evaluated(page, () => sheet.getByRole('button', { name: 'Take Seed 5' }).click());
+	await expect(sheet.getByRole('button', { name: 'Make the sheet' })).toBeVisible();
+	await evaluated(page, () => sheet.getByRole('button', { name: 'Use Seed 5' }).click());
 	await expect(page.getByRole('spinbutton', { name: 'Seed' })).toHaveValue('5');
 	await sheet.getByRole('button', { name: 'Keep Seed 5' }).click();
-	await expect(kept(page).getByRole('button', { name: 'Take Seed 5' })).toBeVisible();
+	await expect(kept(page).getByRole('button', { name: 'Use Seed 5' })).toBeVisible();
 	// One dial at listed values, each with its own place.
 	await sheet.getByLabel('What varies').click();
 	await page.getByRole('option', { name: 'One dial, at values' }).click();
 	await sheet.getByRole('textbox', { name: 'Its values' }).fill('1, 3');
-	await sheet.getByRole('button', { name: 'Draw it' }).click();
+	await sheet.getByRole('button', { name: 'Make the sheet' }).click();
 	await expect(sheet.getByRole('listitem')).toHaveCount(2);
 	await expect(sheet.getByText('Plants 3')).toBeVisible();
 	await expect(sheet.getByRole('status')).toHaveText('2 drawn', { timeout: 30_000 });
-	await evaluated(page, () => sheet.getByRole('button', { name: 'Take Plants 3' }).click());
+	await evaluated(page, () => sheet.getByRole('button', { name: 'Use Plants 3' }).click());
 	await expect(page.getByRole('spinbutton', { name: 'Plants, as a number' })).toHaveValue('3');
 });
 
@@ -163,14 +163,14 @@ test('two variations stand side by side under one camera, and the other one is t
 	await expect.poll(async () => (await places())[0]).not.toEqual(first);
 	await expect.poll(async () => new Set(await places()).size).toBe(1);
 	const compared = await beside.getAttribute('data-hash');
-	await evaluated(page, () => beside.getByRole('button', { name: 'Take it' }).click());
+	await evaluated(page, () => beside.getByRole('button', { name: 'Use it' }).click());
 	await expect(beside).toBeHidden();
 	expect(await hash(page)).toBe(compared);
 	await expect(page.getByRole('spinbutton', { name: 'Seed' })).toHaveValue('35');
 	// Its picture is replaced by one of one's own.
 	const asked = page.waitForEvent('filechooser');
 	await kept(page).getByRole('button', { name: 'What to do with Nearly level' }).click();
-	const picture = kept(page).getByRole('button', { name: 'Take Nearly level' }).locator('img');
+	const picture = kept(page).getByRole('button', { name: 'Use Nearly level' }).locator('img');
 	const old = await picture.getAttribute('src');
 	await page.getByRole('menuitem', { name: 'A picture of one’s own' }).click();
 	await (await asked).setFiles('static/samples/reed-bed.webp');
@@ -207,11 +207,11 @@ test('a slot takes a curve of another generator, and a preset of one’s own hol
 	await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Along the rack');
 	await page.keyboard.press('Enter');
 	await presets(page).getByRole('button', { name: 'What to do with Along the rack' }).click();
-	await page.getByRole('menuitemcheckbox', { name: 'Hold what is in slots' }).click();
+	await page.getByRole('menuitemcheckbox', { name: 'Keep what is in slots' }).click();
 	await page.keyboard.press('Escape');
 	await evaluated(page, () => page.getByRole('button', { name: 'Course: the generator’s own' }).click());
 	await expect(presets(page)).toContainText('Changed since “Along the rack”: Course');
 	expect(await hash(page)).toBe(own);
-	await evaluated(page, () => presets(page).getByRole('button', { name: 'Revert' }).click());
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset' }).click());
 	expect(await hash(page)).toBe(other);
 });

@@ -21,7 +21,7 @@ test('a node is found by what it does, its example is changed in place, and open
 		await page.keyboard.press('Enter');
 	});
 	await expect(foot).not.toContainText(before);
-	await example.getByRole('button', { name: 'As it was' }).click();
+	await example.getByRole('button', { name: 'Reset' }).click();
 	await expect(foot).toContainText(before);
 	await example.getByRole('button', { name: 'Open in Build' }).click();
 	await page.waitForURL(/\/build\//);

@@ -14,8 +14,8 @@ import {
 } from '../core/index.ts';
 
 interface Handed {
-	/** The setting (`node.setting`; of a material `node.*`), the dial's key and name, and what else is said of it. */
-	dials: readonly (readonly [place: string, key: string, name: string, more: Partial<Dial>])[];
+	/** The setting (`node.setting`; of a material `node.*`), the dial's key, its name, what it does, and what else is said of it. */
+	dials: readonly (readonly [place: string, key: string, name: string, help: string, more: Partial<Dial>])[];
 	/** Two settings, and what each is of the other. */
 	ties?: readonly (readonly [a: string, b: string, toB: string, toA: string])[];
 	/** The node, the slot's name, and what a user shall put there. */
@@ -44,10 +44,34 @@ const painted = (
 const HANDED: Readonly<Record<string, Handed>> = {
 	'Reed bed': {
 		dials: [
-			['sowing.density', 'density', 'Reeds to a square metre', { ...span(5, 200, 1), group: 'Reeds' }],
-			['sowing.minimumDistance', 'apart', 'Never nearer than', { ...span(0, 0.3, 0.005), group: 'Reeds' }],
-			['relief.low', 'deepest', 'Deepest creek', { ...span(-1, 0, 0.01), unit: 'm', group: 'Mud' }],
-			['relief.high', 'highest', 'Highest bank', { ...span(0, 1, 0.01), unit: 'm', group: 'Mud' }]
+			[
+				'sowing.density',
+				'density',
+				'Reeds to a square metre',
+				'How thickly the reeds stand where they are thickest.',
+				{ ...span(5, 200, 1), group: 'Reeds' }
+			],
+			[
+				'sowing.minimumDistance',
+				'apart',
+				'Never nearer than',
+				'No two reeds stand closer than this.',
+				{ ...span(0, 0.3, 0.005), group: 'Reeds' }
+			],
+			[
+				'relief.low',
+				'deepest',
+				'Deepest creek',
+				'How far the creeks cut down into the mud.',
+				{ ...span(-1, 0, 0.01), unit: 'm', group: 'Mud' }
+			],
+			[
+				'relief.high',
+				'highest',
+				'Highest bank',
+				'How far the banks rise.',
+				{ ...span(0, 1, 0.01), unit: 'm', group: 'Mud' }
+			]
 		],
 		presets: {
 			'Thick bed': { density: 110, apart: 0.03, deepest: -0.35, highest: 0.4 },
@@ -58,10 +82,34 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	Boardwalk: {
 		dials: [
-			['walkLength.value', 'length', 'Length', { ...span(4, 30, 0.1), unit: 'm', min: 1 }],
-			['plankPlaces.spacing', 'planks', 'From plank to plank', { ...span(0.12, 0.5, 0.01), group: 'Wood' }],
-			['postPlaces.spacing', 'posts', 'From post to post', { ...span(0.6, 4, 0.05), group: 'Wood' }],
-			['beam.radius', 'beams', 'Radius of the beams', { ...span(0.02, 0.15, 0.005), group: 'Wood' }]
+			[
+				'walkLength.value',
+				'length',
+				'Length',
+				'How far the boardwalk goes.',
+				{ ...span(4, 30, 0.1), unit: 'm', min: 1 }
+			],
+			[
+				'plankPlaces.spacing',
+				'planks',
+				'From plank to plank',
+				'From the middle of one plank to the next: closer planks leave narrower gaps.',
+				{ ...span(0.12, 0.5, 0.01), group: 'Wood' }
+			],
+			[
+				'postPlaces.spacing',
+				'posts',
+				'From post to post',
+				'How far apart the pairs of posts stand.',
+				{ ...span(0.6, 4, 0.05), group: 'Wood' }
+			],
+			[
+				'beam.radius',
+				'beams',
+				'Radius of the beams',
+				'How stout the two beams under the planks are.',
+				{ ...span(0.02, 0.15, 0.005), group: 'Wood' }
+			]
 		],
 		presets: {
 			'To the landing': { length: 12, planks: 0.21, posts: 1.5, beams: 0.05 },
@@ -72,10 +120,34 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Rope rail': {
 		dials: [
-			['postPlaces.spacing', 'posts', 'From post to post', { ...span(0.6, 4, 0.05) }],
-			['post.height', 'tall', 'Height of the posts', { ...span(0.5, 2, 0.01) }],
-			['three.count', 'strands', 'Strands of the rope', { ...span(2, 6, 1), min: 2, max: 6 }],
-			['rope.radius', 'thick', 'Radius of a strand', { ...span(0.005, 0.04, 0.001) }]
+			[
+				'postPlaces.spacing',
+				'posts',
+				'From post to post',
+				'How far apart the posts of the rail stand.',
+				{ ...span(0.6, 4, 0.05) }
+			],
+			[
+				'post.height',
+				'tall',
+				'Height of the posts',
+				'From the ground to the top of each post.',
+				{ ...span(0.5, 2, 0.01) }
+			],
+			[
+				'three.count',
+				'strands',
+				'Strands of the rope',
+				'How many strands are laid into the rope.',
+				{ ...span(2, 6, 1), min: 2, max: 6 }
+			],
+			[
+				'rope.radius',
+				'thick',
+				'Radius of a strand',
+				'How thick each strand is.',
+				{ ...span(0.005, 0.04, 0.001) }
+			]
 		],
 		slots: [['course', 'Course', 'The line along which the rail runs, seen from above.']],
 		presets: {
@@ -87,10 +159,34 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Worn bollard': {
 		dials: [
-			['wraps.value', 'wraps', 'Turns of rope', { ...span(0, 24, 1), kind: 'whole', min: 0, max: 40 }],
-			['rope.radius', 'thick', 'Radius of the rope', { ...span(0.008, 0.04, 0.001) }],
-			['grooves.strength', 'worn', 'How deeply it is worn', { ...span(0, 2, 0.05) }],
-			['rough.amount', 'rough', 'How rough the wood is', { ...span(0, 0.02, 0.001) }]
+			[
+				'wraps.value',
+				'wraps',
+				'Turns of rope',
+				'How many times the rope goes round.',
+				{ ...span(0, 24, 1), kind: 'whole', min: 0, max: 40 }
+			],
+			[
+				'rope.radius',
+				'thick',
+				'Radius of the rope',
+				'How thick the rope is.',
+				{ ...span(0.008, 0.04, 0.001) }
+			],
+			[
+				'grooves.strength',
+				'worn',
+				'How deeply it is worn',
+				'How deeply the rope has worn into the wood.',
+				{ ...span(0, 2, 0.05) }
+			],
+			[
+				'rough.amount',
+				'rough',
+				'How rough the wood is',
+				'How rough the surface of the wood is.',
+				{ ...span(0, 0.02, 0.001) }
+			]
 		],
 		slots: [['profile', 'Profile', 'Half of its outline, from the foot up.']],
 		presets: {
@@ -102,10 +198,34 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Drying net': {
 		dials: [
-			['mesh.value', 'mesh', 'Width of a mesh', { ...span(0.1, 0.6, 0.01), unit: 'm', min: 0.05 }],
-			['tall.value', 'tall', 'Height of the net', { ...span(0.5, 3, 0.05), unit: 'm', min: 0.2 }],
-			['slack.value', 'slack', 'Slack of the head rope', { ...span(0, 1, 0.01), unit: 'm' }],
-			['spots.spacing', 'floats', 'From float to float', { ...span(0.2, 2, 0.01) }]
+			[
+				'mesh.value',
+				'mesh',
+				'Width of a mesh',
+				'Width of one mesh: smaller ones take more cord.',
+				{ ...span(0.1, 0.6, 0.01), unit: 'm', min: 0.05 }
+			],
+			[
+				'tall.value',
+				'tall',
+				'Height of the net',
+				'From the head rope down to the lower edge.',
+				{ ...span(0.5, 3, 0.05), unit: 'm', min: 0.2 }
+			],
+			[
+				'slack.value',
+				'slack',
+				'Slack of the head rope',
+				'How far the head rope hangs down between its ends.',
+				{ ...span(0, 1, 0.01), unit: 'm' }
+			],
+			[
+				'spots.spacing',
+				'floats',
+				'From float to float',
+				'How far apart the floats are strung.',
+				{ ...span(0.2, 2, 0.01) }
+			]
 		],
 		slots: [['course', 'Course', 'The line along which the net hangs, seen from above.']],
 		presets: {
@@ -117,28 +237,55 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Drying rack': {
 		dials: [
-			['leg.height', 'height', 'Height', { ...span(1.2, 4, 0.05), min: 0.4, group: 'Trestles' }],
+			[
+				'leg.height',
+				'height',
+				'Height',
+				'How tall the trestles stand.',
+				{ ...span(1.2, 4, 0.05), min: 0.4, group: 'Trestles' }
+			],
 			[
 				'reach.value',
 				'reach',
 				'From trestle to trestle',
+				'How long the bars between two trestles are.',
 				{ ...span(0.8, 4, 0.05), unit: 'm', min: 0.4, group: 'Trestles' }
 			],
 			[
 				'bars.value',
 				'bars',
 				'Crossbars',
+				'How many bars lie across.',
 				{ ...span(1, 8, 1), kind: 'whole', min: 1, max: 12, group: 'Crossbars' }
 			],
-			['angle.value', 'angle', 'Their angle', { ...span(-60, 80, 1), unit: '°', group: 'Crossbars' }],
+			[
+				'angle.value',
+				'angle',
+				'Their angle',
+				'How steeply the bars lean.',
+				{ ...span(-60, 80, 1), unit: '°', group: 'Crossbars' }
+			],
 			[
 				'apart.value',
 				'apart',
 				'From one to the next',
+				'How far each bar lies from the one before.',
 				{ ...span(0.1, 0.8, 0.01), unit: 'm', min: 0.05, group: 'Crossbars' }
 			],
-			['sag.strength', 'sag', 'How much they sag', { ...span(0, 3, 0.05), group: 'Crossbars' }],
-			['spots.spacing', 'pegs', 'From peg to peg', { ...span(0.1, 0.8, 0.01), group: 'Pegs' }]
+			[
+				'sag.strength',
+				'sag',
+				'How much they sag',
+				'How far the bars sink in the middle; 0 leaves them straight.',
+				{ ...span(0, 3, 0.05), group: 'Crossbars' }
+			],
+			[
+				'spots.spacing',
+				'pegs',
+				'From peg to peg',
+				'How far apart the pegs are on each bar.',
+				{ ...span(0.1, 0.8, 0.01), group: 'Pegs' }
+			]
 		],
 		slots: [
 			['course', 'Path', 'The line along which the rack runs, seen from above. Everything follows it.']
@@ -152,9 +299,21 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Oyster plots': {
 		dials: [
-			['numbers.count', 'stakes', 'Stakes', { ...span(20, 600, 1) }],
-			['stake.height', 'tall', 'Height of a stake', { ...span(0.4, 2, 0.05) }],
-			['sowing.density', 'shells', 'Shells to a square metre', { ...span(5, 120, 1) }]
+			['numbers.count', 'stakes', 'Stakes', 'How many stakes mark out the plots.', { ...span(20, 600, 1) }],
+			[
+				'stake.height',
+				'tall',
+				'Height of a stake',
+				'How far each stake stands out of the mud.',
+				{ ...span(0.4, 2, 0.05) }
+			],
+			[
+				'sowing.density',
+				'shells',
+				'Shells to a square metre',
+				'How thickly the shells lie where they are thickest.',
+				{ ...span(5, 120, 1) }
+			]
 		],
 		presets: {
 			'Second summer': { stakes: 240, tall: 1.1, shells: 55 },
@@ -165,9 +324,27 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Shell drift': {
 		dials: [
-			['sowing.density', 'shells', 'Shells to a square metre', { ...span(5, 200, 1) }],
-			['shells.scale', 'size', 'Their size', { ...span(0.2, 2.5, 0.05), unit: '×', min: 0.05 }],
-			['rippled.strength', 'ripples', 'Height of the ripples', { ...span(0, 3, 0.05) }]
+			[
+				'sowing.density',
+				'shells',
+				'Shells to a square metre',
+				'How thickly the shells lie along the tide line.',
+				{ ...span(5, 200, 1) }
+			],
+			[
+				'shells.scale',
+				'size',
+				'Their size',
+				'How large the shells are; 1 is life size.',
+				{ ...span(0.2, 2.5, 0.05), unit: '×', min: 0.05 }
+			],
+			[
+				'rippled.strength',
+				'ripples',
+				'Height of the ripples',
+				'How high the ripples of the sand are.',
+				{ ...span(0, 3, 0.05) }
+			]
 		],
 		slots: [['waterline', 'Water’s edge', 'The line along which the shells lie.']],
 		presets: {
@@ -179,9 +356,21 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	Glasswort: {
 		dials: [
-			['plants.levels', 'depth', 'Joints one on another', { ...span(2, 9, 1), min: 0, max: 11 }],
-			['sowing.count', 'many', 'Plants', { ...span(1, 40, 1) }],
-			['sowing.minimumDistance', 'apart', 'Never nearer than', { ...span(0, 0.3, 0.005) }]
+			[
+				'plants.levels',
+				'depth',
+				'Joints one on another',
+				'How many joints grow on top of each other: each one more doubles the work.',
+				{ ...span(2, 9, 1), min: 0, max: 11 }
+			],
+			['sowing.count', 'many', 'Plants', 'How many plants stand on the mud.', { ...span(1, 40, 1) }],
+			[
+				'sowing.minimumDistance',
+				'apart',
+				'Never nearer than',
+				'No two plants stand closer than this.',
+				{ ...span(0, 0.3, 0.005) }
+			]
 		],
 		presets: {
 			August: { depth: 6, many: 10, apart: 0.03 },
@@ -192,9 +381,27 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Float line': {
 		dials: [
-			['places.spacing', 'apart', 'From float to float', { ...span(0.15, 1, 0.01) }],
-			['cord.radius', 'cord', 'Radius of the cord', { ...span(0.004, 0.03, 0.001) }],
-			['edge.radius', 'edge', 'Radius of the net’s edge', { ...span(0.005, 0.05, 0.001) }]
+			[
+				'places.spacing',
+				'apart',
+				'From float to float',
+				'How far apart the floats are strung.',
+				{ ...span(0.15, 1, 0.01) }
+			],
+			[
+				'cord.radius',
+				'cord',
+				'Radius of the cord',
+				'How thick the cord is that carries the floats.',
+				{ ...span(0.004, 0.03, 0.001) }
+			],
+			[
+				'edge.radius',
+				'edge',
+				'Radius of the net’s edge',
+				'How thick the cord at the edge of the net is.',
+				{ ...span(0.005, 0.05, 0.001) }
+			]
 		],
 		slots: [
 			['rope', 'Rope', 'From which floats swell by their distance.'],
@@ -209,8 +416,20 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Shingled roof': {
 		dials: [
-			['courses.passes', 'courses', 'Courses', { ...span(3, 24, 1), min: 1, max: 60 }],
-			['wood.roughness', 'rough', 'Roughness of the shingles', { ...span(0, 1, 0.01) }]
+			[
+				'courses.passes',
+				'courses',
+				'Courses',
+				'How many courses of shingles lie on each side.',
+				{ ...span(3, 24, 1), min: 1, max: 60 }
+			],
+			[
+				'wood.roughness',
+				'rough',
+				'Roughness of the shingles',
+				'How rough the shingles are: 0 shines, 1 is chalk.',
+				{ ...span(0, 1, 0.01) }
+			]
 		],
 		presets: {
 			'The net loft': { courses: 10 },
@@ -221,10 +440,28 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Sedge tussock': {
 		dials: [
-			['tufts.count', 'blades', 'Blades of a tussock', { ...span(20, 800, 1) }],
-			['blades.length', 'length', 'Their length', { ...span(0.1, 1.5, 0.01), min: 0.02 }],
-			['blades.bend', 'bend', 'Their bend', { ...span(0, 160, 1) }],
-			['wisps.amount', 'wisps', 'How much they clump', { ...span(0, 1, 0.01), min: 0, max: 1 }]
+			[
+				'tufts.count',
+				'blades',
+				'Blades of a tussock',
+				'How many blades each tussock has.',
+				{ ...span(20, 800, 1) }
+			],
+			[
+				'blades.length',
+				'length',
+				'Their length',
+				'How long the blades are.',
+				{ ...span(0.1, 1.5, 0.01), min: 0.02 }
+			],
+			['blades.bend', 'bend', 'Their bend', 'How far the tip of a blade turns over.', { ...span(0, 160, 1) }],
+			[
+				'wisps.amount',
+				'wisps',
+				'How much they clump',
+				'How closely the tips are drawn together; 0 leaves them apart.',
+				{ ...span(0, 1, 0.01), min: 0, max: 1 }
+			]
 		],
 		presets: {
 			'High summer': { blades: 240, length: between(0.35, 0.85), bend: between(15, 95), wisps: 0.35 },
@@ -235,10 +472,28 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Sea lavender': {
 		dials: [
-			['sowing.count', 'plants', 'Plants', { ...span(1, 30, 1) }],
-			['sprays.angle', 'angle', 'Insertion angle of the sprays', { ...span(0, 90, 1) }],
-			['sprays.pull', 'pull', 'How they turn to the light', { ...span(-2, 3, 0.1) }],
-			['rosettes.count', 'leaves', 'Leaves of a rosette', { ...span(3, 16, 1), min: 0 }]
+			['sowing.count', 'plants', 'Plants', 'How many plants stand in the meadow.', { ...span(1, 30, 1) }],
+			[
+				'sprays.angle',
+				'angle',
+				'Insertion angle of the sprays',
+				'How far the sprays spread from their stem: 0 grows along it.',
+				{ ...span(0, 90, 1) }
+			],
+			[
+				'sprays.pull',
+				'pull',
+				'How they turn to the light',
+				'How strongly the sprays turn to the light; below 0 they turn away.',
+				{ ...span(-2, 3, 0.1) }
+			],
+			[
+				'rosettes.count',
+				'leaves',
+				'Leaves of a rosette',
+				'How many leaves lie around each foot.',
+				{ ...span(3, 16, 1), min: 0 }
+			]
 		],
 		presets: {
 			'In flower': { plants: 6, angle: between(28, 52), leaves: between(6, 10) },
@@ -249,11 +504,23 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Painted sign': {
 		dials: [
-			['letters.text', 'words', 'What it says', {}],
-			['letters.size', 'tall', 'Height of the letters', { ...span(0.2, 1, 0.01) }],
-			['outline.width', 'wide', 'Width of the board', { ...span(0.6, 6, 0.05), group: 'Board' }],
-			['wood.*', 'board', 'The board', { group: 'Board' }],
-			['gilt.*', 'paint', 'The letters', { group: 'Board' }]
+			['letters.text', 'words', 'What it says', 'The words on the board.', {}],
+			[
+				'letters.size',
+				'tall',
+				'Height of the letters',
+				'How tall the capital letters are.',
+				{ ...span(0.2, 1, 0.01) }
+			],
+			[
+				'outline.width',
+				'wide',
+				'Width of the board',
+				'How wide the board is; the letters stay in its middle.',
+				{ ...span(0.6, 6, 0.05), group: 'Board' }
+			],
+			['wood.*', 'board', 'The board', 'Colour and roughness of the board.', { group: 'Board' }],
+			['gilt.*', 'paint', 'The letters', 'Colour, roughness and gilding of the letters.', { group: 'Board' }]
 		],
 		presets: {
 			'Over the landing': {
@@ -279,12 +546,25 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Lantern post': {
 		dials: [
-			['post.height', 'tall', 'Height of the post', { ...span(1.6, 5, 0.05), min: 0.8 }],
-			['cluster.value', 'cluster', 'A cluster of lanterns', { help: 'One lantern, or several of them.' }],
+			[
+				'post.height',
+				'tall',
+				'Height of the post',
+				'From the ground to the top of the post.',
+				{ ...span(1.6, 5, 0.05), min: 0.8 }
+			],
+			[
+				'cluster.value',
+				'cluster',
+				'A cluster of lanterns',
+				'Several lanterns hang from the arm instead of one.',
+				{ help: 'One lantern, or several of them.' }
+			],
 			[
 				'some.value',
 				'many',
 				'How many',
+				'How many lanterns hang in the cluster.',
 				{
 					...span(2, 9, 1),
 					kind: 'whole',
@@ -294,7 +574,7 @@ const HANDED: Readonly<Record<string, Handed>> = {
 					help: 'Random, once for each seed.'
 				}
 			],
-			['horn.*', 'pane', 'The panes', {}]
+			['horn.*', 'pane', 'The panes', 'Glass or paper of the lanterns: colour, roughness and glow.', {}]
 		],
 		ties: [['post.height', 'reach.value', 'x * 0.3', 'x / 0.3']],
 		presets: {
@@ -319,10 +599,34 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Tide organ': {
 		dials: [
-			['swell.amount', 'swell', 'How high the swell lifts them', { ...span(0, 3, 0.05), min: 0, unit: 'm' }],
-			['swell.size', 'wide', 'How wide the swell is', { ...span(1, 20, 0.1), min: 0.1, unit: 'm' }],
-			['swell.speed', 'fast', 'How fast it changes', { ...span(0, 2, 0.05), min: 0 }],
-			['swinging.damping', 'damping', 'How soon they come to rest', { ...span(0.5, 20, 0.1) }]
+			[
+				'swell.amount',
+				'swell',
+				'How high the swell lifts them',
+				'How high the swell lifts the pipes.',
+				{ ...span(0, 3, 0.05), min: 0, unit: 'm' }
+			],
+			[
+				'swell.size',
+				'wide',
+				'How wide the swell is',
+				'How far it is from one crest of the swell to the next.',
+				{ ...span(1, 20, 0.1), min: 0.1, unit: 'm' }
+			],
+			[
+				'swell.speed',
+				'fast',
+				'How fast it changes',
+				'How fast the swell passes below the pipes.',
+				{ ...span(0, 2, 0.05), min: 0 }
+			],
+			[
+				'swinging.damping',
+				'damping',
+				'How soon they come to rest',
+				'How soon the pipes come to rest; 0 lets them swing for ever.',
+				{ ...span(0.5, 20, 0.1) }
+			]
 		],
 		presets: {
 			'Long swell': { swell: 1.3, wide: [4, 4, 4], fast: 0.5, damping: 3.5 },
@@ -333,10 +637,28 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Thatch that lays itself': {
 		dials: [
-			['courses.countX', 'across', 'Bundles in a course', { ...span(4, 40, 1), min: 1 }],
-			['ragged.amount', 'ragged', 'How ragged the reed is', { ...span(0, 0.08, 0.002), min: 0, unit: 'm' }],
-			['flying.damping', 'damping', 'How softly they settle', { ...span(2, 20, 0.1) }],
-			['reed.*', 'reed', 'The reed', {}]
+			[
+				'courses.countX',
+				'across',
+				'Bundles in a course',
+				'How many bundles lie side by side in a course.',
+				{ ...span(4, 40, 1), min: 1 }
+			],
+			[
+				'ragged.amount',
+				'ragged',
+				'How ragged the reed is',
+				'How far the ends of the reed stray from their line.',
+				{ ...span(0, 0.08, 0.002), min: 0, unit: 'm' }
+			],
+			[
+				'flying.damping',
+				'damping',
+				'How softly they settle',
+				'How softly the bundles settle; 0 lets them swing for ever.',
+				{ ...span(2, 20, 0.1) }
+			],
+			['reed.*', 'reed', 'The reed', 'Colour and roughness of the reed.', {}]
 		],
 		presets: {
 			'Fresh reed': { across: 26, ragged: 0.03, damping: 8 },
@@ -352,10 +674,28 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Lantern string': {
 		dials: [
-			['places.spacing', 'apart', 'From lantern to lantern', { ...span(0.3, 1.5, 0.01), min: 0.2 }],
-			['late.value', 'late', 'How late each one swings', { ...span(0, 1.5, 0.05), min: 0 }],
-			['swinging.damping', 'damping', 'How soon they come to rest', { ...span(0.5, 20, 0.1) }],
-			['horn.*', 'pane', 'The panes', {}]
+			[
+				'places.spacing',
+				'apart',
+				'From lantern to lantern',
+				'How far apart the lanterns hang.',
+				{ ...span(0.3, 1.5, 0.01), min: 0.2 }
+			],
+			[
+				'late.value',
+				'late',
+				'How late each one swings',
+				'How much later each lantern swings than the one before.',
+				{ ...span(0, 1.5, 0.05), min: 0 }
+			],
+			[
+				'swinging.damping',
+				'damping',
+				'How soon they come to rest',
+				'How soon the lanterns come to rest; 0 swings for ever.',
+				{ ...span(0.5, 20, 0.1) }
+			],
+			['horn.*', 'pane', 'The panes', 'Glass or paper of the lanterns: colour, roughness and glow.', {}]
 		],
 		presets: {
 			'Harbour feast': { apart: 0.5, late: 0.45, damping: 3 },
@@ -379,17 +719,48 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	'Stilt platform': {
 		dials: [
-			['deck.value', 'deck', 'Deck above the mud', { ...span(0.4, 4, 0.05), unit: 'm', min: 0.1 }],
-			['lowerTop.value', 'lower', 'Top of the lower storey', { ...span(1, 8, 0.05), unit: 'm' }],
-			['upperTop.value', 'upper', 'Top of the upper storey', { ...span(1, 11, 0.05), unit: 'm' }],
+			[
+				'deck.value',
+				'deck',
+				'Deck above the mud',
+				'How high the deck stands above the mud.',
+				{ ...span(0.4, 4, 0.05), unit: 'm', min: 0.1 }
+			],
+			[
+				'lowerTop.value',
+				'lower',
+				'Top of the lower storey',
+				'How high the walls of the lower storey reach.',
+				{ ...span(1, 8, 0.05), unit: 'm' }
+			],
+			[
+				'upperTop.value',
+				'upper',
+				'Top of the upper storey',
+				'How high the walls of the upper storey reach.',
+				{ ...span(1, 11, 0.05), unit: 'm' }
+			],
 			[
 				'overhang.value',
 				'overhang',
 				'How far the upper one stands out',
+				'How far the upper storey stands out over the lower one.',
 				{ ...span(0, 1.2, 0.01), unit: 'm', min: 0 }
 			],
-			['pilePlaces.spacing', 'piles', 'From pile to pile', { ...span(0.6, 3, 0.05), min: 0.2 }],
-			['upperWood.*', 'boards', 'Boards of the upper storey', {}]
+			[
+				'pilePlaces.spacing',
+				'piles',
+				'From pile to pile',
+				'How far apart the piles stand.',
+				{ ...span(0.6, 3, 0.05), min: 0.2 }
+			],
+			[
+				'upperWood.*',
+				'boards',
+				'Boards of the upper storey',
+				'Colour and roughness of the boards upstairs.',
+				{}
+			]
 		],
 		ties: [
 			['deck.value', 'lowerBase.value', 'x', 'x'],
@@ -414,11 +785,35 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	},
 	Mangrove: {
 		dials: [
-			['props.count', 'props', 'Prop roots', { ...span(3, 24, 1) }],
-			['crown.length', 'crown', 'Length of the limbs', { ...span(0.5, 3, 0.05), unit: 'm', min: 0.1 }],
-			['crown.levels', 'levels', 'Levels of branches', { ...span(1, 3, 1), kind: 'whole', min: 0, max: 3 }],
-			['foliage.scale', 'leaves', 'Size of the leaves', { ...span(0.3, 2, 0.05), unit: '×', min: 0.05 }],
-			['blade.colour', 'green', 'Colour of the leaves', {}]
+			[
+				'props.count',
+				'props',
+				'Prop roots',
+				'How many prop roots grow around the stem at each height.',
+				{ ...span(3, 24, 1) }
+			],
+			[
+				'crown.length',
+				'crown',
+				'Length of the limbs',
+				'How far the limbs reach from the stem.',
+				{ ...span(0.5, 3, 0.05), unit: 'm', min: 0.1 }
+			],
+			[
+				'crown.levels',
+				'levels',
+				'Levels of branches',
+				'How often the limbs branch: each level has many more twigs.',
+				{ ...span(1, 3, 1), kind: 'whole', min: 0, max: 3 }
+			],
+			[
+				'foliage.scale',
+				'leaves',
+				'Size of the leaves',
+				'How large the leaves are; 1 is as they are drawn.',
+				{ ...span(0.3, 2, 0.05), unit: '×', min: 0.05 }
+			],
+			['blade.colour', 'green', 'Colour of the leaves', 'What colour the leaves have.', {}]
 		],
 		presets: {
 			Grown: { props: 11, crown: between(1.5, 2.1), levels: 2, leaves: between(0.7, 1.25) },
@@ -439,12 +834,12 @@ export function handedOut(document: GeneratorDocument): GeneratorDocument {
 		if (!node) throw new Error(`${document.name} has no node ${short}.`);
 		return node;
 	};
-	for (const [place, key, name, more] of handed.dials) {
+	for (const [place, key, name, help, more] of handed.dials) {
 		const [short, setting] = place.split('.');
 		const at = { graph: 'main', node: nodeOf(short).id, setting };
 		const before =
 			setting === '*' ? withMaterialDial(made, { ...at, setting: 'name' }) : withDialFor(made, at);
-		const named = withDialChanged(before.document, before.key, { ...more, key, name });
+		const named = withDialChanged(before.document, before.key, { ...more, key, name, help });
 		const fixed = (value: Setting): Setting => (isRange(value) ? { ...value, stream: `dial ${key}` } : value);
 		made = {
 			...named,

@@ -3,6 +3,7 @@ import test from 'node:test';
 import fc from 'fast-check';
 import { Evaluator, isGeometry, openDocument, writeDocument } from '../index.ts';
 import type { GeneratorDocument, Setting, Tie } from '../index.ts';
+import { nodeKinds } from '../nodes/index.ts';
 import { positionsOf } from '../geometry/index.ts';
 import { generator, withBodies } from '../testing/index.ts';
 import {
@@ -136,6 +137,16 @@ test('two settings in the hand of one random range draw numbers of their own', (
 		streams,
 		'turning the dial draws the same numbers'
 	);
+});
+
+test('a dial begins with the help of its setting; that of a plain value is left to whoever hands it out', () => {
+	const document = generator([
+		['number', 'tall'],
+		['cylinder', 'drum']
+	]);
+	const helpOf = (name: string) => withDialFor(document, at(document, name)).document.dials[0].help;
+	assert.equal(helpOf('drum.height'), nodeKinds.get('cylinder')!.inputs.height.help);
+	assert.equal(helpOf('tall.value'), undefined);
 });
 
 test('what cannot be a dial says why', () => {

@@ -1,6 +1,7 @@
 /** Dials: settings that are handed to a generator's users. What a dial has in hand always holds what the dial says. */
 import { NodeError } from '../math/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
 import { renameDotted, renameName } from '../varying/index.ts';
 import { mapFormulas, mapStreams, withSettingOn } from './build.ts';
 import { inputOf } from './connect.ts';
@@ -221,7 +222,8 @@ export function withDialFor(
 		kind: dialKindFor(input, setting).kind!,
 		value: setting,
 		start: setting,
-		help: input.help,
+		// What a plain value says of itself tells nothing of what it is for.
+		...(nodeKinds.get(node.kind)?.family !== 'values' && { help: input.help }),
 		...('unit' in input && input.unit && { unit: input.unit }),
 		...(bounds?.slider && { low: bounds.slider[0], high: bounds.slider[1] }),
 		...(bounds?.min !== undefined && { min: bounds.min }),
@@ -500,7 +502,7 @@ export function troubleOfDial(document: GeneratorDocument, key: string): string 
 			return `A wire fights it over “${inputOf(node, setting)?.label ?? setting}” of ${node.short}, and wins: disconnect one of them.`;
 		const rival = rivalOf(document, { graph, node: id, setting }, key);
 		if (rival)
-			return `It and “${rival.name}” both have “${inputOf(node, setting)?.label ?? setting}” of ${node.short}, by a tie: the one moved last wins. Take one of them away.`;
+			return `It and “${rival.name}” both have “${inputOf(node, setting)?.label ?? setting}” of ${node.short}, by a tie: the one moved last wins. Delete one of the ties.`;
 	}
 	return null;
 }

@@ -263,7 +263,7 @@ export class Evaluator {
 		const circular = () =>
 			done(
 				failed(node, {
-					message: 'This node lies on a circle of wires or references. Take one of them away.'
+					message: 'This node lies on a circle of wires or references. Disconnect one of them.'
 				})
 			);
 		if (!task.body) {

@@ -169,7 +169,7 @@ function whyNotRound(
 	});
 	if (isSettled) return null;
 	const names = [first, ...back.map(({ end }) => end)].map((end) => nameOfEnd(document, end));
-	return `That would close a circle which does not settle: ${names.join(' → ')}. Take one of these ties away, or change its equation.`;
+	return `That would close a circle which does not settle: ${names.join(' → ')}. Delete one of these ties, or change its equation.`;
 }
 
 /** Why a setting in the hand of a dial would close a circle of ties that does not settle; null where it would not. */
@@ -245,7 +245,7 @@ export function troubleOfTie(document: GeneratorDocument, tie: Tie): string | nu
 	const [x, y] = [numberAt(document, tie.a), numberAt(document, tie.b)];
 	const [a, b] = [nameOfEnd(document, tie.a), nameOfEnd(document, tie.b)];
 	if (isKeyedEnd(document, tie.a) && isKeyedEnd(document, tie.b))
-		return 'Both have keys: each goes its own way. Take the keys of one away.';
+		return 'Both have keys: each goes its own way. Delete the keys of one.';
 	if (isKeyedEnd(document, tie.a)) return `${b} follows the keys of ${a}.`;
 	if (isKeyedEnd(document, tie.b)) return `${a} follows the keys of ${b}.`;
 	if (x === null || y === null) return `${x === null ? a : b} is not a plain number now: it moves nothing.`;

@@ -3,7 +3,7 @@
  * apart has an end that is full. Each point offers its nearest neighbour that was not tried; a heap says whose offer is next.
  * To join them point by point, as they stand in the list, left pairs apart whose ends both had room, and far ones before near.
  */
-import { Growing, pollAt } from '../geometry/index.ts';
+import { Growing, pollAt, scratch } from '../geometry/index.ts';
 import type { PointTree } from './point-tree.ts';
 
 /** Neighbours that a point looks up at first; twice as many each time it has tried them. */
@@ -22,12 +22,12 @@ export function pairsWithin(
 	const n = p.length / 3;
 	const [firsts, seconds] = [new Growing('index'), new Growing('index')];
 	if (!(most > 0) || !(distance >= 0)) return { firsts, seconds };
-	const room = new Float64Array(n).fill(most);
+	const room = scratch('double', n).fill(most);
 	const offers: Int32Array[] = [];
-	const tried = new Uint32Array(n);
+	const tried = scratch('index', n);
 	/** The neighbour that a point offers next; −1 where none is near enough. */
-	const offered = new Int32Array(n).fill(-1);
-	const squares = new Float64Array(n);
+	const offered = scratch('int', n).fill(-1);
+	const squares = scratch('double', n);
 	const joined = new Set<number>();
 
 	/** Goes to the next neighbour of a point that has room; false where there is none within the distance. */

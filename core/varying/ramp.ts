@@ -34,7 +34,7 @@ export const rampOf = (easing: Easing, ...pairs: readonly (readonly [number, num
 
 /** Starting shapes, by name. */
 export const RAMP_SHAPES: readonly { name: string; ramp: Ramp }[] = [
-	{ name: 'Straight', ramp: rampOf('linear', [0, 0], [1, 1]) },
+	{ name: 'Linear', ramp: rampOf('linear', [0, 0], [1, 1]) },
 	{ name: 'Soft', ramp: rampOf('smooth', [0, 0], [1, 1]) },
 	{ name: 'Hill', ramp: rampOf('smooth', [0, 0], [0.5, 1], [1, 0]) },
 	{ name: 'Valley', ramp: rampOf('smooth', [0, 1], [0.5, 0], [1, 1]) },

@@ -83,7 +83,7 @@ export const samples: readonly Sample[] = [
 		id: 'shell-drift',
 		name: 'Shell drift',
 		about:
-			'Mussels, whelks and cockles left by the tide, in shares that change with the distance from the water.',
+			'Mussels, whelks and cockles left by the tide, in proportions that change with the distance from the water.',
 		file: shellDrift,
 		picture: '/samples/shell-drift.webp'
 	},

@@ -49,7 +49,7 @@ export function insideOf(scope: Scope, node: GraphNode, { same = false } = {}): 
 	if (scope.bodies.includes(body)) {
 		const path = [...scope.bodies.slice(scope.bodies.indexOf(body)), body];
 		throw new NodeError(
-			`A subgraph cannot contain itself: ${path.map((one) => graphs[one].name || one).join(' → ')}. Take one of these uses away.`,
+			`A subgraph cannot contain itself: ${path.map((one) => graphs[one].name || one).join(' → ')}. Delete one of these uses.`,
 			{ input: 'body' }
 		);
 	}

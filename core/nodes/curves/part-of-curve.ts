@@ -25,10 +25,10 @@ export const partOfCurve = defineNode({
 		curve: geometry({ label: 'Curve', help: 'The curves of which a part is kept.', needs: 'curves' }),
 		by: choice({
 			label: 'By',
-			help: 'As shares of the length, or in metres.',
+			help: 'As fractions of the length, or in metres.',
 			default: 'share',
 			options: [
-				{ id: 'share', label: 'Share (u)' },
+				{ id: 'share', label: 'Fraction (u)' },
 				{ id: 'length', label: 'Length' }
 			]
 		}),

@@ -28,14 +28,14 @@ export const textOutline = defineNode({
 		}),
 		spacing: number({
 			label: 'Letter spacing',
-			help: 'Added between letters, in shares of the size.',
+			help: 'Added between letters, in fractions of the size.',
 			default: 0,
 			slider: [-0.2, 1],
 			step: 0.01
 		}),
 		line: number({
 			label: 'Line height',
-			help: 'From line to line, in shares of the size.',
+			help: 'From line to line, in fractions of the size.',
 			default: 1.2,
 			min: 0,
 			slider: [0.5, 3],

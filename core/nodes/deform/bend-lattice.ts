@@ -51,11 +51,11 @@ export const bendLattice = defineNode({
 		}),
 		interpolation: choice({
 			label: 'Interpolation',
-			help: 'Smooth bends the whole box; straight goes from point to point.',
+			help: 'Smooth bends the whole box; linear goes straight from point to point.',
 			default: 'smooth',
 			options: [
 				{ id: 'smooth', label: 'Smooth' },
-				{ id: 'straight', label: 'Straight' }
+				{ id: 'straight', label: 'Linear' }
 			]
 		}),
 		...weightInputs

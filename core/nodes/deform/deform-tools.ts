@@ -121,14 +121,14 @@ export const stretchInputs = {
 	}),
 	from: number({
 		label: 'From',
-		help: 'Where it begins, as a share of the object’s extent along the axis.',
+		help: 'Where it begins, as a fraction of the object’s extent along the axis.',
 		default: 0,
 		slider: [0, 1],
 		step: 0.01
 	}),
 	to: number({
 		label: 'To',
-		help: 'Where it ends, as a share of the object’s extent.',
+		help: 'Where it ends, as a fraction of the object’s extent.',
 		default: 1,
 		slider: [0, 1],
 		step: 0.01

@@ -31,7 +31,7 @@ export const growBranches = defineNode({
 	help: 'Stems, and branches on them for a number of levels, as curves. Formulas know level (0 for the stems), progress, u (the place on the parent), parent.length, parent.radius and sibling; a random range differs from branch to branch.',
 	inputs: {
 		from: geometry({
-			label: 'From',
+			label: 'Roots',
 			help: 'Points at which stems begin, each growing the way of its y; without any, one at the origin grows up.',
 			optional: true
 		}),
@@ -99,8 +99,8 @@ export const growBranches = defineNode({
 			when: (s: Settings) => s.by === 'spacing'
 		}),
 		start: number({
-			label: 'From',
-			help: 'Where on the parent the first stands, as a share of its length.',
+			label: 'First branch at',
+			help: 'Where on the parent the first stands, as a fraction of its length.',
 			default: 0.3,
 			min: 0,
 			max: 1,
@@ -241,14 +241,14 @@ export const growBranches = defineNode({
 			unit: 'm'
 		}),
 		leafStart: number({
-			label: 'From',
-			help: 'Where on a branch leaves begin, as a share of its length.',
+			label: 'First leaf at',
+			help: 'Where on a branch leaves begin, as a fraction of its length.',
 			default: 0.3,
 			min: 0,
 			max: 1
 		}),
 		leafAngle: number({
-			label: 'Insertion angle',
+			label: 'Leaf angle',
 			help: 'Between a leaf and its branch.',
 			default: 50,
 			slider: [0, 120],

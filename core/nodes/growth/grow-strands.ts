@@ -17,7 +17,7 @@ export const growStrands = defineNode({
 	help: 'A curve from every point: how long it is, how far it leans and to which side, how far it bends and where, how it droops and curls. Every number may differ from strand to strand. Ribbon and Tube make meshes of them, whose width may read attribute width.',
 	inputs: {
 		from: geometry({
-			label: 'From',
+			label: 'Roots',
 			help: 'Points from which strands grow, each along its y.',
 			needs: 'anything'
 		}),
@@ -56,7 +56,7 @@ export const growStrands = defineNode({
 		}),
 		bendAt: number({
 			label: 'Bend at',
-			help: 'Where it bends, as a share of its length.',
+			help: 'Where it bends, as a fraction of its length.',
 			default: 0.6,
 			min: 0,
 			max: 1,
@@ -64,7 +64,7 @@ export const growStrands = defineNode({
 		}),
 		droop: number({
 			label: 'Droop',
-			help: 'How far its end sinks, as a share of its length.',
+			help: 'How far its end sinks, as a fraction of its length.',
 			default: 0,
 			slider: [0, 1],
 			varies: 'point'
@@ -78,7 +78,7 @@ export const growStrands = defineNode({
 		}),
 		curlWidth: number({
 			label: 'Curl width',
-			help: 'How wide those turns are, as a share of its length.',
+			help: 'How wide those turns are, as a fraction of its length.',
 			default: 0,
 			slider: [0, 0.3],
 			varies: 'point'

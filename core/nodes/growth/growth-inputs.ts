@@ -34,7 +34,7 @@ export const bendInputs = {
 		when: ({ towards }) => towards === 'direction'
 	}),
 	target: vector({
-		label: 'Target',
+		label: 'Place',
 		help: 'The place that draws them.',
 		default: [0, 5, 0],
 		unit: 'm',
@@ -70,7 +70,7 @@ export const wobbleInputs = {
 		group: 'Wobble'
 	}),
 	wave: number({
-		label: 'Wave length',
+		label: 'Wavelength',
 		help: 'From one turn to the next.',
 		default: 0.5,
 		min: 0.001,

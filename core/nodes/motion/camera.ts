@@ -10,17 +10,17 @@ export const camera = defineNode({
 	name: 'Camera',
 	family: 'motion',
 	words: ['view', 'viewpoint', 'lens', 'shot', 'orthographic', 'perspective'],
-	help: 'A place from which pictures and videos are taken: with a lens, or exactly straight as a drawing. The View can look through it. Its settings take keys like any others; its place and direction go to other settings.',
+	help: 'A place from which pictures and videos are taken: in perspective, or orthographic as a drawing. The View can look through it. Its settings take keys like any others; its place and direction go to other settings.',
 	inputs: {
 		place: vector({ label: 'Position', help: 'Where it stands.', default: [6, 4, 8], unit: 'm' }),
-		target: vector({ label: 'Target', help: 'What it looks at.', default: [0, 1, 0], unit: 'm' }),
+		target: vector({ label: 'Looks at', help: 'What it looks at.', default: [0, 1, 0], unit: 'm' }),
 		lens: choice({
-			label: 'Lens',
-			help: 'Straight: what is far away is as large as what is near, as in a drawing.',
+			label: 'Projection',
+			help: 'Orthographic: what is far away is as large as what is near, as in a drawing.',
 			default: 'lens',
 			options: [
-				{ id: 'lens', label: 'A lens' },
-				{ id: 'straight', label: 'Exactly straight' }
+				{ id: 'lens', label: 'Perspective' },
+				{ id: 'straight', label: 'Orthographic' }
 			]
 		}),
 		angle: number({

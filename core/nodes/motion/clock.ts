@@ -47,7 +47,7 @@ export const clock = defineNode({
 			when: (s) => s.goes === 'over' || s.goes === 'back'
 		}),
 		hold: number({
-			label: 'Hold',
+			label: 'Frames a step',
 			help: 'So many frames it says the same, as in a film made by hand.',
 			default: 1,
 			min: 1,
@@ -58,7 +58,7 @@ export const clock = defineNode({
 	},
 	outputs: {
 		time: output('number', 'Time', 'Seconds.'),
-		share: output('number', 'Share', 'From 0 to 1: over its length, or else over all frames.'),
+		share: output('number', 'Progress', 'From 0 to 1: over its length, or else over all frames.'),
 		frame: output('number', 'Frame', 'Which frame it is.')
 	},
 	timed: true,

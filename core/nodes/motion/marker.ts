@@ -34,7 +34,7 @@ export const marker = defineNode({
 			uniform: true
 		}),
 		rest: vector({
-			label: 'Rest',
+			label: 'Place at rest',
 			help: 'Where it is when nothing has moved yet: what follows it goes as far as it went from there. It is where the marker stood when something began to follow it, until it is set.',
 			default: [0, 1, 0],
 			unit: 'm',

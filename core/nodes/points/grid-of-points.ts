@@ -59,8 +59,8 @@ export const gridOfPoints = defineNode({
 			when: (s) => s.by === 'size'
 		}),
 		stagger: number({
-			label: 'Stagger',
-			help: 'Every other row along z is moved by this share of the spacing along x; 0.5 as for bricks.',
+			label: 'Row offset',
+			help: 'Every other row along z is moved by this fraction of the spacing along x; 0.5 as for bricks.',
 			default: 0,
 			min: 0,
 			max: 1,

@@ -13,7 +13,7 @@ export const pointsFromMesh = defineNode({
 	inputs: {
 		mesh: geometry({ label: 'Mesh', help: 'The mesh to take points from.', needs: 'mesh' }),
 		from: choice({
-			label: 'From',
+			label: 'Elements',
 			help: 'Which elements give a point.',
 			default: 'points',
 			options: [

@@ -12,7 +12,7 @@ export const levelOfDetail = defineNode({
 	help: 'How coarse the result shall be: 0 with all of it, 1 with less, 2 with least. Let counts and segments hang from it, by wire or by a formula such as 24 / 2 ^ levelOfDetail.level. An export may write all three.',
 	inputs: {
 		level: number({
-			label: 'Level',
+			label: 'Detail',
 			help: 'What is looked at. An export of all levels sets it by itself.',
 			default: 0,
 			min: 0,
@@ -23,7 +23,7 @@ export const levelOfDetail = defineNode({
 	},
 	outputs: {
 		level: output('whole', 'Level', '0, 1 or 2.'),
-		share: output('number', 'Share', '1, ½ and ¼: what counts are multiplied by.')
+		share: output('number', 'Factor', '1, ½ and ¼: what counts are multiplied by.')
 	},
 	run: ({ level }) => ({ level: constant(level), share: constant(SHARES[level]) })
 });

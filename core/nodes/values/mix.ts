@@ -10,10 +10,10 @@ export const mix = defineNode({
 	words: ['blend', 'interpolate', 'lerp', 'average', 'crossfade', 'between'],
 	help: 'A value between two others: numbers, vectors or colours. For shapes there is “Morph”.',
 	inputs: {
-		first: value({ label: 'First', help: 'Where the share is 0.', default: 0, varies: 'point' }),
-		second: value({ label: 'Second', help: 'Where the share is 1.', default: 1, varies: 'point' }),
+		first: value({ label: 'First', help: 'Where the blend is 0.', default: 0, varies: 'point' }),
+		second: value({ label: 'Second', help: 'Where the blend is 1.', default: 1, varies: 'point' }),
 		share: number({
-			label: 'Share',
+			label: 'Blend',
 			help: 'How far on the way from the first to the second.',
 			default: 0.5,
 			slider: [0, 1],
@@ -22,7 +22,7 @@ export const mix = defineNode({
 		}),
 		within: yesNo({
 			label: 'Within 0 and 1',
-			help: 'A share outside counts as the nearer end.',
+			help: 'A blend outside counts as the nearer end.',
 			default: true
 		})
 	},

@@ -69,7 +69,7 @@ export const driftInputs = {
 		when: (s) => s.speed !== 0
 	}),
 	hold: number({
-		label: 'Hold',
+		label: 'Frames a step',
 		help: 'So many frames it stays, and then steps.',
 		default: 1,
 		min: 1,

@@ -9,10 +9,10 @@ export const weightAtRandom = defineNode({
 	name: 'Weight at random',
 	family: 'weights',
 	words: ['dropout', 'chance', 'probability', 'dissolve', 'thin out', 'falloff', 'mask'],
-	help: 'Some elements weigh 1, the rest 0. As the share falls they drop out one by one, each always at its own moment.',
+	help: 'Some elements weigh 1, the rest 0. As the fraction falls they drop out one by one, each always at its own moment.',
 	inputs: {
 		share: number({
-			label: 'Share',
+			label: 'Fraction',
 			help: 'How many of all elements weigh 1.',
 			default: 0.5,
 			min: 0,
@@ -22,7 +22,7 @@ export const weightAtRandom = defineNode({
 		}),
 		soft: number({
 			label: 'Soft edge',
-			help: 'How gradually each drops out, as a share of the whole way.',
+			help: 'How gradually each drops out, as a fraction of the whole way.',
 			default: 0,
 			min: 0,
 			max: 1,

@@ -11,7 +11,7 @@ export const weightByOrder = defineNode({
 	help: 'A wipe through the elements in their order: those before the front weigh 1, those after it 0.',
 	inputs: {
 		progress: number({
-			label: 'Progress',
+			label: 'Front',
 			help: 'How far the front has come: 0 before the first, 1 past the last.',
 			default: 0.5,
 			min: 0,
@@ -20,7 +20,7 @@ export const weightByOrder = defineNode({
 		}),
 		soft: number({
 			label: 'Soft edge',
-			help: 'How wide the front is, as a share of all elements.',
+			help: 'How wide the front is, as a fraction of all elements.',
 			default: 0.1,
 			min: 0,
 			max: 1,

@@ -117,7 +117,7 @@ export const weightByPattern = defineNode({
 		}),
 		soft: number({
 			label: 'Soft edge',
-			help: 'How gradually it goes from 0 to 1, as a share of a repeat.',
+			help: 'How gradually it goes from 0 to 1, as a fraction of a repeat.',
 			default: 0,
 			min: 0,
 			max: 1,

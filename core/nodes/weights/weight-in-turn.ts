@@ -18,7 +18,7 @@ export const weightInTurn = defineNode({
 	help: 'One number lets all elements go, one after another: each waits for its turn and then goes from 0 to 1. Who comes first is by order, at random, by distance from something, or by a value.',
 	inputs: {
 		progress: number({
-			label: 'Progress',
+			label: 'How far',
 			help: 'How far the whole has come: 0 before the first has begun, 1 when the last is there. Give it keys.',
 			default: 0.5,
 			min: 0,
@@ -37,7 +37,7 @@ export const weightInTurn = defineNode({
 			]
 		}),
 		object: geometry({
-			label: 'From',
+			label: 'Distance from',
 			help: 'What is nearest to it comes first: a mesh, curves or points. Unwired: the origin.',
 			optional: true,
 			when: (s: Settings) => s.order === 'distance'
@@ -59,7 +59,7 @@ export const weightInTurn = defineNode({
 			when: (s: Settings) => s.order === 'value'
 		}),
 		spread: number({
-			label: 'Stagger',
+			label: 'Delay between',
 			help: 'How much of the way their beginnings are apart: 0 all together, 1 one by one.',
 			default: 0.7,
 			min: 0,

@@ -125,7 +125,7 @@ export class Dials {
 		this.#editor.change('Move the dial', (document) => withDialMoved(document, key, before, group));
 	}
 	remove(key: string): void {
-		this.#editor.change('Take the dial away', (document) => withoutDial(document, key));
+		this.#editor.change('Delete the dial', (document) => withoutDial(document, key));
 	}
 
 	/** The settings that read a dial, each with words for it. */

@@ -23,7 +23,6 @@ import {
 	newStream,
 	nodeKinds,
 	pasteInto,
-	nodeAt,
 	readAssets,
 	resultNode,
 	settled,
@@ -565,7 +564,7 @@ export class Editor {
 
 	/** Gives a random range a stream of its own again. */
 	ownStream(reader: StreamReader): void {
-		this.changeGraph('Draw its own numbers', (graph) => withOwnStream(graph, reader));
+		this.changeGraph('Give a stream of its own', (graph) => withOwnStream(graph, reader));
 	}
 
 	/** One more row of settings, on a node that has rows. */

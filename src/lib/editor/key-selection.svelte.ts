@@ -90,7 +90,7 @@ export class KeySelection {
 		this.place('Scale keys in time', (frame) => about + (frame - about) * factor);
 	}
 	remove(): void {
-		this.#change('Take keys away', withoutKeys);
+		this.#change('Delete keys', withoutKeys);
 		this.clear();
 	}
 

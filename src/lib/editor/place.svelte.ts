@@ -109,7 +109,7 @@ export class Place {
 			return;
 		}
 		if (this.graphs.includes(body)) {
-			toast.error(`${node.short} lies in itself. Take it away, or choose another subgraph for it.`);
+			toast.error(`${node.short} lies in itself. Delete it, or choose another subgraph for it.`);
 			return;
 		}
 		this.#go([...this.way, { node: id, place: 0 }], []);
@@ -233,7 +233,7 @@ export class Place {
 		const own = this.#editor.graph.shelf;
 		if (!own) return;
 		await unshelve(own.id);
-		this.#editor.changeGraph('Take from the shelf', ({ shelf: _shelf, ...graph }) => graph);
+		this.#editor.changeGraph('Remove from the shelf', ({ shelf: _shelf, ...graph }) => graph);
 	}
 	/** A use of a body of the shelf, added to the graph. */
 	addShelved(
@@ -264,7 +264,7 @@ export class Place {
 	}
 
 	takeNewer(body: string, item: ShelfItem): void {
-		this.#editor.change('Take the newer one', (document) => withNewer(document, body, item));
+		this.#editor.change('Use the newer one', (document) => withNewer(document, body, item));
 	}
 	/** One more input for a wire that was dropped on a node with a body. */
 	addInputFor(from: readonly [string, string], id: string): void {

@@ -261,7 +261,7 @@ export class Playing {
 
 	removeKeys(place: KeysPlace, frames: ReadonlySet<number>): void {
 		const raw = this.keysAt(place);
-		if (raw) this.#put(place, withoutKeys(raw, frames), 'Take keys away');
+		if (raw) this.#put(place, withoutKeys(raw, frames), 'Delete keys');
 	}
 	moveKeys(place: KeysPlace, frames: ReadonlySet<number>, to: (frame: number) => number): void {
 		const raw = this.keysAt(place);

@@ -45,10 +45,10 @@ export class Presets {
 
 	/** Takes a preset; what of it cannot be any more is told of. */
 	take(id: string): void {
-		this.#choose('Take the preset', (document, say) => withPresetTaken(document, id, say));
+		this.#choose('Use the preset', (document, say) => withPresetTaken(document, id, say));
 	}
 	takeKept(id: string): void {
-		this.#choose('Take the variation', (document, say) => withKeptTaken(document, id, say));
+		this.#choose('Use the variation', (document, say) => withKeptTaken(document, id, say));
 	}
 	#choose(
 		label: string,
@@ -77,7 +77,7 @@ export class Presets {
 	}
 	/** Lets a preset hold what is in slots, or no more. */
 	hold(id: string, isHolding: boolean): void {
-		this.#editor.change(isHolding ? 'Hold what is in slots' : 'Hold no slots', (document) =>
+		this.#editor.change(isHolding ? 'Keep what is in slots' : 'Keep no slots', (document) =>
 			withPresetHolding(document, id, isHolding)
 		);
 	}

@@ -138,7 +138,7 @@ export class Sheet {
 
 	/** Sets the dials and the seed as a variation has them. */
 	take({ variation }: Specimen): void {
-		this.#editor.change('Take the variation', (document) => varied(document, variation));
+		this.#editor.change('Use the variation', (document) => varied(document, variation));
 	}
 
 	/** Looks at a variation beside the generator as it is. */

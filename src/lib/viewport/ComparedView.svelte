@@ -36,7 +36,7 @@
 			onclick={() => {
 				compared.take();
 				close();
-			}}><Check size={13} /> Take it</button
+			}}><Check size={13} /> Use it</button
 		>
 		<button class="icon-button h-6 w-6" aria-label="End comparing" title="End comparing" onclick={close}
 			><X size={14} /></button

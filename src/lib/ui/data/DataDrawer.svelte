@@ -47,8 +47,8 @@
 		<button
 			class="icon-button h-6 w-6"
 			aria-pressed={!!table.held}
-			aria-label={table.held ? 'Follow the selection' : 'Hold this node'}
-			title={table.held ? 'Follow the selection' : 'Hold this node'}
+			aria-label={table.held ? 'Follow the selection' : 'Stay with this node'}
+			title={table.held ? 'Follow the selection' : 'Stay with this node'}
 			onclick={() => (table.held = table.held ? null : table.node)}
 			>{#if table.held}<PinOff size={13} />{:else}<Pin size={13} />{/if}</button
 		>

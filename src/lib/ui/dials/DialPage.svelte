@@ -73,6 +73,7 @@
 		><span class="w-20 shrink-0 pt-1 text-quiet">Help</span><textarea
 			class="field h-14 resize-y py-1 text-[13px]"
 			value={dial.help ?? ''}
+			placeholder="What it changes, in a sentence"
 			aria-label="Help of the dial"
 			onchange={(event) => change({ help: event.currentTarget.value.trim() || undefined })}></textarea></label
 	>
@@ -134,7 +135,7 @@
 		<button class="button text-xs" onclick={() => change({ start: dial.value })}>Make this the default</button
 		>
 		<button class="button text-xs" onclick={() => editor.dials.remove(dial.key)}
-			><Trash2 size={13} /> Take away</button
+			><Trash2 size={13} /> Delete</button
 		>
 	</div>
 </div>

@@ -57,8 +57,8 @@
 				{#if !isAsItBegan(dial)}
 					<button
 						class="icon-button h-5 w-5"
-						aria-label="{dial.name}: as it began"
-						title="As it began"
+						aria-label="{dial.name}: reset"
+						title="Reset"
 						onclick={() => dials.reset(dial.key)}><RotateCcw size={13} /></button
 					>
 				{/if}

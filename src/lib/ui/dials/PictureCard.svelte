@@ -28,7 +28,7 @@
 <li class="min-w-0 rounded border bg-sheet {current ? 'border-coral' : 'border-line'}">
 	<button
 		class="block w-full rounded-t bg-ground"
-		aria-label="Take {name}"
+		aria-label="Use {name}"
 		aria-pressed={current}
 		title={says || name}
 		onclick={ontake}

@@ -49,7 +49,7 @@
 								class="menu-item"
 								checked={!!preset.slots}
 								onCheckedChange={(isHolding) => presets.hold(preset.id, isHolding)}
-								>{#if preset.slots}<SquareCheck size={14} />{:else}<SquareDashed size={14} />{/if} Hold what is
+								>{#if preset.slots}<SquareCheck size={14} />{:else}<SquareDashed size={14} />{/if} Keep what is
 								in slots</DropdownMenu.CheckboxItem
 							>
 						{/if}
@@ -67,7 +67,7 @@
 		</p>
 		<div class="mt-1 flex flex-wrap gap-1">
 			<button class="button text-xs" onclick={() => presets.take(current.id)}
-				><Undo2 size={13} /> Revert</button
+				><Undo2 size={13} /> Reset</button
 			>
 			<button class="button text-xs" onclick={() => presets.update(current.id)}
 				><RefreshCw size={13} /> Update</button

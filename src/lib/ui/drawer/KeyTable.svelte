@@ -12,7 +12,7 @@
 	const { playing } = $derived(editor);
 	const setting = $derived(playing.keysAt(row));
 	const EASINGS = [
-		{ id: 'linear', label: 'Straight' },
+		{ id: 'linear', label: 'Linear' },
 		{ id: 'smooth', label: 'Smooth' },
 		{ id: 'held', label: 'Held' },
 		{ id: 'bezier', label: 'Bézier' }
@@ -85,7 +85,7 @@
 					<td
 						><button
 							class="icon-button h-5 w-5"
-							aria-label="Take the key at {key.at} away"
+							aria-label="Delete the key at {key.at}"
 							onclick={() => playing.removeKeys(row, new Set([key.at]))}><X size={12} /></button
 						></td
 					>

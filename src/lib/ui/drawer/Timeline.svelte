@@ -225,7 +225,7 @@
 				/></label
 			>
 			<button class="button text-xs" disabled={!chosen.keys.length} onclick={() => chosen.remove()}
-				>Take away</button
+				>Delete</button
 			>
 			<button class="button text-xs" disabled={!chosen.keys.length} onclick={() => chosen.clear()}
 				>Choose none</button

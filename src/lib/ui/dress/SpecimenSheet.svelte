@@ -80,7 +80,7 @@
 			<button class="button" onclick={() => sheet.stop()}><Square size={13} /> Stop</button>
 			<span class="text-xs text-quiet" role="status">{sheet.done} of {sheet.list.length} drawn</span>
 		{:else}
-			<button class="button" onclick={() => sheet.make()}><LayoutGrid size={14} /> Draw it</button>
+			<button class="button" onclick={() => sheet.make()}><LayoutGrid size={14} /> Make the sheet</button>
 			{#if sheet.by === 'seeds'}<button class="button" onclick={() => sheet.make(true)}
 					><SkipForward size={14} /> Next seeds</button
 				>{/if}
@@ -132,7 +132,7 @@
 			>
 				<button
 					class="block w-full"
-					aria-label="Take {one.variation.label}"
+					aria-label="Use {one.variation.label}"
 					disabled={!!one.failed}
 					onclick={() => sheet.take(one)}
 				>

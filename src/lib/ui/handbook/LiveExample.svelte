@@ -83,7 +83,7 @@
 			<span class="font-mono {report?.error ? 'text-plum' : 'text-quiet'}" role="status"
 				>{footOf(report)}</span
 			>
-			<button class="button text-xs" onclick={() => turn++}><RotateCcw size={13} /> As it was</button>
+			<button class="button text-xs" onclick={() => turn++}><RotateCcw size={13} /> Reset</button>
 			<button class="button text-xs" onclick={build}><Hammer size={13} /> Open in Build</button>
 		</footer>
 	</section>

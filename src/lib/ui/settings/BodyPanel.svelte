@@ -82,7 +82,7 @@
 			><BookMarked size={14} /> {graph.shelf ? 'Put the new one on the shelf' : 'Put on the shelf'}</button
 		>
 		{#if graph.shelf}<button class="button text-xs" onclick={() => editor.place.takeFromShelf()}
-				>Take from the shelf</button
+				>Remove from the shelf</button
 			>{/if}
 	</div>
 </div>

@@ -39,7 +39,7 @@
 	>
 	{#if hasOne}
 		<DropdownMenu.Item class="menu-item" onSelect={() => playing.removeKeys(place, new Set([playing.frame]))}
-			><X size={14} /> Take the key at frame {playing.frame} away</DropdownMenu.Item
+			><X size={14} /> Delete the key at frame {playing.frame}</DropdownMenu.Item
 		>
 	{/if}
 {/if}

@@ -74,7 +74,7 @@
 			class="button mt-0.5 px-1.5 py-0 text-[11px]"
 			onclick={() =>
 				place.editor.ownStream({ node: place.node, setting: wholeOf(place.input), part, label: '' })}
-			><Split size={11} /> Draw its own</button
+			><Split size={11} /> A stream of its own</button
 		>
 	</p>
 {/if}

@@ -31,7 +31,7 @@
 				{#each differences(graph, newer) as one, i (i)}<li>{one}</li>{/each}
 			</ul>
 			<button class="button mt-1 text-xs" onclick={() => newer && editor.place.takeNewer(body, newer)}
-				>Take the newer one</button
+				>Use the newer one</button
 			>
 		{:else}<button class="button mt-1 text-xs" onclick={() => (isTold = true)}>What would change?</button
 			>{/if}

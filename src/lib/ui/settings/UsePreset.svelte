@@ -24,7 +24,7 @@
 			value={current}
 			{options}
 			onchange={(name) =>
-				editor.change(`Take ${name}`, (document) => withUsePreset(document, editor.graphId, node.id, name))}
+				editor.change(`Use ${name}`, (document) => withUsePreset(document, editor.graphId, node.id, name))}
 		/>
 	</div>
 {/if}
