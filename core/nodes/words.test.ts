@@ -17,12 +17,25 @@ test('every name, in letters of its own, and every id is its name in kebab-case'
 
 test('words that meant several things, or the opposite, are gone', () => {
 	const gone =
-		/^(Smoothness|Read it at|How|What|On|Times|Steps|Edge pieces|Pieces across|Turn|Rotate|Spread|Looks|Place|Either|The higher|The lower|Hidden before|Decide anew|Keeps|Least distance|Metal|Flip|Far instead|Outside instead|Keep instead|Show instead|Along|Around|Between|Chamfer|Chamfer steps|Sides)$/;
+		/^(Smoothness|Read it at|How|What|On|Times|Steps|Edge pieces|Pieces across|Turn|Rotate|Spread|Looks|Place|Either|The higher|The lower|Hidden before|Decide anew|Keeps|Least distance|Metal|Flip|Far instead|Outside instead|Keep instead|Show instead|Along|Around|Between|Chamfer|Chamfer steps|Sides|Stagger|Hold|Rest|Target|Level|Progress|Wave length|Straight)$/;
 	for (const { id, input } of all) {
 		// A polygon has sides, and a choice of ways may be called after what is chosen.
 		if (id === 'polygon' || input.kind === 'choice') continue;
 		assert.doesNotMatch(input.label, gone, `${id}: ${input.label}`);
 	}
+});
+
+test('no two inputs of a node have one name, and only what is chosen among several has a share', () => {
+	for (const kind of nodeKinds.values()) {
+		// Rows repeat their names by their numbers, and an input of a body shows its default in one way of three.
+		if (kind.id === 'input') continue;
+		const labels = inputsOf(kind.id).flatMap(([name, { label }]) => (/\d$/.test(name) ? [] : [label]));
+		assert.deepEqual(labels, [...new Set(labels)], kind.id);
+	}
+	for (const { id, name, input } of all)
+		if (/\bshare/i.test(input.label)) assert.match(name, /^shares?\d?$/, `${id}: ${input.label}`);
+	const shares = all.filter(({ input }) => /\bshare/i.test(input.label)).map(({ id }) => id);
+	assert.deepEqual([...new Set(shares)].sort(), ['material', 'place-copies', 'random-number']);
 });
 
 test('one word for one matter', () => {

@@ -34,7 +34,7 @@ export const bendInputs = {
 		when: ({ towards }) => towards === 'direction'
 	}),
 	target: vector({
-		label: 'Place',
+		label: 'Position',
 		help: 'The place that draws them.',
 		default: [0, 5, 0],
 		unit: 'm',
