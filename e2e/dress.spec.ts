@@ -29,7 +29,7 @@ test('a preset, a variation and a curve of one’s own; what is exported equals 
 	await expect(page.getByRole('spinbutton', { name: 'Crossbars, as a number' })).toHaveValue('3');
 	await evaluated(page, () => page.getByRole('slider', { name: 'Crossbars' }).fill('5'));
 	await expect(presets(page)).toContainText('Changed since “Low and wide”: Crossbars');
-	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset' }).click());
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset', exact: true }).click());
 	await expect(presets(page)).not.toContainText('Changed since');
 	const svg = join(folder, 'pier.svg');
 	writeFileSync(
@@ -102,7 +102,7 @@ test('a file that is none of a slot’s is told of, and nothing changes', async 
 		mimeType: 'text/plain',
 		buffer: Buffer.from('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n')
 	});
-	await expect(page.getByText('The slot “Path” takes a curve; Import mesh is none.')).toBeVisible();
+	await expect(page.getByText('The slot “Path” takes a curve; Import mesh is not one.')).toBeVisible();
 	expect(await hash(page)).toBe(before);
 });
 
@@ -212,6 +212,6 @@ test('a slot takes a curve of another generator, and a preset of one’s own hol
 	await evaluated(page, () => page.getByRole('button', { name: 'Course: the generator’s own' }).click());
 	await expect(presets(page)).toContainText('Changed since “Along the rack”: Course');
 	expect(await hash(page)).toBe(own);
-	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset' }).click());
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset', exact: true }).click());
 	expect(await hash(page)).toBe(other);
 });

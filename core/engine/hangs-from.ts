@@ -5,7 +5,7 @@ import { GraphIndex, referencesIn } from './graph-index.ts';
 import { dialsSpokenOf, formulaNames, formulaTexts } from './settings-graph.ts';
 
 /** The nodes of a graph that a node hangs from, that one included: by wires, and by what formulas speak of. */
-export function nodesBehind(index: GraphIndex, id: string): GraphNode[] {
+function nodesBehind(index: GraphIndex, id: string): GraphNode[] {
 	const found = new Set([id]);
 	for (const at of found) {
 		const node = index.byId.get(at);

@@ -54,7 +54,7 @@ function firstNumberAt(document: GeneratorDocument, end: TieEnd): number | null 
 	return numberIn(one === undefined ? one : withoutItsKeys(one));
 }
 /** Whether an end has keys: it moves the other. */
-export const isKeyedEnd = (document: GeneratorDocument, end: TieEnd): boolean =>
+const isKeyedEnd = (document: GeneratorDocument, end: TieEnd): boolean =>
 	isKeys(oneAt(document, end) ?? 0);
 
 /** Whether both ends are there. */

@@ -84,7 +84,7 @@ test('pictures that are none, are cut off, too large or swollen are refused in a
 	const bomb = chunks(header(4, 4, 8, 0), ['IDAT', deflateSync(new Uint8Array(50_000_000))], ['IEND', []]);
 	for (const [bytes, says] of [
 		[new Uint8Array(0), /0 bytes/],
-		[Uint8Array.from([...'GIF89a__'].map((c) => c.charCodeAt(0))), /no PNG or JPEG/],
+		[Uint8Array.from([...'GIF89a__'].map((c) => c.charCodeAt(0))), /not a PNG or JPEG/],
 		[good.slice(0, 40), /cut off or broken/],
 		[good.slice(0, good.length - 20), /cut off or broken/],
 		[chunks(header(60_000, 60_000, 8, 0), ['IEND', []]), /60000 × 60000 pixels/],

@@ -60,12 +60,12 @@ test('drawings: viewBox and units, shapes, nested transforms; scripts, reference
 	assert.ok(Math.abs(lengthOf(read.outlines[1].points) - 2 * Math.PI * 0.03) < 1e-3);
 	for (const what of ['entities', '<script>', '<image>', '<text>'])
 		assert.ok(read.ignored.includes(what), `${what} in ${read.ignored.join()}`);
-	assert.throws(() => readSvg(bytes('{"a": 1}'), 'x.svg', 4), /x\.svg is no S|x\.svg is not a sound SVG/);
+	assert.throws(() => readSvg(bytes('{"a": 1}'), 'x.svg', 4), /x\.svg is not an? (sound )?SVG/);
 	assert.throws(() => readSvg(new Uint8Array(0), 'x.svg', 4), /empty/);
 	const nested = (n: number) =>
 		readSvg(bytes(`<svg>${'<g>'.repeat(n)}<path d="M0 0L1 1"/>${'</g>'.repeat(n)}</svg>`), 'x.svg', 4);
 	assert.equal(nested(60).outlines.length, 1);
-	assert.throws(() => nested(5000), /no sound SVG/);
+	assert.throws(() => nested(5000), /not a sound SVG/);
 	assert.equal(readSvg(bytes('<svg/>'), 'x.svg', 4).outlines.length, 0);
 	assert.equal(
 		readSvg(bytes('<svg><circle r="NaN"/><rect width="-3" height="2"/><path d="M NaN 3"/></svg>'), 'x.svg', 4)

@@ -47,7 +47,7 @@ export const listFromText = defineNode({
 		const wrong = values.findIndex((value) => !test(value));
 		if (wrong >= 0)
 			throw new NodeError(
-				`Value ${wrong + 1}, “${values[wrong].slice(0, 40)}”, is ${found === 'number' ? 'no number' : 'neither yes nor no'}. Mend it, or choose the type “Words”.`,
+				`Value ${wrong + 1}, “${values[wrong].slice(0, 40)}”, is ${found === 'number' ? 'not a number' : 'neither yes nor no'}. Mend it, or choose the type “Words”.`,
 				{ input: 'text' }
 			);
 		const data = scratch('double', values.length);

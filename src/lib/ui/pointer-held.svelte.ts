@@ -19,7 +19,7 @@ class PointerHeld {
 	}
 }
 
-export const pointer = new PointerHeld();
+const pointer = new PointerHeld();
 
 /** A value that stays as it is while the pointer is held down. */
 export class Steady<Value> {
