@@ -34,7 +34,9 @@ test('every sample opens whole and evaluates without an error or a warning', () 
 
 test('every dial of every sample says in a sentence of its own what it changes', () => {
 	const told = new Set(
-		[...nodeKinds.values()].flatMap((kind) => Object.values(kind.inputs).map(({ help }) => help))
+		[...nodeKinds.values()].flatMap((kind) =>
+			Object.values(kind.inputs as Record<string, { help: string }>).map(({ help }) => help)
+		)
 	);
 	for (const file of SAMPLES)
 		for (const { name, help } of sample(file).document.dials)

@@ -54,8 +54,7 @@ function firstNumberAt(document: GeneratorDocument, end: TieEnd): number | null 
 	return numberIn(one === undefined ? one : withoutItsKeys(one));
 }
 /** Whether an end has keys: it moves the other. */
-const isKeyedEnd = (document: GeneratorDocument, end: TieEnd): boolean =>
-	isKeys(oneAt(document, end) ?? 0);
+const isKeyedEnd = (document: GeneratorDocument, end: TieEnd): boolean => isKeys(oneAt(document, end) ?? 0);
 
 /** Whether both ends are there. */
 export const isWhole = (document: GeneratorDocument, { a, b }: Tie): boolean =>

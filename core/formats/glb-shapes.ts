@@ -1,7 +1,7 @@
 /** A geometry from frame to frame: its states, each kept once, with the same points and faces in all of them. */
 import { NodeError, formatCount } from '../math/index.ts';
-import type { Geometry, Table } from '../geometry/index.ts';
-import { digestOf, tableOf } from '../geometry/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import { PART_NAMES, countsOf, digestOf, tableOf, withPoints } from '../geometry/index.ts';
 import type { RigidPart } from './rigid-parts.ts';
 import { rigidParts } from './rigid-parts.ts';
 
@@ -61,7 +61,7 @@ export class Shapes {
 			throw new NodeError(
 				`${this.#what} has ${why} at frame ${frame + 1} of these, which one GLB cannot follow. Write a file for each frame.`
 			);
-		if (pointsOf(geometry) * (this.list.length + 1) > MOST_POINTS) this.#refuse(this.list);
+		if (countsOf(geometry).points * (this.list.length + 1) > MOST_POINTS) this.#refuse(this.list);
 	}
 
 	/** What bends has a morph target for each of its states. */
@@ -71,33 +71,23 @@ export class Shapes {
 
 	#refuse(states: readonly Geometry[]): never {
 		throw new NodeError(
-			`${this.#what} has another shape at more than ${formatCount(states.length - 1)} frames, with ${formatCount(pointsOf(states[0]))} points each; ${formatCount(MOST_SHAPES)} shapes and ${formatCount(MOST_POINTS)} points fit into one GLB. Write a file for each frame.`
+			`${this.#what} has another shape at more than ${formatCount(states.length - 1)} frames, with ${formatCount(countsOf(states[0]).points)} points each; ${formatCount(MOST_SHAPES)} shapes and ${formatCount(MOST_POINTS)} points fit into one GLB. Write a file for each frame.`
 		);
 	}
 }
 
 /** Without what a GLB does not move: another attribute is not another shape. */
-function bare(geometry: Geometry): Geometry {
-	const placed = (table: Table): Table => ({
+const bare = (geometry: Geometry): Geometry =>
+	withPoints(geometry, (table) => ({
 		...table,
-		columns: new Map([...table.columns].filter(([name]) => name === 'position' || name === 'normal'))
-	});
-	const { mesh, curves, points } = geometry;
-	return {
-		...geometry,
-		mesh: mesh && { ...mesh, points: placed(mesh.points) },
-		curves: curves && { ...curves, points: placed(curves.points) },
-		points: points && { ...points, points: placed(points.points) }
-	};
-}
-
-const PARTS = ['mesh', 'curves', 'points'] as const;
-export const pointsOf = (geometry: Geometry): number =>
-	PARTS.reduce((sum, part) => sum + (tableOf(geometry, part, 'point')?.count ?? 0), 0);
+		columns: new Map([...table.columns].filter(([name]) => PLACES.has(name)))
+	}));
+/** What says where points are. */
+const PLACES: ReadonlySet<string> = new Set(['position', 'normal']);
 
 /** What of a geometry is not as in another, so that one cannot bend into the other; null where it can. */
 function whyOther(first: Geometry, other: Geometry): string | null {
-	for (const part of PARTS)
+	for (const part of PART_NAMES)
 		if (tableOf(first, part, 'point')?.count !== tableOf(other, part, 'point')?.count) return 'other points';
 	const [a, b] = [first.mesh, other.mesh];
 	if (a && b) {
@@ -119,19 +109,11 @@ export const isLike = (first: Geometry, other: Geometry): boolean =>
 	whyOther(first, other) === null && digestOf(unplaced(first)) === digestOf(unplaced(other));
 
 /** A geometry all of whose points lie at the origin. */
-function unplaced(geometry: Geometry): Geometry {
-	const away = (table: Table): Table => ({
+const unplaced = (geometry: Geometry): Geometry =>
+	withPoints(geometry, (table) => ({
 		...table,
-		columns: new Map([...table.columns].filter(([name]) => name !== 'position' && name !== 'normal'))
-	});
-	const { mesh, curves, points } = geometry;
-	return {
-		...geometry,
-		mesh: mesh && { ...mesh, points: away(mesh.points) },
-		curves: curves && { ...curves, points: away(curves.points) },
-		points: points && { ...points, points: away(points.points) }
-	};
-}
+		columns: new Map([...table.columns].filter(([name]) => !PLACES.has(name)))
+	}));
 
 function sameNumbers(a: ArrayLike<number> | undefined, b: ArrayLike<number> | undefined): boolean {
 	if (a === b) return true;

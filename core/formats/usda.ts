@@ -4,10 +4,10 @@
  */
 import { NodeError } from '../math/index.ts';
 import type { Curves, Geometry, Instances, Material, Mesh, Table } from '../geometry/index.ts';
-import { WIDTH, cornerNormals, floats, idsOf, pollAt, shears } from '../geometry/index.ts';
+import { WIDTH, cornerNormals, countsOf, floats, idsOf, pollAt, shears } from '../geometry/index.ts';
 import type { CameraShot } from './camera-shot.ts';
 import { FAR, NEAR, halfTangent, turnOf } from './camera-shot.ts';
-import { isLike, pointsOf } from './glb-shapes.ts';
+import { isLike } from './glb-shapes.ts';
 import { unitised } from './glb-meshes.ts';
 import { rigidParts } from './rigid-parts.ts';
 import type { AttributeNames } from './glb-meshes.ts';
@@ -55,7 +55,7 @@ export class UsdaFile {
 	/** What is there beside copies is held until all frames are there, and told what of it moves as a whole. */
 	#hold(geometry: Geometry, frame: number): void {
 		const first = this.#held?.at(0)?.geometry;
-		const points = pointsOf(geometry);
+		const { points } = countsOf(geometry);
 		const mayMove =
 			this.#held && points * (this.#held.length + 1) <= MOST_HELD && (!first || isLike(first, geometry));
 		if (mayMove) return void this.#held!.push({ geometry, frame });

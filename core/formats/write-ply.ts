@@ -1,13 +1,16 @@
 /** Stanford PLY, binary: points with colours, faces, and the pieces of curves as edges; copies become real faces. */
-import type { Column, Geometry, Table } from '../geometry/index.ts';
+import type { Column, Geometry, PartName, Table } from '../geometry/index.ts';
 import {
+	PART_NAMES,
 	affineAt,
 	convertColumn,
+	countsOf,
 	expand,
 	findAttribute,
 	floats,
 	matrix,
 	ofCopies,
+	partKind,
 	pollAt,
 	tableOf
 } from '../geometry/index.ts';
@@ -16,7 +19,8 @@ import { toLinear } from './polygons.ts';
 
 /** Its counts are 32-bit numbers, and nobody opens so large a file. */
 const MOST_BYTES = 2_000_000_000;
-const PARTS = ['mesh', 'curves', 'points'] as const;
+/** What is made of points, in the order in which points are written. */
+const PARTS = PART_NAMES.filter((name) => partKind(name).placed === 'point');
 
 /** Writes a geometry. Throws NodeError where it is too large. */
 export function writePly(geometry: Geometry): Uint8Array {
@@ -119,7 +123,7 @@ function coloursIn(table: Table): Column | null {
 }
 
 /** The colours of a part's points: their own, or else blended from its corners, faces or curves. */
-function pointColours(geometry: Geometry, part: (typeof PARTS)[number]): Column | null {
+function pointColours(geometry: Geometry, part: PartName): Column | null {
 	const found = tableOf(geometry, part, 'point') && findAttribute(geometry, part, 'point', 'colour');
 	if (!found || found.kind === 'whole' || found.column.role !== 'colour' || found.column.type !== 'vec3')
 		return null;
@@ -158,8 +162,7 @@ function each(
 	}
 }
 
-const pointsOf = (geometry: Geometry): number =>
-	PARTS.reduce((sum, part) => sum + (tableOf(geometry, part, 'point')?.count ?? 0), 0);
+const pointsOf = (geometry: Geometry): number => countsOf(geometry).points;
 
 function sizeOf(geometry: Geometry, count: number) {
 	const { mesh } = geometry;

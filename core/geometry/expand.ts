@@ -168,12 +168,6 @@ function deepPlaces(geometry: Geometry): Slot[] {
 	return slots;
 }
 
-/** The map of one place, as 12 numbers (see matrix.ts). */
-export function affineAt(matrices: Float32Array, place: number, out = identity()): Affine {
-	for (let c = 0; c < 4; c++) for (let k = 0; k < 3; k++) out[3 * c + k] = matrices[16 * place + 4 * c + k];
-	return out;
-}
-
 const bare = new WeakMap<Geometry, Geometry>();
 function bareOf(geometry: Geometry): Geometry {
 	let found = bare.get(geometry);

@@ -163,3 +163,9 @@ function completeAxes(axes: (number[] | null)[]): asserts axes is number[][] {
 	else if (axes.filter((axis) => axis === null).length === 2) axes[(known + 1) % 3] = anyAcross(axes[known]!);
 	for (let k = 0; k < 3; k++) axes[k] ??= cross(axes[(k + 1) % 3]!, axes[(k + 2) % 3]!);
 }
+
+/** The map of one place, as 12 numbers (see matrix.ts). */
+export function affineAt(matrices: Float32Array, place: number, out = identity()): Affine {
+	for (let c = 0; c < 4; c++) for (let k = 0; k < 3; k++) out[3 * c + k] = matrices[16 * place + 4 * c + k];
+	return out;
+}

@@ -52,7 +52,9 @@ export function boundsOf(geometry: Geometry, depth = 0): Bounds | null {
 
 /** True for a geometry in which there is nothing at all. */
 export const isEmpty = (geometry: Geometry): boolean =>
-	partsOf(geometry).every(({ part, own }) => !part.tables[part.placed]!.read(own)?.count);
+	partsOf(geometry).every(
+		({ part, own }) => part.placed !== null && !part.tables[part.placed]!.read(own)?.count
+	);
 
 /** How many elements lie in a geometry itself; sources of copies are not looked into. */
 export function countsOf(geometry: Geometry): Counts {

@@ -1,7 +1,8 @@
 /** Every point of a geometry as loose points: of meshes with normals, of curves with tangents, each turned to follow. */
 import { quaternion } from '../math/index.ts';
-import type { Column, Geometry, Table } from '../geometry/index.ts';
+import type { Column, Geometry, PartName, Table } from '../geometry/index.ts';
 import {
+	PART_NAMES,
 	allocate,
 	column,
 	derive,
@@ -14,17 +15,21 @@ import {
 } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 
+/** What each part gives; null where it is not there, or has no points. */
+const POINTS: Readonly<Record<PartName, (geometry: Geometry) => Table | null>> = {
+	mesh: ({ mesh }) => mesh && turned(mesh.points, pointNormals(mesh), null),
+	curves: ({ curves }) => curves && turned(curves.points, null, framesOf(curves).tangents),
+	points: ({ points }) => points && points.points,
+	copies: () => null
+};
+
 /**
  * Loose points for all points of a geometry. Copies are not looked into; where there is nothing else, their own places are
  * the points. Kept with the geometry.
  */
 export function asPoints(geometry: Geometry): Geometry {
 	return derive(geometry, 'as points', () => {
-		const tables: Table[] = [];
-		if (geometry.mesh) tables.push(turned(geometry.mesh.points, pointNormals(geometry.mesh), null));
-		if (geometry.curves)
-			tables.push(turned(geometry.curves.points, null, framesOf(geometry.curves).tangents));
-		if (geometry.points) tables.push(geometry.points.points);
+		const tables = PART_NAMES.flatMap((name) => POINTS[name](geometry) ?? []);
 		if (!tables.length)
 			tables.push(
 				geometry.copies

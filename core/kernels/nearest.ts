@@ -1,6 +1,7 @@
 /** The trees by which the nearest place on a geometry is found; each is kept with the positions that it was made of. */
 import {
 	Growing,
+	PART_NAMES,
 	allocate,
 	curveCount,
 	derive,
@@ -11,7 +12,7 @@ import {
 	trianglesOf,
 	pollAt
 } from '../geometry/index.ts';
-import type { Curves, Geometry, Mesh, Points } from '../geometry/index.ts';
+import type { Curves, Geometry, Mesh, PartName, Points } from '../geometry/index.ts';
 import { BoxTree } from './box-tree.ts';
 
 /** The tree of a mesh's triangles, in the order of `trianglesOf`; kept with its positions. */
@@ -89,11 +90,14 @@ const treeOfPoints = (points: Points): BoxTree =>
 		() => new BoxTree(positionsOf(points), 1)
 	);
 
+/** What is near of each part; null where it is not there, or has nothing that could be near. */
+const TREES: Readonly<Record<PartName, (geometry: Geometry) => BoxTree | null>> = {
+	mesh: ({ mesh }) => (mesh?.faces.count ? treeOfMesh(mesh) : mesh?.points.count ? treeOfPoints(mesh) : null),
+	curves: ({ curves }) => (curves?.points.count ? treeOfCurves(curves).tree : null),
+	points: ({ points }) => (points?.points.count ? treeOfPoints(points) : null),
+	copies: () => null
+};
+
 /** The trees of everything that a geometry holds itself; copies are not looked into. */
-export function treesOf({ mesh, curves, points }: Geometry): BoxTree[] {
-	return [
-		...(mesh?.faces.count ? [treeOfMesh(mesh)] : mesh?.points.count ? [treeOfPoints(mesh)] : []),
-		...(curves?.points.count ? [treeOfCurves(curves).tree] : []),
-		...(points?.points.count ? [treeOfPoints(points)] : [])
-	];
-}
+export const treesOf = (geometry: Geometry): BoxTree[] =>
+	PART_NAMES.flatMap((name) => TREES[name](geometry) ?? []);

@@ -1,6 +1,6 @@
 /** Elements of a geometry by where they are. */
-import type { Geometry, Kind, Part, Table } from '../index.ts';
-import { PART_NAMES, partKind, pollAt, tableOf } from '../index.ts';
+import type { Kind, Part } from '../index.ts';
+import { pollAt } from '../index.ts';
 
 /** An element: a row of a table of a geometry. */
 export interface Element {
@@ -8,15 +8,6 @@ export interface Element {
 	kind: Kind;
 	row: number;
 }
-
-/** Tables whose elements stand somewhere: points, and copies. */
-export const placedIn = (geometry: Geometry): { part: Part; kind: Kind; table: Table }[] =>
-	PART_NAMES.flatMap((part) => {
-		if (!geometry[part]) return [];
-		const kind = partKind(part).placed;
-		const table = tableOf(geometry, part, kind);
-		return table?.columns.has('position') ? [{ part, kind, table }] : [];
-	});
 
 /** The place nearest to another by its number, and the square of how far it is; −1 where there is none. */
 export function nearestPlace(

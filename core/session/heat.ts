@@ -1,6 +1,6 @@
 /** A varying value as colours: from sand (0) through teal to ink (1), for every vertex and copy that is shown. */
 import type { Geometry, PartName } from '../index.ts';
-import { PART_NAMES, partKind, scratch, tableOf, varying } from '../index.ts';
+import { PART_NAMES, partKind, scratch, varying, placedIn } from '../index.ts';
 import type { HeatFacts } from './messages.ts';
 
 /** Screen colours of the scale at 0, a half and 1. */
@@ -70,10 +70,10 @@ export class Heat {
 	}
 
 	#workOut(geometry: Geometry, part: PartName): ReadHere {
-		const kind = partKind(part).placed;
-		const table = tableOf(geometry, part, kind);
-		if (!table?.count) return { numbers: null, trouble: '' };
+		const found = placedIn(geometry).find((one) => one.part === part);
+		if (!found?.table.count) return { numbers: null, trouble: '' };
 		try {
+			const { kind, table } = found;
 			const elements = varying.elementsOf(geometry, part, kind);
 			const width = varying.typeOn(this.#value, elements) === 'vector' ? 3 : 1;
 			const data = scratch('float', table.count * width);

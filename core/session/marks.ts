@@ -1,8 +1,17 @@
 /** What the View draws over elements so that they can be told apart: their order, their directions, and groups of them. */
 import type { Bounds, Geometry, Table } from '../index.ts';
-import { Growing, NodeError, boundsOf, floats, pollAt, quaternion, scratch, varying } from '../index.ts';
+import {
+	Growing,
+	NodeError,
+	boundsOf,
+	floats,
+	pollAt,
+	quaternion,
+	scratch,
+	varying,
+	placedIn
+} from '../index.ts';
 import { tangentsOf } from '../kernels/resample-curves.ts';
-import { placedIn } from './element-tables.ts';
 import type { MarkName, Marks } from './messages.ts';
 
 /** Elements of a table that are marked; of more, every so many. */

@@ -1,6 +1,7 @@
 /** Geometry as the View draws it. Objects are named by identity, so that what did not change is not sent again. */
-import type { Bounds, Column, Curves, Geometry, Ledger, Mesh, Placed } from '../geometry/index.ts';
+import type { Bounds, Column, Curves, Geometry, Ledger, Mesh, PartName, Placed } from '../geometry/index.ts';
 import {
+	PART_NAMES,
 	allocate,
 	boundsOf,
 	cornerNormals,
@@ -107,31 +108,13 @@ export class Packer {
 		for (const placed of derive(geometry, 'placed', () => placesOf(geometry))) {
 			// What is not copied is read on the geometry itself, so that a heat map's numbers are worked out once.
 			const own = placed.matrices ? placed.geometry : geometry;
-			const { mesh, curves, points } = own;
 			// Copies are coloured as wholes, what is not copied point by point.
 			const hot = ghost || placed.matrices ? null : heat;
-			const paint = (part: 'mesh' | 'curves' | 'points') =>
-				hot || ghost ? null : colourColumn(own, part, 'point');
-			const mark = hot ? ` heat ${hot.key}` : '';
-			const marked = (colours: Column | null) => (colours ? ` paint ${identityOf(colours)}` : mark);
-			const keys: string[] = [];
-			if (mesh?.faces.count) {
-				const colours = paint('mesh');
-				const name = `${this.#nameOf(mesh)} ${this.#nameOf(own.materials)}${wireframe ? ' w' : ''}${marked(colours)}`;
-				keys.push(need(name, () => meshObject(mesh, own, wireframe, hot, colours)));
-			}
-			if (curves?.points.count)
-				keys.push(need(this.#nameOf(curves) + mark, () => linesObject(curves, own, hot)));
-			if (points?.points.count) {
-				const position = points.points.columns.get('position') as Column;
-				keys.push(
-					need(`${this.#nameOf(position)} p${mark}`, () => ({
-						kind: 'points',
-						positions: floats(points.points, 'position'),
-						colours: coloursFor(hot?.read(own, 'points') ?? null, null, points.points.count)
-					}))
-				);
-			}
+			const seen: Seen = { own, hot, ghost, wireframe, mark: hot ? ` heat ${hot.key}` : '' };
+			const keys = PART_NAMES.flatMap((part) => {
+				const object = OBJECTS[part](seen, (thing) => this.#nameOf(thing));
+				return object ? need(object.name, object.make) : [];
+			});
 			if (!keys.length) continue;
 			const matricesKey = placed.matrices && this.#nameOf(placed.matrices);
 			const areNew = matricesKey !== null && isNew(matricesKey);
@@ -168,6 +151,56 @@ function paintOfCopies({ levels }: Placed): { column: Column; rows: Uint32Array 
 	}
 	return null;
 }
+
+/** What of one geometry is drawn, and how. */
+interface Seen {
+	own: Geometry;
+	hot: Heat | null;
+	ghost: boolean;
+	wireframe: boolean;
+	/** Of the heat map, in names. */
+	mark: string;
+}
+/** An object of a packet: its name, which says all that it hangs from, and how it is made. */
+interface Drawable {
+	name: string;
+	make: () => Omit<PacketObject, 'key'>;
+}
+
+/** How each part is drawn; null where there is nothing of it. */
+const OBJECTS: Readonly<
+	Record<PartName, (seen: Seen, nameOf: (thing: object) => string) => Drawable | null>
+> = {
+	mesh({ own, hot, ghost, wireframe, mark }, nameOf) {
+		const { mesh } = own;
+		if (!mesh?.faces.count) return null;
+		const colours = hot || ghost ? null : colourColumn(own, 'mesh', 'point');
+		return {
+			name: `${nameOf(mesh)} ${nameOf(own.materials)}${wireframe ? ' w' : ''}${colours ? ` paint ${identityOf(colours)}` : mark}`,
+			make: () => meshObject(mesh, own, wireframe, hot, colours)
+		};
+	},
+	curves({ own, hot, mark }, nameOf) {
+		const { curves } = own;
+		return curves?.points.count
+			? { name: nameOf(curves) + mark, make: () => linesObject(curves, own, hot) }
+			: null;
+	},
+	points({ own, hot, mark }, nameOf) {
+		if (!own.points?.points.count) return null;
+		const table = own.points.points;
+		return {
+			name: `${nameOf(table.columns.get('position')!)} p${mark}`,
+			make: () => ({
+				kind: 'points',
+				positions: floats(table, 'position'),
+				colours: coloursFor(hot?.read(own, 'points') ?? null, null, table.count)
+			})
+		};
+	},
+	// What they show is drawn at their places.
+	copies: () => null
+};
 
 /** A packet in the making. */
 interface Packing {

@@ -1,10 +1,9 @@
 /** Questions about what was evaluated, and their answers. Each is asked by whoever looks at something; none changes anything. */
 import { NodeError } from '../math/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { attributeNames, floats } from '../geometry/index.ts';
+import { attributeNames, floats, placedIn } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult, Wire } from '../engine/index.ts';
 import { isGeometry, isVarying } from '../engine/index.ts';
-import { placedIn } from './element-tables.ts';
 import type { CameraShot } from '../formats/index.ts';
 import type { ExportOptions } from './export.ts';
 import { exportFiles } from './export.ts';

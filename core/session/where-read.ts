@@ -1,6 +1,6 @@
 /** On which elements the values on a wire are read. */
 import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part } from '../index.ts';
-import { PART_NAMES, inputOf, isGeometry, nodeKinds, partKind, tableOf, varying } from '../index.ts';
+import { PART_NAMES, inputOf, isGeometry, nodeKinds, tableOf, varying, placedIn } from '../index.ts';
 
 export interface Readers {
 	elements: varying.Elements;
@@ -24,7 +24,7 @@ const CALLED: Partial<Record<Kind, string>> = {
 function readersIn(geometry: Geometry, kind: Kind): Readers | null {
 	const wanted: [Part, Kind][] = [
 		...PART_NAMES.map((part): [Part, Kind] => [part, kind]),
-		...PART_NAMES.map((part): [Part, Kind] => [part, partKind(part).placed])
+		...placedIn(geometry).map(({ part, kind: own }): [Part, Kind] => [part, own])
 	];
 	for (const [part, own] of wanted)
 		if (tableOf(geometry, part, own)?.count) {

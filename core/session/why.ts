@@ -13,10 +13,11 @@ import {
 	tableOf,
 	tablesOf,
 	trianglesOf,
-	WIDTH
+	WIDTH,
+	placedIn
 } from '../index.ts';
 import { treeOfMesh } from '../kernels/nearest.ts';
-import { nearestPlace, placedIn } from './element-tables.ts';
+import { nearestPlace } from './element-tables.ts';
 import type { Element } from './element-tables.ts';
 import type { Why, WhyAsk, WhyStep } from './messages.ts';
 import { keyOfTable } from './tables.ts';

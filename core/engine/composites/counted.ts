@@ -1,7 +1,7 @@
 /** Inputs of a repeat of which each pass takes one: values of a list, or elements of a geometry. */
 import { NodeError } from '../../math/index.ts';
-import type { Geometry, Kind, Part } from '../../geometry/index.ts';
-import { keepRows, tableOf } from '../../geometry/index.ts';
+import type { Geometry, Kind, PartName } from '../../geometry/index.ts';
+import { PART_NAMES, geometryOf, keepRows, partKind, tableOf } from '../../geometry/index.ts';
 import type { List } from '../../nodes/index.ts';
 import { gatherList } from '../../nodes/index.ts';
 import { constant, constantYesNo, lengthOfList, plainElements, vector } from '../../varying/index.ts';
@@ -14,20 +14,16 @@ import type { Tools } from './body.ts';
 type Several =
 	| { kind: 'values'; carries: Port['carries']; width: 1 | 3; data: Float64Array }
 	| { kind: 'list'; list: List; key: string }
-	| { kind: 'elements'; geometry: Geometry; part: Part; of: Kind; count: number; key: string };
+	| { kind: 'elements'; geometry: Geometry; part: PartName; of: Kind; count: number; key: string };
 
 export interface Counted {
 	passes: number;
 	values: ReadonlyMap<string, Several>;
 }
 
-/** The parts whose elements are taken one by one: the first that a geometry has. */
-const ONE_BY_ONE: readonly (readonly [Part, Kind])[] = [
-	['points', 'point'],
-	['copies', 'copy'],
-	['curves', 'curve'],
-	['mesh', 'face']
-];
+/** The order in which parts are looked for whose elements are taken one by one: the first that a geometry has. */
+const ORDER: Readonly<Record<PartName, number>> = { points: 0, copies: 1, curves: 2, mesh: 3 };
+const ONE_BY_ONE = [...PART_NAMES].sort((a, b) => ORDER[a] - ORDER[b]);
 
 /** @param wanted how many passes; null for as many as the longest of them has values. */
 export function countedAt(
@@ -67,9 +63,10 @@ function lengthOf({ value }: Arrival): number | null {
 }
 
 function elementsOf(geometry: Geometry, key: string): Several {
-	for (const [part, of] of ONE_BY_ONE) {
-		const count = tableOf(geometry, part, of)?.count ?? 0;
-		if (count) return { kind: 'elements', geometry, part, of, count, key };
+	for (const part of ONE_BY_ONE) {
+		const of = partKind(part).each;
+		const count = of ? (tableOf(geometry, part, of)?.count ?? 0) : 0;
+		if (of && count) return { kind: 'elements', geometry, part, of, count, key };
 	}
 	return { kind: 'elements', geometry, part: 'points', of: 'point', count: 0, key };
 }
@@ -100,8 +97,7 @@ export function partOf(several: Several, pass: number): Arrival | null {
 			const row = pass % count;
 			const { whole, materials } = geometry;
 			const one = keepRows(geometry, part, of, Uint32Array.of(row));
-			const alone = { mesh: null, curves: null, points: null, copies: null, [part]: one[part as 'points'] };
-			return { value: { ...one, ...alone, whole, materials } as Geometry, key: `${key} ${row}` };
+			return { value: geometryOf({ whole, materials, [part]: one[part] }), key: `${key} ${row}` };
 		}
 	}
 }

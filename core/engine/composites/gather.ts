@@ -1,7 +1,7 @@
 /** What all passes of a repeat made, in one. */
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Table } from '../../geometry/index.ts';
-import { pollAt, sameColumn, withColumns } from '../../geometry/index.ts';
+import { partsOf, pollAt, sameColumn, withColumns } from '../../geometry/index.ts';
 import type { List } from '../../nodes/index.ts';
 import { listOf, listOfTexts } from '../../nodes/index.ts';
 import { constantNumber, constantParts } from '../../varying/index.ts';
@@ -18,14 +18,11 @@ export function withPass(geometry: Geometry, pass: number): Geometry {
 		const name = NAMES.find((one) => !table.columns.has(one)) ?? NAMES[NAMES.length - 1];
 		return withColumns(table, { [name]: sameColumn('int', 'plain', table.count, pass) });
 	};
-	const { mesh, curves, points, copies } = geometry;
-	return {
-		...geometry,
-		mesh: mesh && { ...mesh, faces: written(mesh.faces) },
-		curves: curves && { ...curves, curves: written(curves.curves) },
-		points: points && { ...points, points: written(points.points) },
-		copies: copies && { ...copies, copies: written(copies.copies) }
-	};
+	const parts = partsOf(geometry).map(({ name, part, own }) => {
+		const elements = part.each && part.tables[part.each]!;
+		return [name, elements ? elements.write(own, written(elements.read(own)!)) : own];
+	});
+	return { ...geometry, ...Object.fromEntries(parts) };
 }
 
 /** The values of all passes as a list: one for each, or lists end to end. */

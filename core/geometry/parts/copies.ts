@@ -22,12 +22,15 @@ export const copiesPart: PartKind<Instances> = {
 		}
 	},
 	placed: 'copy',
+	each: 'copy',
 	shape: () => null,
 	arrays: () => [],
 	sources: ({ sources }) => sources,
 	include: includeCopies,
 	merge: (all, tables) => mergeCopies(all, tables('copy')),
 	transform: transformCopies,
+	// What they show is written out instead.
+	tile: () => null,
 	counts: ({ copies }) => ({ copies: copies.count }),
 	empty: () => {
 		const { position, orientation, scale } = new PlacesMade(0).columns();

@@ -7,6 +7,7 @@ import { placeTable } from '../place.ts';
 import { includePoints } from '../reach.ts';
 import { stackTables } from '../stack.ts';
 import { gatherTable } from '../table.ts';
+import { tile, tileStarts } from '../tile.ts';
 import type { PartKind } from './part.ts';
 
 export const curvesPart: PartKind<Curves> = {
@@ -25,6 +26,7 @@ export const curvesPart: PartKind<Curves> = {
 		}
 	},
 	placed: 'point',
+	each: 'curve',
 	shape: ({ starts }) => starts,
 	arrays: ({ starts }) => [starts],
 	relate({ starts }, from) {
@@ -44,6 +46,11 @@ export const curvesPart: PartKind<Curves> = {
 		starts: mergeStarts(all)
 	}),
 	transform: (own, m) => ({ ...own, points: placeTable(own.points, m) }),
+	tile: ({ points, curves, starts }, places) => ({
+		points: tile(points, places, true),
+		curves: tile(curves, places, false),
+		starts: tileStarts(starts, places.count)
+	}),
 	counts: (own) => ({ points: own.points.count, curves: curveCount(own) }),
 	empty: () => makeCurves(new Float32Array(0), Uint32Array.of(0), new Uint8Array(0))
 };

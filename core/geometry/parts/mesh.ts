@@ -8,12 +8,14 @@ import { counting, grouped } from '../grouped.ts';
 import { Growing } from '../growing.ts';
 import { derive } from '../kept.ts';
 import type { Affine } from '../matrix.ts';
-import { determinant } from '../matrix.ts';
+import { affineAt, determinant, identity } from '../matrix.ts';
 import { placeTable } from '../place.ts';
 import { includePoints } from '../reach.ts';
 import { stackTables } from '../stack.ts';
 import type { Column, Table } from '../table.ts';
-import { EMPTY_TABLE, column, gatherTable, withColumns } from '../table.ts';
+import { EMPTY_TABLE, WIDTH, column, gatherTable, withColumns } from '../table.ts';
+import type { Tiling } from '../tile.ts';
+import { tile, tileStarts } from '../tile.ts';
 import type { PartKind } from './part.ts';
 
 export const meshPart: PartKind<Mesh> = {
@@ -43,6 +45,7 @@ export const meshPart: PartKind<Mesh> = {
 		}
 	},
 	placed: 'point',
+	each: 'face',
 	shape: ({ topology }) => topology,
 	arrays: ({ topology }) => [topology.faceStarts, topology.cornerPoints],
 	relate: ({ topology }, from, to) =>
@@ -75,6 +78,7 @@ export const meshPart: PartKind<Mesh> = {
 		// Faces are turned round where the map mirrors, so that they stay outward.
 		return determinant(m) < 0 ? turnFaces(moved) : moved;
 	},
+	tile: tileMesh,
 	counts: ({ topology, points }) => ({ points: points.count, faces: topology.faceStarts.length - 1 }),
 	empty: () => makeMesh(new Float32Array(0), Uint32Array.of(0), new Uint32Array(0))
 };
@@ -219,6 +223,47 @@ function keepFaces(mesh: Mesh, rows: Uint32Array): Mesh {
 		points: gatherTable(mesh.points, points.view()),
 		faces: gatherTable(mesh.faces, rows),
 		corners: gatherTable(mesh.corners, oldCorners),
+		edges: null
+	};
+}
+
+/** A mesh once for each place. */
+function tileMesh(mesh: Mesh, place: Tiling): Mesh {
+	const { count, matrices } = place;
+	const { faceStarts, cornerPoints, pointCount } = mesh.topology;
+	const out = allocate('index', cornerPoints.length * count);
+	const n = cornerPoints.length;
+	const mirrored: number[] = [];
+	const own = identity();
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		if (determinant(affineAt(matrices, i, own)) < 0) mirrored.push(i);
+		for (let c = 0; c < n; c++) out[i * n + c] = cornerPoints[c] + i * pointCount;
+	}
+	const corners = tile(mesh.corners, place, false);
+	// A mirrored copy would be inside out: its faces are turned round.
+	for (const i of mirrored)
+		for (let f = 0; f + 1 < faceStarts.length; f++) {
+			pollAt(f);
+			const start = i * n + faceStarts[f],
+				end = i * n + faceStarts[f + 1];
+			out.subarray(start, end).reverse();
+			for (const { type, data } of corners.columns.values()) {
+				const width = WIDTH[type];
+				const before = data.slice(start * width, end * width);
+				for (let c = 0; c < end - start; c++)
+					for (let k = 0; k < width; k++) data[(end - 1 - c) * width + k] = before[c * width + k];
+			}
+		}
+	return {
+		topology: {
+			pointCount: pointCount * count,
+			faceStarts: tileStarts(faceStarts, count),
+			cornerPoints: out
+		},
+		points: tile(mesh.points, place, true),
+		corners,
+		faces: tile(mesh.faces, place, false),
 		edges: null
 	};
 }

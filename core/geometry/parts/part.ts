@@ -5,6 +5,7 @@ import type { Affine } from '../matrix.ts';
 import type { Box, SourceBoxes } from '../reach.ts';
 import type { Salted } from '../stack.ts';
 import type { Table } from '../table.ts';
+import type { Tiling } from '../tile.ts';
 
 /** Where the elements of one kind are described. */
 export interface ElementTable<Own> {
@@ -24,12 +25,14 @@ export interface PartKind<Own> {
 	readonly called: string;
 	/** In the order in which a digest counts them. */
 	readonly tables: Partial<Readonly<Record<Kind, ElementTable<Own>>>>;
-	/** The kind of element whose positions say where the part is. */
-	readonly placed: Kind;
+	/** The kind of element whose positions say where the part is; null where it has none, and is one whole. */
+	readonly placed: Kind | null;
+	/** The kind of element that a repeat takes one by one, and that knows which pass made it; null where there is none. */
+	readonly each: Kind | null;
 	/** The object that says how its elements hang together: derived relations are kept with it. Null where nothing does. */
 	shape(own: Own): object | null;
 	/** The arrays of the shape, in the order in which a digest counts them. */
-	arrays(own: Own): readonly Uint32Array[];
+	arrays(own: Own): readonly (ArrayLike<number> & ArrayBufferView)[];
 	/** Geometries that it shows elsewhere. */
 	sources?(own: Own): readonly Geometry[];
 	/** Which elements of one kind make up those of another. */
@@ -44,6 +47,8 @@ export interface PartKind<Own> {
 	): Own;
 	/** All of it through a map, by role. */
 	transform(own: Own, m: Affine): Own;
+	/** All of it written out at each of many places; null where what it shows is written out instead. */
+	tile(own: Own, places: Tiling): Own | null;
 	counts(own: Own): Partial<Counts>;
 	/** One without elements. */
 	empty(): Own;

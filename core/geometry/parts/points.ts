@@ -5,6 +5,7 @@ import { includePoints } from '../reach.ts';
 import { stackTables } from '../stack.ts';
 import { gatherTable } from '../table.ts';
 import { placeTable } from '../place.ts';
+import { tile } from '../tile.ts';
 import type { PartKind } from './part.ts';
 
 export const pointsPart: PartKind<Points> = {
@@ -18,11 +19,13 @@ export const pointsPart: PartKind<Points> = {
 		}
 	},
 	placed: 'point',
+	each: 'point',
 	shape: () => null,
 	arrays: () => [],
 	include: includePoints,
 	merge: (_, tables) => ({ points: stackTables(tables('point')) }),
 	transform: ({ points }, m) => ({ points: placeTable(points, m) }),
+	tile: ({ points }, places) => ({ points: tile(points, places, true) }),
 	counts: ({ points }) => ({ points: points.count }),
 	empty: () => makePoints(new Float32Array(0))
 };

@@ -1,6 +1,6 @@
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Part, Table } from '../../geometry/index.ts';
-import { PART_NAMES, floats, partKind, tableOf, withColumns, withTable } from '../../geometry/index.ts';
+import { floats, withColumns, withTable, placedIn } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import type { Taken } from '../../kernels/take-nearest.ts';
 import { takeNearestPoint, takeOnSurface, takeWithin, taken } from '../../kernels/take-nearest.ts';
@@ -52,10 +52,8 @@ export const takeFromNearest = defineNode({
 		if (!points.count) context.warn('The source has no points, so everything takes 0.');
 		let alone = 0;
 		let out = geometry;
-		for (const part of PART_NAMES) {
-			const kind = partKind(part).placed;
-			const table = tableOf(geometry, part, kind);
-			if (!table?.count) continue;
+		for (const { part, table } of placedIn(geometry)) {
+			if (!table.count) continue;
 			const places = floats(table, 'position');
 			const found =
 				method === 'surface'

@@ -1,7 +1,7 @@
 /** How copies stand on points: the settings that all nodes share which place copies, and what comes of them. */
 import { NodeError, plural, quaternion } from '../../math/index.ts';
 import type { Column, Geometry, Table } from '../../geometry/index.ts';
-import { column, idsOf, makeTable } from '../../geometry/index.ts';
+import { column, idsOf, makeTable, placedIn } from '../../geometry/index.ts';
 import { countDoubles, placesOf } from '../../kernels/place-copies.ts';
 import type { Context, Estimate, ResolvedInputs } from '../define.ts';
 import { choice, vector, yesNo } from '../define.ts';
@@ -68,12 +68,8 @@ export const placingInputs = {
 } as const;
 
 /** What it makes to place them. */
-export const placingEstimate = ({ mesh, curves, points, copies }: Geometry): Estimate => ({
-	elements:
-		(mesh?.points.count ?? 0) +
-		(curves?.points.count ?? 0) +
-		(points?.points.count ?? 0) +
-		(copies?.copies.count ?? 0),
+export const placingEstimate = (geometry: Geometry): Estimate => ({
+	elements: placedIn(geometry).reduce((sum, { table }) => sum + table.count, 0),
 	of: 'copies',
 	lower: 'Use fewer points.'
 });

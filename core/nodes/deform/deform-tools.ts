@@ -1,18 +1,17 @@
 /** What nodes that move points have in common. */
 import type { Bounds, Geometry, Kind, Part, Table } from '../../geometry/index.ts';
 import {
-	PART_NAMES,
 	PlacesChanged,
 	allocate,
 	boundsOf,
 	column,
 	copyOf,
 	floats,
-	partKind,
 	tableOf,
 	withColumns,
 	withPositions,
-	withTable
+	withTable,
+	placedIn
 } from '../../geometry/index.ts';
 import { mapOrientations, mapPoints, stepIn } from '../../kernels/deform.ts';
 import type { SpaceMap, Stretch } from '../../kernels/deform-maps.ts';
@@ -54,10 +53,8 @@ export function movePoints(
 	finish: (out: Geometry, moving: Moving) => Geometry = (out) => out
 ): Geometry {
 	let out = geometry;
-	for (const part of PART_NAMES) {
-		const kind = partKind(part).placed;
-		const table = tableOf(geometry, part, kind);
-		if (!table?.count) continue;
+	for (const { part, kind, table } of placedIn(geometry)) {
+		if (!table.count) continue;
 		const where = { geometry, part, kind };
 		const p = floats(table, 'position');
 		const weights = weightsOn(context, given, where);

@@ -15,7 +15,7 @@ export const morph = defineNode({
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'The shape to start from.', needs: 'anything' }),
 		target: geometry({
-			label: 'Other shape',
+			label: 'Target shape',
 			help: 'The shape to go to: as many points, in the same order.',
 			needs: 'anything'
 		}),

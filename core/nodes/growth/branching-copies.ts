@@ -7,7 +7,8 @@ import {
 	geometryOf,
 	makeTable,
 	matrix,
-	withColumns
+	withColumns,
+	countsOf
 } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { branchingCopies as grow } from '../../kernels/branching-copies.ts';
@@ -152,9 +153,9 @@ const ZERO = vectorOf(0, 0, 0);
 /** Every copy carries others, whatever its values. */
 const goesOn = ({ op, value }: Varying): boolean => op === 'constant' && value === 1;
 
-const countOf = ({ mesh, curves, points, copies }: Geometry): number =>
-	(mesh?.points.count ?? 0) + (curves?.points.count ?? 0) + (points?.points.count ?? 0) ||
-	(copies?.copies.count ?? 0);
+/** So many points; where there are none, copies. */
+const countOf = (geometry: Geometry): number =>
+	countsOf(geometry).points || (geometry.copies?.copies.count ?? 0);
 
 /** 1 + c + c² + … for so many levels; Infinity where it is more than any number says. */
 function totalOf(children: number, levels: number): number {

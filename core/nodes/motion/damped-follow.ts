@@ -1,16 +1,6 @@
 import { NodeError } from '../../math/index.ts';
 import type { Geometry, Kind, Part, Table } from '../../geometry/index.ts';
-import {
-	PART_NAMES,
-	allocate,
-	column,
-	floats,
-	partKind,
-	pollAt,
-	tableOf,
-	withColumns,
-	withTable
-} from '../../geometry/index.ts';
+import { allocate, column, floats, pollAt, withColumns, withTable, placedIn } from '../../geometry/index.ts';
 import type { RememberedTable } from '../../kernels/remembered.ts';
 import { bytesOf, carriedOn } from '../../kernels/remembered.ts';
 import { springLag, springStep } from '../../kernels/spring.ts';
@@ -57,10 +47,8 @@ function targetsOf({ geometry, follows, name }: Given): Target[] {
 				return { part, kind, table, name, width: data.length / Math.max(1, table.count), data };
 			});
 	const wanted = follows === 'rotation' ? 'orientation' : follows;
-	return PART_NAMES.flatMap((part): Target[] => {
-		const kind = partKind(part).placed;
-		const table = tableOf(geometry, part, kind);
-		if (!table?.count || !table.columns.has(wanted)) return [];
+	return placedIn(geometry).flatMap(({ part, kind, table }): Target[] => {
+		if (!table.count || !table.columns.has(wanted)) return [];
 		const width = wanted === 'orientation' ? 4 : 3;
 		return [{ part, kind, table, name: wanted, width, data: floats(table, wanted) }];
 	});
