@@ -29,6 +29,25 @@ const oneWay = LAYERS.map((layer, i) => ({
 	}
 }));
 
+/** The same of the shell: where things are kept, how they are drawn, who works them out, what is edited, what is seen. */
+const SHELL = ['store', 'viewport', 'worker', 'editor', 'ui'];
+
+const oneWayInShell = SHELL.map((layer, i) => ({
+	files: [`src/lib/${layer}/**/*.ts`, `src/lib/${layer}/**/*.svelte`],
+	ignores: ['**/*.test.ts'],
+	rules: {
+		'no-restricted-imports': [
+			'error',
+			{
+				patterns: SHELL.slice(i + 1).map((later) => ({
+					group: [`$lib/${later}/*`, `../${later}/*`],
+					message: `src/lib/${layer} may not know src/lib/${later}: imports point one way.`
+				}))
+			}
+		]
+	}
+}));
+
 /** Functions whose last bit differs from engine to engine. */
 const unsteady = [
 	'sin',
@@ -121,5 +140,19 @@ export default ts.config(
 			]
 		}
 	},
-	...oneWay
+	{
+		files: ['**/*.test.ts'],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: 'Program > ExpressionStatement > CallExpression[callee.name=/^(before|after)(Each)?$/]',
+					message:
+						'Files share a process, and a hook of no suite goes on for the files that follow: put it into `describe`.'
+				}
+			]
+		}
+	},
+	...oneWay,
+	...oneWayInShell
 );

@@ -4,7 +4,7 @@
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { downloadGenerator } from '$lib/store/files';
-	import Views from '$lib/viewport/Views.svelte';
+	import Views from '$lib/ui/view/Views.svelte';
 	import BuildHeader from './BuildHeader.svelte';
 	import { commandsOf, pressed } from './commands';
 	import CommandDialog from './dialogs/CommandDialog.svelte';

@@ -26,7 +26,7 @@
 	import { takeDrops, usable } from '$lib/ui/file-drops';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import { theme } from '$lib/ui/theme.svelte';
-	import Views from '$lib/viewport/Views.svelte';
+	import Views from '$lib/ui/view/Views.svelte';
 	import SpecimenSheet from './SpecimenSheet.svelte';
 	import SlotRow from './SlotRow.svelte';
 

@@ -3,7 +3,7 @@
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { theme } from '$lib/ui/theme.svelte';
 	import { backgroundIn } from '$lib/viewport/backgrounds';
-	import HeatLegend from '$lib/viewport/HeatLegend.svelte';
+	import HeatLegend from '$lib/ui/view/HeatLegend.svelte';
 	import { USUAL_LIGHT } from '$lib/viewport/light';
 	import type { ViewScene } from '$lib/viewport/scene';
 	import { giveBackView, takeView } from '$lib/viewport/spare';

@@ -1,9 +1,9 @@
 /** Keeps the Library's picture of the open generator: taken when nothing has happened for a while, and on leaving. */
 import type { Editor } from '$lib/editor/editor.svelte';
 import { savePicture } from '$lib/store/database';
-import { FEW_SAMPLES } from './light';
-import type { ViewScene } from './scene';
-import type { Matters } from './turns';
+import { FEW_SAMPLES } from '$lib/viewport/light';
+import type { ViewScene } from '$lib/viewport/scene';
+import type { Matters } from '$lib/viewport/turns';
 
 const WAITS = 5000;
 /** Of a small picture few are gathered, so that it is there at once. */

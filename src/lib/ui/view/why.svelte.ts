@@ -3,7 +3,7 @@ import type { Kind } from '$core/index';
 import type { Why, WhyAsk } from '$core/session/messages';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { Newest } from '$lib/editor/newest';
-import type { ViewScene } from './scene';
+import type { ViewScene } from '$lib/viewport/scene';
 
 /** What each kind of element is called. */
 export const ELEMENT_NAMES: Readonly<Record<Kind, string>> = {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import type { ViewMarks } from './marks.svelte';
-	import type { ViewScene } from './scene';
+	import type { ViewScene } from '$lib/viewport/scene';
 
 	interface Props {
 		marks: ViewMarks;

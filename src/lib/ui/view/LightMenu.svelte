@@ -6,9 +6,9 @@
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import Tick from '$lib/ui/fields/Tick.svelte';
 	import NumberField from '$lib/ui/settings/NumberField.svelte';
-	import { BACKGROUND_LOOKS } from './backgrounds';
-	import type { Light } from './light';
-	import { USUAL_LIGHT } from './light';
+	import { BACKGROUND_LOOKS } from '$lib/viewport/backgrounds';
+	import type { Light } from '$lib/viewport/light';
+	import { USUAL_LIGHT } from '$lib/viewport/light';
 	import { rest } from './rest.svelte';
 
 	interface Props {

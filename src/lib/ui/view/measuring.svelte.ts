@@ -1,6 +1,6 @@
 /** Measuring between two points of the view. */
 import type { Vector3 } from 'three';
-import type { ViewScene } from './scene';
+import type { ViewScene } from '$lib/viewport/scene';
 
 export class Measuring {
 	on = $state(false);

@@ -4,7 +4,7 @@
 	import PathBar from './PathBar.svelte';
 	import type { Grip } from './path-edit.svelte';
 	import { PathEdit } from './path-edit.svelte';
-	import type { ViewScene } from './scene';
+	import type { ViewScene } from '$lib/viewport/scene';
 
 	interface Props {
 		editor: Editor;

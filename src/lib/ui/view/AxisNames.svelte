@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { ViewScene } from './scene';
+	import type { ViewScene } from '$lib/viewport/scene';
 
 	interface Props {
 		scene: ViewScene;

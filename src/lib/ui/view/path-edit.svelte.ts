@@ -3,7 +3,7 @@ import { canSplit, isPath, joinAt, piecesOf, samplePath, splitAt, withoutPoint }
 import type { GraphNode, PathPoint, Setting } from '$core/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { Vector3 } from 'three';
-import type { ViewScene } from './scene';
+import type { ViewScene } from '$lib/viewport/scene';
 
 type Place = [number, number, number];
 export type Grip = { point: number; part: 'at' | 'in' | 'out' } | 'whole';

@@ -2,9 +2,9 @@
 import type { MarkName } from '$core/session/messages';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { Newest } from '$lib/editor/newest';
-import type { Labelled } from './nearest-labels';
-import { nearestLabels } from './nearest-labels';
-import type { ViewScene } from './scene';
+import type { Labelled } from '$lib/viewport/nearest-labels';
+import { nearestLabels } from '$lib/viewport/nearest-labels';
+import type { ViewScene } from '$lib/viewport/scene';
 
 /** Labels that can still be told apart. */
 const MOST = 300;

@@ -1,5 +1,5 @@
 /** Views whose cameras move as one. Each View joins with its scene, and leaves when it is gone. */
-import type { Direction, ViewScene } from './scene';
+import type { Direction, ViewScene } from '$lib/viewport/scene';
 
 interface Stand {
 	position: [number, number, number];

@@ -4,7 +4,7 @@
 	import { Dialog } from 'bits-ui';
 	import { toast } from 'svelte-sonner';
 	import { download, fileName } from '$lib/store/files';
-	import type { ViewScene } from './scene';
+	import type { ViewScene } from '$lib/viewport/scene';
 
 	let { scene, name, onclose }: { scene: ViewScene; name: string; onclose: () => void } = $props();
 	let width = $state(1920);

@@ -12,11 +12,11 @@
 	import Ruler from '@lucide/svelte/icons/ruler';
 	import Scale3d from '@lucide/svelte/icons/scale-3d';
 	import type { Background } from '$core/engine/document';
-	import type { Light } from './light';
+	import type { Light } from '$lib/viewport/light';
 	import LightMenu from './LightMenu.svelte';
 	import type { ViewMarks } from './marks.svelte';
 	import MarksMenu from './MarksMenu.svelte';
-	import type { Direction, HandleMode, Shading } from './scene';
+	import type { Direction, HandleMode, Shading } from '$lib/viewport/scene';
 
 	interface Props {
 		shading: Shading;

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Locate from '@lucide/svelte/icons/locate';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import type { ViewScene } from './scene';
+	import type { ViewScene } from '$lib/viewport/scene';
 
 	interface Props {
 		editor: Editor;
