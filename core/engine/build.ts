@@ -7,6 +7,7 @@ import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './docum
 import { isFormula, isKeys, isRange, newStream, withKeyValues } from './document.ts';
 import { inputKind } from './inputs/index.ts';
 import { KEPT_SHORTS, renameInFormula } from '../varying/index.ts';
+import { freeName, numbered } from './free-names.ts';
 import { isOf, settingsWith, wholeOf } from './vector-parts.ts';
 
 /** A name that no node of the graph has: sow, sow2, sow3 … */
@@ -17,9 +18,7 @@ export function freeShort(graph: Graph, wanted: string): string {
 			.replace(/[^\p{L}\p{N}_]/gu, '')
 			.replace(/^\d+/, '')
 			.slice(0, 50) || 'node';
-	let short = base;
-	for (let n = 2; taken.has(short); n++) short = `${base}${n}`;
-	return short;
+	return freeName(base, (short) => taken.has(short));
 }
 
 /** The short name that a new node of a kind begins with: its name in camel case. */
@@ -38,8 +37,7 @@ export function newNode(
 	const kind = nodeKinds.get(kindId);
 	if (!kind) throw new NodeError(`There is no kind of node “${kindId}”.`);
 	const taken = new Set(graph.nodes.map((node) => node.id));
-	let id = '';
-	for (let n = graph.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
+	const id = numbered('n', (one) => taken.has(one), graph.nodes.length + 1);
 	const own: Record<string, Setting> = {};
 	for (const [name, input] of Object.entries(kind.inputs) as [string, InputDefinition][]) {
 		// A row that is not there yet has no settings.

@@ -2,6 +2,7 @@
 import { takesMany } from '../nodes/index.ts';
 import { z } from 'zod';
 import { bodiesIn, bodyNameOf, portOf, takenPorts, usedFrom, withPorts } from './bodies.ts';
+import { numbered } from './free-names.ts';
 import { freeShort, withShorts, withStreams } from './build.ts';
 import { freeBodyId } from './make-body.ts';
 import { portName } from './port-names.ts';
@@ -113,8 +114,7 @@ export function pasteNodes(
 	let out = graph;
 	for (const node of clip.nodes) {
 		const taken = new Set(out.nodes.map((one) => one.id));
-		let id = '';
-		for (let n = out.nodes.length + 1; !id || taken.has(id); n++) id = `n${n}`;
+		const id = numbered('n', (one) => taken.has(one), out.nodes.length + 1);
 		ids.set(node.id, id);
 		const short = freeShort(out, node.short);
 		shorts.set(node.short, short);

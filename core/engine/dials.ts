@@ -20,6 +20,7 @@ import {
 	withNodes,
 	withoutItsKeys
 } from './document.ts';
+import { camelCase, freeName } from './free-names.ts';
 import { dialsSpokenOf, settingOf } from './settings-graph.ts';
 import { isOf, keyedParts, nameAtEnd } from './vector-parts.ts';
 
@@ -166,18 +167,8 @@ function streamOf(setting: Setting): string | null {
 
 /** A key of letters and digits that is not taken yet. */
 export function freeKey(taken: readonly { key: string }[], wanted: string, otherwise: string): string {
-	const words = wanted.match(/[a-zA-Z0-9]+/g) ?? [];
-	const joined = words.map((word, i) =>
-		i ? word[0].toUpperCase() + word.slice(1) : word[0].toLowerCase() + word.slice(1)
-	);
-	const base =
-		joined
-			.join('')
-			.replace(/^[0-9]+/, '')
-			.slice(0, 40) || otherwise;
-	let key = base;
-	for (let n = 2; taken.some((one) => one.key === key); n++) key = `${base}${n}`;
-	return key;
+	const base = camelCase(wanted.match(/[a-zA-Z0-9]+/g) ?? []) || otherwise;
+	return freeName(base, (key) => taken.some((one) => one.key === key));
 }
 
 function place(document: GeneratorDocument, { graph, node: id, setting }: SettingIn) {

@@ -10,6 +10,7 @@ import { withDialsInHand } from './settle.ts';
 import { isWhole } from './ties.ts';
 import { fits, inputOf, outputOf } from './connect.ts';
 import { inputKind, takes } from './inputs/index.ts';
+import { freeName } from './free-names.ts';
 import { PARTS, cutPart, partName } from './vector-parts.ts';
 import { withNewBackground, withNewNames, withoutKeptNames } from './migrate.ts';
 import type { GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
@@ -327,8 +328,7 @@ function soundNodes(nodes: readonly GraphNode[], leftOut: string[]): GraphNode[]
 			return [];
 		}
 		ids.add(node.id);
-		let short = node.short;
-		for (let n = 2; shorts.has(short); n++) short = `${node.short}${n}`;
+		const short = freeName(node.short, (one) => shorts.has(one));
 		if (short !== node.short) leftOut.push(`Two nodes were called ${node.short}; one is now ${short}.`);
 		shorts.add(short);
 		const inputs = soundOwnInputs({ ...node, short }, leftOut);
@@ -344,8 +344,7 @@ function soundNodes(nodes: readonly GraphNode[], leftOut: string[]): GraphNode[]
 function soundOwnInputs({ inputs, short }: GraphNode, leftOut: string[]): GraphNode['inputs'] {
 	const names = new Set<string>();
 	const sound = inputs?.map((input) => {
-		let { name } = input;
-		for (let n = 2; names.has(name); n++) name = `${input.name.slice(0, 56)}${n}`;
+		const name = freeName(input.name, (one) => names.has(one), input.name.slice(0, 56));
 		names.add(name);
 		if (name === input.name) return input;
 		leftOut.push(`Two inputs of node ${short} were called ${input.name}; one is now ${name}.`);

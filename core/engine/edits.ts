@@ -3,6 +3,7 @@ import { MOST_ROWS, nameInRow, nodeKinds, rowsIn } from '../nodes/index.ts';
 import type { Fix } from '../math/index.ts';
 import type { AnyNode, OutputDefinition } from '../nodes/index.ts';
 import { renameName } from '../varying/index.ts';
+import { numbered } from './free-names.ts';
 import { mapFormulas, newNode, throughPorts, withSetting, withWire } from './build.ts';
 import { inputKind } from './inputs/index.ts';
 import { renamedPart, wholeOf } from './vector-parts.ts';
@@ -95,10 +96,7 @@ export function withOwnInput(graph: Graph, id: string, name: string): Graph {
 export function freeInputName(node: GraphNode): string {
 	const taken = new Set(inputsOf(node).map(([name]) => name));
 	const letter = [...'xyzabcdefg'].find((one) => !taken.has(one));
-	if (letter) return letter;
-	let n = 1;
-	while (taken.has(`in${n}`)) n++;
-	return `in${n}`;
+	return letter ?? numbered('in', (name) => taken.has(name), 1);
 }
 
 /** An input of the artist's own renamed, with its wire and the node's formula; the same graph where the name cannot be. */

@@ -2,6 +2,7 @@
 import type { InputDefinition } from '../nodes/index.ts';
 import { renameDotted, renameName } from '../varying/index.ts';
 import { bodyNameOf, portOf, withPorts } from './bodies.ts';
+import { numbered } from './free-names.ts';
 import { freeShort, mapFormulas, newNode, spokenOf, textsOf } from './build.ts';
 import { inputOf, outputOf, outputsOf } from './connect.ts';
 import type { FormulaSetting, GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
@@ -22,9 +23,7 @@ export interface Refused {
 
 /** An id that no body has. */
 export function freeBodyId({ graphs }: Pick<GeneratorDocument, 'graphs'>): string {
-	let n = 1;
-	while (Object.hasOwn(graphs, `b${n}`)) n++;
-	return `b${n}`;
+	return numbered('b', (id) => Object.hasOwn(graphs, id), 1);
 }
 
 /** An empty body for a new node of a kind that has one: it hands through what it gets. */

@@ -2,6 +2,7 @@
 import { nodeKinds } from '../nodes/index.ts';
 import type { AnyNode } from '../nodes/index.ts';
 import { KEPT_NAMES, KEPT_SHORTS, renameInFormula, renameName } from '../varying/index.ts';
+import { numbered } from './free-names.ts';
 
 type Raw = Record<string, unknown>;
 const isRaw = (x: unknown): x is Raw => typeof x === 'object' && x !== null && !Array.isArray(x);
@@ -139,9 +140,10 @@ function graphWithoutKeptNames(graph: Raw): Raw {
 	const renamed = new Map<string, string>();
 	for (const short of taken) {
 		if (typeof short !== 'string' || !KEPT_SHORTS.has(short)) continue;
-		let n = 2;
-		while (taken.has(`${short}${n}`)) n++;
-		renamed.set(short, `${short}${n}`);
+		renamed.set(
+			short,
+			numbered(short, (name) => taken.has(name))
+		);
 	}
 	return {
 		...graph,

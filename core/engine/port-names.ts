@@ -1,5 +1,6 @@
 /** Names of the ports of bodies: as they are written, and as they are read. */
 import { nodeKinds } from '../nodes/index.ts';
+import { camelCase, freeName } from './free-names.ts';
 
 /** What a port is called where people read it: `leafSize` is “Leaf size”. */
 export function labelOfPort(name: string): string {
@@ -13,16 +14,9 @@ export function labelOfPort(name: string): string {
 /** The name of a port from what an artist types: “Leaf size” is `leafSize`. Never one that the nodes which have bodies use. */
 export function portName(typed: string, taken: ReadonlySet<string> = new Set()): string {
 	const words = typed.split(/[^a-zA-Z0-9]+/).filter((one) => /[a-zA-Z]/.test(one));
-	const joined = words
-		.map((one, i) => (i ? one[0].toUpperCase() + one.slice(1) : one[0].toLowerCase() + one.slice(1)))
-		.join('')
-		.replace(/^\d+/, '')
-		.slice(0, 40);
-	const wanted = joined || 'input';
+	const wanted = camelCase(words) || 'input';
 	const base = OWN_SETTINGS().has(wanted) ? `${wanted}Inside` : wanted;
-	let name = base;
-	for (let n = 2; taken.has(name); n++) name = `${base}${n}`;
-	return name;
+	return freeName(base, (name) => taken.has(name));
 }
 
 /** Settings of the kinds of node that have bodies: no port may be called so. */

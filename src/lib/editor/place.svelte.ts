@@ -18,7 +18,7 @@ import {
 	withPortNamed
 } from '$core/index';
 import { newId } from '$lib/store/database';
-import { loadShelved, shelve, unshelve } from '$lib/store/shelved';
+import { loadShelved, shelve, unshelve } from '$lib/store/shelf';
 import type { Step } from '$core/engine/evaluate';
 import type { Editor } from './editor.svelte';
 

@@ -16,7 +16,7 @@ import {
 	use
 } from './database';
 import { loadPlacement, placementsOf, restorePlacement, savePlacement, takePlacement } from './placements';
-import { deleteStored, undeleteStored } from './shelf';
+import { deleteStored, undeleteStored } from './stored-generators';
 import { storageTrouble } from './trouble';
 import { hold } from './unstored';
 

@@ -1,56 +1,43 @@
-/** What the Library does to a stored generator, also while another tab has it open for writing. */
-import type { StoredGenerator } from './database';
-import {
-	changeGenerator,
-	loadGenerator,
-	newId,
-	restoreGenerator,
-	saveGenerator,
-	takeGenerator,
-	whileClosed,
-	whileUnused
-} from './database';
-import { askTab } from './tabs';
+/** The shelf of subgraphs in this browser. */
+import type { ShelfItem } from '$core/index';
+import { readShelfItem } from '$core/index';
+import { database } from './database';
 
-/** Renames a generator. Gives a sentence where it could not be done. */
-export async function renameStored(id: string, wanted: string): Promise<string | null> {
-	const name = wanted.trim().slice(0, 200);
-	if (!name) return null;
-	const isDone = await whileClosed(id, async () => {
-		await changeGenerator(id, (now) => ({
-			...now,
-			name,
-			document: { ...now.document, name },
-			untouched: false,
-			updated: Date.now()
-		}));
+export interface Shelved {
+	item: ShelfItem;
+	picture: Blob | null;
+	/** Milliseconds since 1970. */
+	updated: number;
+}
+
+/** All that lies on the shelf and can be read, the newest first. */
+export async function listShelf(): Promise<Shelved[]> {
+	const all = await (await database()).getAll('shelf');
+	const read = all.flatMap(({ item, picture, updated }): Shelved[] => {
+		try {
+			return [{ item: readShelfItem(item), picture, updated }];
+		} catch {
+			// One of a newer version stays there for that version.
+			return [];
+		}
 	});
-	// The tab that has it open renames it, as one of its own changes; it would write its name over ours.
-	return isDone ? null : askTab(id, { want: 'rename', name });
+	return read.sort((a, b) => b.updated - a.updated);
 }
 
-/** A copy of a generator as it is now, what another tab has just done included. */
-export async function duplicateStored(id: string): Promise<string | null> {
-	const isClosed = await whileClosed(id, async () => {});
-	const trouble = isClosed ? null : await askTab(id, { want: 'flush' });
-	if (trouble) return trouble;
-	const now = await loadGenerator(id);
-	if (!now) return 'It is not there any more.';
-	const name = `${now.name} copy`.slice(0, 200);
-	const copy = { ...now, id: newId(), name, document: { ...now.document, name }, untouched: false };
-	await saveGenerator(copy);
-	return null;
+/** One of them; undefined where it is not there. Throws a sentence where it cannot be read. */
+export async function loadShelved(id: string): Promise<ShelfItem | undefined> {
+	const found = await (await database()).get('shelf', id);
+	return found && readShelfItem(found.item);
 }
 
-/** Takes a generator away. Gives what was there, for an undo, or a sentence where it could not be done. */
-export async function deleteStored(id: string): Promise<StoredGenerator | string | null> {
-	let taken: StoredGenerator | null = null;
-	const isDone = await whileUnused(id, async () => {
-		taken = await takeGenerator(id);
-	});
-	return isDone ? taken : 'It is open in another tab. Close it there first.';
+/** Puts a body on the shelf, in place of the one of the same id. */
+export async function shelve(item: ShelfItem, picture: Blob | null): Promise<void> {
+	const tx = (await database()).transaction('shelf', 'readwrite', { durability: 'strict' });
+	const before = await tx.store.get(item.id);
+	await tx.store.put({ id: item.id, item, picture: picture ?? before?.picture ?? null, updated: Date.now() });
+	await tx.done;
 }
 
-/** Has back what was taken away. Gives a sentence where it is gone for good. */
-export const undeleteStored = async ({ id }: StoredGenerator): Promise<string | null> =>
-	(await restoreGenerator(id)) ? null : 'It is gone for good by now.';
+export async function unshelve(id: string): Promise<void> {
+	await (await database()).delete('shelf', id);
+}

@@ -3,8 +3,8 @@
 	import { searchNodes } from '$lib/editor/search';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { onShelf, ownSubgraphs } from '$lib/editor/own-subgraphs';
-	import type { Shelved } from '$lib/store/shelved';
-	import { listShelf } from '$lib/store/shelved';
+	import type { Shelved } from '$lib/store/shelf';
+	import { listShelf } from '$lib/store/shelf';
 
 	interface Props {
 		x: number;

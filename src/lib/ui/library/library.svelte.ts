@@ -6,7 +6,7 @@ import type { Sample } from '$lib/samples';
 import type { StoredGenerator } from '$lib/store/database';
 import { PICTURE_SAVED, sweep, listGenerators, loadGenerator } from '$lib/store/database';
 import type { Opened } from '$lib/store/opened';
-import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$lib/store/shelf';
+import { deleteStored, duplicateStored, renameStored, undeleteStored } from '$lib/store/stored-generators';
 import { storageTrouble } from '$lib/store/trouble';
 
 /** What reads and writes files brings the whole core with it; the Library shows without. */

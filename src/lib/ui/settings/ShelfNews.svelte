@@ -2,7 +2,7 @@
 	import type { ShelfItem } from '$core/index';
 	import { differences } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import { loadShelved } from '$lib/store/shelved';
+	import { loadShelved } from '$lib/store/shelf';
 
 	/** A newer version of a body lies on the shelf: what would change is said, and nothing changes by itself. */
 	let { editor, body }: { editor: Editor; body: string } = $props();
