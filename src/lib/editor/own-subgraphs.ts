@@ -2,7 +2,7 @@
 import type { GeneratorDocument } from '../../../core/index.ts';
 import { interfaceOf, portsInWords, usesOf } from '../../../core/index.ts';
 import type { OwnEntry } from './search.ts';
-import type { Shelved } from '../store/shelved.ts';
+import type { Shelved } from '../store/shelf.ts';
 
 const portsOf = (graph: GeneratorDocument['graphs'][string]) => {
 	const { inputs, outputs } = interfaceOf(graph);
