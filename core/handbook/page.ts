@@ -1,7 +1,7 @@
 /** What the Handbook says of a node, all of it read from the node's definition. */
 import { inputKind } from '../engine/index.ts';
 import type { AnyNode, Family, InputDefinition, OutputDefinition, WireKind } from '../nodes/index.ts';
-import { offeredKinds, takesMany } from '../nodes/index.ts';
+import { FAMILIES, offeredKinds, takesMany } from '../nodes/index.ts';
 
 export interface PageRow {
 	name: string;
@@ -31,23 +31,10 @@ export interface HandbookPage {
 
 /** The families in the order of the Handbook, each with its nodes. */
 export function chapters(): { family: Family; kinds: AnyNode[] }[] {
-	const order: readonly Family[] = [
-		'curves',
-		'meshes',
-		'points',
-		'copies',
-		'deform',
-		'weights',
-		'values',
-		'attributes',
-		'growth',
-		'motion',
-		'repeat',
-		'in and out'
-	];
-	return order
-		.map((family) => ({ family, kinds: offeredKinds.filter((kind) => kind.family === family) }))
-		.filter(({ kinds }) => kinds.length);
+	return FAMILIES.map((family) => ({
+		family,
+		kinds: offeredKinds.filter((kind) => kind.family === family)
+	})).filter(({ kinds }) => kinds.length);
 }
 
 export function pageOf(kind: AnyNode): HandbookPage {

@@ -8,19 +8,24 @@ import type { Asset, Geometry, Kind, Part, PartName, Table } from '../geometry/i
 import type { ControlPoint } from '../kernels/path.ts';
 import type { Elements, Ramp, Varying, WiredRamp } from '../varying/index.ts';
 
-export type Family =
-	| 'curves'
-	| 'meshes'
-	| 'points'
-	| 'copies'
-	| 'deform'
-	| 'weights'
-	| 'values'
-	| 'attributes'
-	| 'growth'
-	| 'motion'
-	| 'repeat'
-	| 'in and out';
+/** Families of nodes, in the order in which they are listed. */
+export const FAMILIES = [
+	'curves',
+	'meshes',
+	'points',
+	'copies',
+	'deform',
+	'weights',
+	'values',
+	'attributes',
+	'growth',
+	'building',
+	'volumes',
+	'repeat',
+	'motion',
+	'in and out'
+] as const;
+export type Family = (typeof FAMILIES)[number];
 
 /** What a wire may carry. `value` is a varying value of any type. */
 export type WireKind =

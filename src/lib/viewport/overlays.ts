@@ -3,17 +3,16 @@ import * as THREE from 'three';
 import type { Bounds } from '$core/geometry/measure';
 import type { MarkName, Marks } from '$core/session/messages';
 import type { LightUniforms } from './surface';
+import type { Axis } from './axis-colours';
+import { axisColours, axisOf } from './axis-colours';
 import { surfaceMaterial } from './surface';
 
 const CORAL = 0xd2482f;
 /** What each sort of line over elements is drawn in. */
-const LINES: Readonly<Record<MarkName, number>> = {
+const LINES: Readonly<Record<Exclude<MarkName, Axis>, number>> = {
 	order: 0x8c2f5d,
 	normals: 0x1f7a70,
-	tangents: 0xb27a12,
-	x: 0xd2482f,
-	y: 0x1f7a70,
-	z: 0x5d686a
+	tangents: 0xb27a12
 };
 
 /** A zone as it is drawn: lengths in metres, angles in degrees. */
@@ -51,6 +50,8 @@ function zoneShape(shape: string): THREE.BufferGeometry {
 }
 
 export class Overlays extends THREE.Group {
+	/** Whether it lies on a dark ground. */
+	dark = false;
 	readonly #light: LightUniforms;
 
 	constructor(light: LightUniforms) {
@@ -102,15 +103,12 @@ export class Overlays extends THREE.Group {
 	showAxes(axes: { up: readonly number[]; forward: readonly number[]; size: number } | null): void {
 		this.#clear('axes');
 		if (axes) {
-			for (const [vector, colour] of [
-				[axes.up, 0x1f7a70],
-				[axes.forward, CORAL]
-			] as const) {
+			for (const vector of [axes.up, axes.forward]) {
 				const arrow = new THREE.ArrowHelper(
 					new THREE.Vector3(...(vector as [number, number, number])),
 					new THREE.Vector3(),
 					axes.size,
-					colour,
+					axisColours(this.dark)[axisOf(vector)],
 					axes.size * 0.22,
 					axes.size * 0.12
 				);
@@ -159,12 +157,13 @@ export class Overlays extends THREE.Group {
 		this.#clear('elements');
 		const group = new THREE.Group();
 		group.userData.elements = true;
+		const colours = { ...LINES, ...axisColours(this.dark) };
 		for (const { lines, dots } of all) {
 			for (const { name, ends } of lines) {
 				if (!ends.length) continue;
 				const shape = new THREE.BufferGeometry();
 				shape.setAttribute('position', new THREE.BufferAttribute(ends, 3));
-				group.add(new THREE.LineSegments(shape, new THREE.LineBasicMaterial({ color: LINES[name] })));
+				group.add(new THREE.LineSegments(shape, new THREE.LineBasicMaterial({ color: colours[name] })));
 			}
 			if (!dots.length) continue;
 			const places = new THREE.BufferGeometry();

@@ -9,6 +9,7 @@ import type { CameraSeen } from '$core/engine/camera-seen';
 import { Cameras } from './cameras';
 import type { Shading } from './content';
 import { Content } from './content';
+import { axisColours } from './axis-colours';
 import { GroundGrid, ShadowCatcher } from './ground';
 import type { Light } from './light';
 import { USUAL_LIGHT } from './light';
@@ -38,6 +39,9 @@ export interface PictureWanted extends Omit<StillWanted, 'behind' | 'hidden'> {
 	/** All that is shown fills it; else what the View sees now. */
 	fitted?: boolean;
 }
+
+/** A handle under the pointer. */
+const ACTIVE_HANDLE = 0x8c2f5d;
 
 export class ViewScene {
 	readonly canvas: HTMLCanvasElement;
@@ -121,7 +125,6 @@ export class ViewScene {
 		this.controls.addEventListener('end', () => this.onCamera());
 		this.handles = new TransformControls(this.camera, canvas);
 		this.handles.setSize(0.85);
-		this.handles.setColors('#d2482f', '#1f7a70', '#b27a12', '#8c2f5d');
 		this.#over.add(this.#proxy, this.handles.getHelper());
 		this.handles.addEventListener('change', () => this.painter.presentSoon());
 		this.handles.addEventListener('dragging-changed', ({ value }) => {
@@ -229,6 +232,9 @@ export class ViewScene {
 		this.#behind = behind;
 		const renewed = this.#materials.dark !== dark;
 		this.#materials.dark = dark;
+		this.#overlay.dark = dark;
+		const { x, y, z } = axisColours(dark);
+		this.handles.setColors(x, y, z, ACTIVE_HANDLE);
 		if (renewed) this.#content.rebuild();
 		this.#grid.setColours(...((dark ? [0x6d8a8e, 0x4a6064] : [0xa89a7c, 0xc9bea6]) as [number, number]));
 		// On a dark ground a shadow needs more of it to be seen.
