@@ -1,5 +1,6 @@
 import { pollAt } from '../../geometry/index.ts';
 import { constant } from '../../varying/index.ts';
+import { sortNumbers } from '../../kernels/sort-numbers.ts';
 import { defineNode, list, output } from '../define.ts';
 import { checkNumbers, sortKeys } from '../list.ts';
 
@@ -21,7 +22,7 @@ export const statistics = defineNode({
 	},
 	run({ list }) {
 		checkNumbers(list, 'List', 'list');
-		const keys = sortKeys(list).sort();
+		const keys = sortNumbers(sortKeys(list));
 		const n = keys.length;
 		// The small ones first, so that many of them count beside a large one.
 		let sum = 0;

@@ -1,4 +1,5 @@
-import { Growing, pollAt, scratch } from '../../geometry/index.ts';
+import { firstOfEach } from '../../kernels/first-of-each.ts';
+import { pollAt, scratch } from '../../geometry/index.ts';
 import { defineNode, list, number, output } from '../define.ts';
 import { gatherList, listOf } from '../list.ts';
 
@@ -28,32 +29,21 @@ export const uniqueValues = defineNode({
 		)
 	},
 	run({ list, tolerance }) {
-		const { length, width, data, type } = list;
-		const places = new Map<string, number>();
-		const first = new Growing('index'),
-			times = new Growing('double');
-		const place = scratch('double', length);
+		const { width, data, type } = list;
 		const rounds = tolerance > 0 && type !== 'text';
-		for (let i = 0; i < length; i++) {
-			pollAt(i);
-			let key = '';
-			for (let k = 0; k < width; k++) {
-				const x = data[i * width + k];
-				key += `${rounds ? Math.floor(x / tolerance + 0.5) : x} `;
+		let keys: ArrayLike<number> = data;
+		if (rounds) {
+			const steps = (keys = scratch('double', data.length));
+			for (let i = 0; i < data.length; i++) {
+				pollAt(i);
+				steps[i] = Math.floor(data[i] / tolerance + 0.5);
 			}
-			let at = places.get(key);
-			if (at === undefined) {
-				places.set(key, (at = places.size));
-				first.push(i);
-				times.push(0);
-			}
-			times.view()[at]++;
-			place[i] = at;
 		}
+		const { firsts, places, times } = firstOfEach(keys, width);
 		return {
-			list: gatherList(list, first.view()),
-			times: listOf('whole', times.take()),
-			place: listOf('whole', place)
+			list: gatherList(list, firsts),
+			times: listOf('whole', times),
+			place: listOf('whole', places)
 		};
 	}
 });
