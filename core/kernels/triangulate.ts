@@ -3,9 +3,9 @@
  * triangulation of all points, of which the triangles inside stay. Takes n log n.
  */
 import Constrainautor from '@kninnug/constrainautor';
-import Delaunator from 'delaunator';
-import { Growing, poll, pollAt, scratch } from '../geometry/index.ts';
+import { Growing, pollAt, scratch } from '../geometry/index.ts';
 import { mix } from '../math/index.ts';
+import { delaunay } from './delaunay.ts';
 
 /** Loops of places in a plane, two numbers a place, one after another. */
 export interface Loops {
@@ -64,9 +64,7 @@ function shaken(places: Float64Array, first: Uint32Array, share: number): Float6
 
 function triangulated(places: Float64Array, starts: Uint32Array, first: Uint32Array): Uint32Array | null {
 	const count = places.length / 2;
-	poll();
-	const { triangles, halfedges, hull } = new Delaunator(places);
-	poll();
+	const { triangles, halfedges, hull } = delaunay(places);
 	if (!triangles.length) return scratch('index', 0);
 	const sides = sidesOf(starts, first, count);
 	const fixed = new Constrainautor({ coords: places, triangles, halfedges, hull });

@@ -1,5 +1,5 @@
-import Delaunator from 'delaunator';
-import { Growing, EMPTY, allocate, makeMesh, poll, pollAt, withColumns } from '../../geometry/index.ts';
+import { Growing, EMPTY, allocate, makeMesh, pollAt, withColumns } from '../../geometry/index.ts';
+import { delaunay } from '../../kernels/delaunay.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { defineNode, geometry, number, output } from '../define.ts';
 import { flattened, planeInput, planeNamed } from '../plane-tools.ts';
@@ -28,9 +28,7 @@ export const delaunayTriangles = defineNode({
 		const { points: table } = asPoints(points).points!;
 		const plane = planeNamed(name);
 		const places = flattened(table, plane);
-		poll();
-		const { triangles } = new Delaunator(places);
-		poll();
+		const { triangles } = delaunay(places);
 		if (table.count > 2 && !triangles.length)
 			context.warn(
 				'All points lie on one line as seen in this plane, so there are no triangles. Choose another plane.'
