@@ -290,7 +290,7 @@
 					editor.select([]);
 				}}
 				><SlidersHorizontal size={11} class="shrink-0" />{#if of !== name}<span>{of.slice(-1)}:</span
-					>{/if}<span class="truncate">{dial.name}</span></button
+					>{/if}<span class="line-clamp-2 text-left">{dial.name}</span></button
 			>
 		{/each}
 		{#each ties as one (`${one.tie.id} ${one.isA}`)}<TieSlip {editor} {...one} />{/each}

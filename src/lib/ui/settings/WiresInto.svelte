@@ -24,7 +24,7 @@
 {#each wires as wire (wire.from.join('.'))}
 	<div class="flex min-w-0 items-center gap-1 text-xs">
 		<button
-			class="min-w-0 flex-1 truncate rounded border border-line bg-ground px-1.5 py-0.5 text-left"
+			class="line-clamp-2 min-w-0 flex-1 rounded border border-line bg-ground px-1.5 py-0.5 text-left break-words"
 			title="Go to {sourceOf(wire)}"
 			onclick={() => editor.select([wire.from[0]])}>← {sourceOf(wire)}</button
 		>
