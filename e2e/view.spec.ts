@@ -103,7 +103,7 @@ test('a picture is saved at the size asked for', async ({ page }) => {
 	expect(bytes[25]).toBe(6);
 });
 
-test('near walls are hidden, and another node is seen as a ghost', async ({ page }) => {
+test('near walls are hidden, and another node is seen faintly', async ({ page }) => {
 	await openEmpty(page);
 	await addNode(page, 'box');
 	const drawn = () =>
@@ -126,7 +126,7 @@ test('near walls are hidden, and another node is seen as a ghost', async ({ page
 	await addNode(page, 'transform');
 	await evaluated(page, async () => {
 		await page.getByRole('button', { name: 'What is shown' }).click();
-		await page.getByRole('button', { name: 'Show box as a ghost' }).click();
+		await page.getByRole('button', { name: 'Show box faintly' }).click();
 	});
 	await expect.poll(async () => (await drawn()).some(({ ghost }) => ghost)).toBe(true);
 });

@@ -222,7 +222,7 @@ function nodesFrom(given: unknown, leftOut: string[]): GraphNode[] {
 		}
 		const { drafts, dials, ...rest } = from;
 		const isLinked = nodeSchema.shape.dials.safeParse(dials).success;
-		if (!isLinked) leftOut.push(`What dials have in hand of node ${label} could not be read.`);
+		if (!isLinked) leftOut.push(`Which settings of node ${label} are driven by dials could not be read.`);
 		const isDraft = nodeSchema.shape.drafts.safeParse(drafts).success;
 		if (!isDraft)
 			leftOut.push(`The draft values of node ${label} were left out: they are whole numbers by setting.`);

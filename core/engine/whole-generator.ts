@@ -91,7 +91,7 @@ function whyNoInput(document: GeneratorDocument, { key, kind, value }: Dial): st
 		const input = of && inputOf(of, setting);
 		return byFormula || (!!input && inputKind(input).fits(kind, input).fits);
 	};
-	return readers.some(isHeard) ? null : 'no wire reaches what it has in hand';
+	return readers.some(isHeard) ? null : 'no wire reaches what it drives';
 }
 
 /** What a dial’s value is at the ports of a use: both ends of a random range. Nothing where it is none any more. */

@@ -29,7 +29,7 @@ export const drawCurve = defineNode({
 		}),
 		type: choice({
 			label: 'Type',
-			help: 'Through goes smoothly through the points; Bézier follows the handles of each point.',
+			help: 'Smooth goes through the points in soft bends, Straight pieces from one to the next; Bézier follows the handles of each point.',
 			default: 'through',
 			options: [
 				{ id: 'straight', label: 'Straight pieces' },

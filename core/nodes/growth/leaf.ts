@@ -34,22 +34,22 @@ export const leaf = defineNode({
 			default: rampOf('smooth', [0, 0], [0.4, 1], [1, 0])
 		}),
 		bend: number({
-			label: 'Bend',
+			label: 'Arch',
 			help: 'How far the midrib turns back from its beginning to its end.',
 			default: 25,
 			slider: [-180, 180],
 			unit: '°'
 		}),
 		fold: number({
-			label: 'Fold',
+			label: 'Keel',
 			help: 'How far both halves are folded up along the midrib.',
 			default: 10,
 			slider: [-90, 90],
 			unit: '°'
 		}),
 		curl: number({
-			label: 'Curl',
-			help: 'How far the edges curl up; negative, down.',
+			label: 'Edge roll',
+			help: 'How far the edges roll up; negative, down.',
 			default: 0,
 			slider: [-180, 180],
 			unit: '°'

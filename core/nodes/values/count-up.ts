@@ -10,8 +10,8 @@ export const countUp = defineNode({
 	words: ['series', 'sequence', 'range', 'list', 'counter'],
 	help: 'A list that starts at a number and goes up by a step: 0, 1, 2, 3 and so on.',
 	inputs: {
-		start: number({ label: 'Start', help: 'The first number.', default: 0 }),
-		step: number({ label: 'Step', help: 'What is added each time. Negative counts down.', default: 1 }),
+		start: number({ label: 'From', help: 'The first number.', default: 0 }),
+		step: number({ label: 'Spacing', help: 'What is added each time. Negative counts down.', default: 1 }),
 		count: number({
 			label: 'Count',
 			help: 'How many numbers.',

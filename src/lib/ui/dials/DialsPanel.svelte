@@ -75,7 +75,7 @@
 					class="icon-button h-5 w-5"
 					aria-expanded={dials.opened === dial.key}
 					aria-label="{dial.name}: about the dial"
-					title="Name, range, help and what it has in hand"
+					title="Name, range, help and what it drives"
 					onclick={() => (dials.opened = dials.opened === dial.key ? null : dial.key)}
 					><ChevronDown size={14} class={dials.opened === dial.key ? 'rotate-180' : ''} /></button
 				>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Popover } from 'bits-ui';
 	import Eye from '@lucide/svelte/icons/eye';
-	import Ghost from '@lucide/svelte/icons/ghost';
+	import Faint from '@lucide/svelte/icons/blend';
 	import Layers from '@lucide/svelte/icons/layers';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
@@ -17,7 +17,7 @@
 	>
 	<Popover.Portal>
 		<Popover.Content class="menu max-h-96 w-60 overflow-y-auto" align="end">
-			<p class="px-2 pb-1 text-xs text-quiet">Shown, and as ghosts behind</p>
+			<p class="px-2 pb-1 text-xs text-quiet">Shown, and faint behind</p>
 			{#each editor.viewGraph.nodes.filter((node) => editor.evaluation.viewed.get(node.id)?.counts) as node (node.id)}
 				<div class="flex items-center gap-1 px-2">
 					<span class="min-w-0 flex-1 truncate text-[13px]">{node.short}</span>
@@ -30,8 +30,8 @@
 					<button
 						class="icon-button"
 						aria-pressed={editor.ghosts.includes(node.id)}
-						aria-label="Show {node.short} as a ghost"
-						onclick={() => editor.toggleGhost(node.id)}><Ghost size={14} /></button
+						aria-label="Show {node.short} faintly"
+						onclick={() => editor.toggleGhost(node.id)}><Faint size={14} /></button
 					>
 				</div>
 			{:else}<p class="p-2 text-xs text-quiet">Nothing has come of the graph yet.</p>{/each}
