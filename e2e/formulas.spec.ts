@@ -88,14 +88,10 @@ test('a read-out shows the values on a wire, and follows what changes them', asy
 	await setNumber(page, 'Count', '20');
 	await addNode(page, 'read-out');
 	const values = page.getByRole('group', { name: 'Values of readOut' });
-	await expect(values.getByRole('listitem')).toHaveText(
-		Array.from({ length: 8 }, (_, i) => new RegExp(`^${i}\\s+${i}$`))
-	);
-	await expect(values).toContainText('… 12 more of 20 values');
+	await expect(values).toHaveText(/20 values\s*0 to 19\s*0, 1, 2, 3 … 18, 19/);
 	await select(page, 'countUp');
 	await setNumber(page, 'Count', '3');
-	await expect(values).toContainText('3 values');
-	await expect(values.getByRole('listitem')).toHaveCount(3);
+	await expect(values).toHaveText(/3 values\s*0 to 2\s*0, 1, 2$/);
 });
 
 test('a random range shows the numbers that it draws, and names who draws the same', async ({ page }) => {

@@ -6,7 +6,7 @@ export const readOut = defineNode({
 	name: 'Read-out',
 	family: 'values',
 	words: ['show values', 'inspect', 'print', 'list values', 'debug'],
-	help: 'Shows the values on a wire in the graph itself, each with its index, and how many there are. It changes nothing.',
+	help: 'Shows the values on a wire in the graph itself: how many, from where to where, how they are spread, and the first and the last of them. It changes nothing.',
 	example: { wires: { value: 'steps' } },
 	inputs: {
 		value: value({

@@ -2,55 +2,86 @@
 	import type { GraphNode, Wire } from '$core/index';
 	import { outputOf } from '$core/index';
 	import type { TableWindow } from '$core/session/messages';
+	import type { Statistics } from '$core/session/series';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { Newest } from '$lib/editor/newest';
 	import { written } from '../data/written';
 
 	let { editor, node }: { editor: Editor; node: GraphNode } = $props();
 
-	/** Rows that a label has room for. */
-	const ROWS = 8;
+	/** How many values are told from the beginning, and from the end. */
+	const FIRST = 4,
+		LAST = 2;
+	/** What a label has room for: the parts of a vector. */
+	const MOST_COLUMNS = 3;
+
+	interface Told {
+		wire: Wire | null;
+		/** How many values there are. */
+		count: number;
+		columns: { part: string; facts: Statistics | null }[];
+		/** The first values and the last ones in a line. */
+		line: string;
+		/** Instead of all that: what the wire says of itself. */
+		words: string;
+	}
+	const NOTHING = { count: 0, columns: [], line: '', words: '' };
+	let told = $state.raw<Told>({ wire: null, ...NOTHING });
 	const wire = $derived(editor.graph.wires.find(({ to }) => to[0] === node.id && to[1] === 'value'));
-	let told = $state.raw<{ wire: Wire | null; window: TableWindow | null; words: string }>({
-		wire: null,
-		window: null,
-		words: ''
-	});
 
 	/** The table of that very output; where there is none, what the wire says of itself. */
 	const asking = new Newest<Wire>(async (wire) => {
 		const { client } = editor.evaluation;
 		const [source, port] = wire.from;
 		const isList = outputOf(editor.node(source), port)?.kind === 'list';
-		const table = `${port} ${isList ? 'list' : 'value'}`;
-		const window = await client
-			.table({ node: source, table, sort: null, filter: '', from: 0, count: ROWS })
+		const about = { node: source, table: `${port} ${isList ? 'list' : 'value'}`, sort: null, filter: '' };
+		const window = await client.table({ ...about, from: 0, count: FIRST + LAST }).catch(() => null);
+		if (window?.table !== about.table) {
+			told = { wire, ...NOTHING, words: await client.peek(wire) };
+			return;
+		}
+		const count = window.matching;
+		const columns = window.columns.slice(0, MOST_COLUMNS);
+		const asked = { ...about, from: 0, count: 0 };
+		const facts = await client
+			.statistics(
+				asked,
+				columns.map(({ key }) => key)
+			)
 			.catch(() => null);
-		const isIt = window?.table === table;
-		told = { wire, window: isIt ? window : null, words: isIt ? '' : await client.peek(wire) };
+		const all = textsOf(window);
+		const isMore = count > FIRST + LAST;
+		const end = isMore
+			? await client.table({ ...about, from: count - LAST, count: LAST }).catch(() => null)
+			: null;
+		told = {
+			wire,
+			count,
+			columns: columns.map(({ part }, i) => ({ part, facts: facts?.statistics[i] ?? null })),
+			line: isMore
+				? `${all.slice(0, FIRST).join(', ')} … ${end ? textsOf(end).join(', ') : ''}`
+				: all.join(', '),
+			words: ''
+		};
 	});
 	$effect(() => {
 		void editor.evaluation.count;
 		if (wire) asking.ask(wire);
 	});
-	const rows = $derived.by(() => {
-		const { window } = told;
-		if (!window) return [];
-		return Array.from(window.rows, (row, i) => ({
-			row,
-			text: window.cells
-				.map((cells, c) => {
-					const cell = cells[i];
-					return typeof cell === 'string' ? cell : written(cell, window.columns[c].type);
-				})
-				.join(', ')
-		}));
-	});
-	const count = $derived(told.window?.matching ?? 0);
+
+	function textsOf({ rows, cells, columns }: TableWindow): string[] {
+		return Array.from(rows, (_, i) => {
+			const parts = cells.map((own, c) => {
+				const cell = own[i];
+				return typeof cell === 'string' ? cell : written(cell, columns[c].type);
+			});
+			return parts.length > 1 ? `(${parts.join(', ')})` : parts[0];
+		});
+	}
 </script>
 
 <div
-	class="nodrag nowheel border-t border-line px-2 py-1 font-mono text-[10.5px]"
+	class="nodrag nowheel space-y-0.5 border-t border-line px-2 py-1 font-mono text-[10.5px]"
 	role="group"
 	aria-label="Values of {node.short}"
 >
@@ -59,19 +90,37 @@
 			{told.words}
 		</p>
 	{:else}
-		<ol>
-			{#each rows as { row, text } (row)}
-				<li class="flex gap-2">
-					<span class="w-6 shrink-0 text-right text-quiet">{row}</span>
-					<span class="min-w-0 flex-1 truncate text-right" title={text}>{text}</span>
-				</li>
-			{/each}
-		</ol>
-		<p class="pt-0.5 text-right text-quiet">
-			{count > rows.length
-				? `… ${(count - rows.length).toLocaleString('en')} more of `
-				: ''}{count.toLocaleString('en')}
-			{count === 1 ? 'value' : 'values'}
+		<p class="font-sans text-quiet">
+			{told.count.toLocaleString('en')}
+			{told.count === 1 ? 'value' : 'values'}
 		</p>
+		{#each told.columns as { part, facts } (part)}
+			{#if facts?.count}
+				{@const highest = Math.max(1, ...facts.bars)}
+				<p class="flex gap-1">
+					{#if part}<span class="text-quiet">{part}</span>{/if}
+					<span class="min-w-0 break-words">{written(facts.least)} to {written(facts.greatest)}</span>
+				</p>
+				{#if facts.least < facts.greatest}
+					<svg
+						viewBox="0 0 {facts.bars.length} 10"
+						preserveAspectRatio="none"
+						class="block h-3 w-full border-b border-line"
+						aria-hidden="true"
+					>
+						{#each facts.bars as bar, i (i)}
+							<rect
+								x={i + 0.08}
+								width="0.84"
+								y={10 - (10 * bar) / highest}
+								height={(10 * bar) / highest}
+								fill="var(--teal)"
+							/>
+						{/each}
+					</svg>
+				{/if}
+			{/if}
+		{/each}
+		<p class="line-clamp-3 break-words" title={told.line}>{told.line}</p>
 	{/if}
 </div>
