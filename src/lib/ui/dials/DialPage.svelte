@@ -124,7 +124,8 @@
 					<button
 						class="flex w-full items-center gap-1 py-0.5 text-left hover:underline"
 						onclick={() => editor.dials.goTo(reader)}
-						><ArrowRight size={12} class="shrink-0" /><span class="line-clamp-2 font-mono break-words">{reader.words}</span
+						><ArrowRight size={12} class="shrink-0" /><span class="line-clamp-2 font-mono break-words"
+							>{reader.words}</span
 						>{#if reader.byFormula}<span class="text-quiet">by formula</span>{/if}</button
 					>
 				</li>
