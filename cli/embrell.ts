@@ -324,10 +324,7 @@ function runExport(options: Options): number {
 function checkDial({ dials, graphs: { main } }: GeneratorDocument, name: string): void {
 	if (
 		name.includes('.') ||
-		dials.some(
-			({ key, name: own }) =>
-				[key, own.toLowerCase()].includes(name) || own.toLowerCase() === name.toLowerCase()
-		)
+		dials.some(({ key, name: own }) => key === name || own.toLowerCase() === name.toLowerCase())
 	)
 		return;
 	if (

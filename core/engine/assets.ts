@@ -4,6 +4,7 @@ import type { GeneratorDocument } from './document.ts';
 /** The digests of the files that nodes of a generator read, in bodies too, and those that presets put into slots. */
 export function readAssets({ graphs, presets, assets }: GeneratorDocument): string[] {
 	const used = new Set<string>();
+	if (!Object.keys(assets).length) return [];
 	const take = (hash: unknown) => {
 		if (typeof hash === 'string' && Object.hasOwn(assets, hash)) used.add(hash);
 	};

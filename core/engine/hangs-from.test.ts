@@ -41,7 +41,8 @@ test('it changes with a wire, a formula’s reference, a body however deep, a di
 	const wide = { ...made.document.dials[0], key: 'wide', kind: 'number' as const, value: 1, start: 1 };
 	const document = { ...made.document, dials: [...made.document.dials, wide] };
 	const use = idOf(document, 'use');
-	const is = (changed: GeneratorDocument) => hangsFromSame(hangsFrom(document, use), hangsFrom(changed, use));
+	const is = (changed: GeneratorDocument) =>
+		hangsFromSame(hangsFrom(document, use, 1), hangsFrom(changed, use, 1));
 	assert.ok(is(document));
 	assert.ok(!is(put(document, 'far', 'value', 3)));
 	assert.ok(!is(put(document, 'hull', 'standing', true)));
@@ -58,6 +59,24 @@ test('it changes with a wire, a formula’s reference, a body however deep, a di
 	assert.ok(is(put(document, 'lone', 'value', 3)));
 	assert.ok(is(put(document, 'other', 'standing', true)));
 	assert.ok(is({ ...document, name: 'Other' }));
+});
+
+test('what moves hangs from the frame, and from the keys behind it; what stands still does not', () => {
+	const keys = [
+		{ at: 1, value: 1, easing: 'linear' as const },
+		{ at: 9, value: 5, easing: 'linear' as const }
+	];
+	const document = generator([
+		['number', 'tall', { value: { keys } as Setting }],
+		['box', 'hull', { size: [1, { formula: 'tall.value', streams: [] }, 1] }],
+		['box', 'still', {}]
+	]);
+	const isSame = (short: string, frame: number) =>
+		hangsFromSame(
+			hangsFrom(document, idOf(document, short), 1),
+			hangsFrom(document, idOf(document, short), frame)
+		);
+	assert.deepEqual([isSame('hull', 1), isSame('hull', 5), isSame('still', 5)], [true, false, true]);
 });
 
 test('a file that comes late is taken: what failed for want of it is tried again', () => {

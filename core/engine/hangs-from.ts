@@ -2,6 +2,7 @@
 import { bodyFacts, bodyNameOf, usedFrom } from './bodies.ts';
 import type { GeneratorDocument, GraphNode } from './document.ts';
 import { GraphIndex, referencesIn } from './graph-index.ts';
+import { whatMoves } from './moving.ts';
 import { dialsSpokenOf, formulaNames, formulaTexts } from './settings-graph.ts';
 
 /** The nodes of a graph that a node hangs from, that one included: by wires, and by what formulas speak of. */
@@ -19,10 +20,10 @@ function nodesBehind(index: GraphIndex, id: string): GraphNode[] {
 }
 
 /**
- * All that the result of a node of the main graph hangs from, each by itself: nodes and wires, bodies however deep, dials that
- * formulas speak of, and the seed. Two lists of the same things mean the same result.
+ * All that the result of a node of the main graph at a frame hangs from, each by itself: nodes and wires, bodies however deep,
+ * dials that formulas speak of, the seed, and the frame where it moves. Two lists of the same things mean the same result.
  */
-export function hangsFrom(document: GeneratorDocument, id: string): unknown[] {
+export function hangsFrom(document: GeneratorDocument, id: string, frame: number): unknown[] {
 	const { graphs, dials, seed } = document;
 	const index = GraphIndex.of(graphs.main);
 	const nodes = nodesBehind(index, id);
@@ -33,6 +34,7 @@ export function hangsFrom(document: GeneratorDocument, id: string): unknown[] {
 	]);
 	return [
 		seed,
+		whatMoves(document, 'main').has(id) ? frame : null,
 		...nodes,
 		...nodes.flatMap((node) => index.wiresIntoNode(node.id)),
 		...usedFrom(graphs, bodies).map((body) => graphs[body]),

@@ -61,6 +61,28 @@ test('a million keys: settings beyond use hold their first key', () => {
 	assert.match(leftOut[0], /keys were left out/);
 });
 
+test('keys of parts, of dials and of presets count too', () => {
+	const keys = many(10_000, (at) => ({ at, value: at, easing: 'linear' }));
+	const countOf = (setting: unknown): number =>
+		Array.isArray(setting)
+			? setting.reduce<number>((sum, part) => sum + countOf(part), 0)
+			: ((setting as { keys?: unknown[] } | undefined)?.keys?.length ?? 0);
+	const dial = (i: number) => ({ key: `d${i}`, name: `D${i}`, kind: 'number', value: { keys }, start: 0 });
+	const { document, leftOut } = openRaw({
+		...base(),
+		graphs: { main: graph(many(3, (i) => node(`n${i}`, 'box', { size: [{ keys }, 1, { keys }] }))) },
+		dials: many(3, dial),
+		presets: [{ id: 'p', name: 'Tall', values: { d1: { keys } } }]
+	});
+	const counts = [
+		...document.graphs.main.nodes.map(({ settings: { size } }) => countOf(size)),
+		...document.dials.map(({ value }) => countOf(value)),
+		...document.presets.map(({ values }) => countOf(values.d1))
+	];
+	assert.deepEqual(counts, [20_000, 20_000, 10_001, 1, 1, 1, 1]);
+	assert.match(leftOut[0], /^49,995 keys were left out/);
+});
+
 test('keys as nearly all are, and such that hold more, are both read; what is none is left out', () => {
 	const sound = [
 		{ at: 1, value: 2, easing: 'linear' },

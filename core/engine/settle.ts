@@ -111,10 +111,14 @@ export function withTiesAt(at: GeneratorDocument, raw: GeneratorDocument): Gener
 
 /** The end of a tie that drives, as the tie is new or has another equation; null where it is as it was. */
 function driverOf({ id, a, b, toA, toB }: Tie, { ties }: GeneratorDocument): TieEnd | null {
-	const was = ties.find((one) => one.id === id);
+	let known = tiesById.get(ties);
+	if (!known) tiesById.set(ties, (known = new Map(ties.map((one) => [one.id, one]))));
+	const was = known.get(id);
 	if (!was || was.toB !== toB) return a;
 	return was.toA !== toA ? b : null;
 }
+
+const tiesById = new WeakMap<readonly Tie[], ReadonlyMap<string, Tie>>();
 
 /** The dials and the settings that count which are others than before. */
 function endsChanged(after: GeneratorDocument, before: GeneratorDocument): TieEnd[] {

@@ -14,15 +14,16 @@ export const isRaw = (value: unknown): value is Raw =>
 export const withinReason = (document: Raw, leftOut: string[]): Raw =>
 	withFewKeys(withFewSettings(withFewBodies(withFewRows(document, leftOut), leftOut), leftOut), leftOut);
 
+const CALLED: Partial<Record<string, string>> = { kept: 'kept variations', namedFrames: 'named frames' };
+
 function withFewRows(document: Raw, leftOut: string[]): Raw {
 	const made = { ...document };
 	for (const [name, most] of Object.entries(MOST)) {
 		const rows = made[name];
 		if (!Array.isArray(rows) || rows.length <= most) continue;
 		made[name] = rows.slice(0, most);
-		const what = name === 'kept' ? 'kept variations' : name;
 		leftOut.push(
-			`${formatCount(rows.length - most)} ${what} were left out: a generator has at most ${formatCount(most)}.`
+			`${formatCount(rows.length - most)} ${CALLED[name] ?? name} were left out: a generator has at most ${formatCount(most)}.`
 		);
 	}
 	return made;
@@ -49,6 +50,8 @@ function withFewKeys(document: Raw, leftOut: string[]): Raw {
 	let all = 0,
 		gone = 0;
 	const few = (setting: unknown): unknown => {
+		// Parts of a vector have keys of their own.
+		if (Array.isArray(setting) && setting.length <= 3) return setting.map(few);
 		if (!isRaw(setting) || !Array.isArray(setting.keys)) return setting;
 		const { length } = setting.keys as unknown[];
 		if (all + length <= MOST_KEYS) {
@@ -70,9 +73,24 @@ function withFewKeys(document: Raw, leftOut: string[]): Raw {
 		});
 		return [id, { ...graph, nodes }];
 	});
+	const dials = Array.isArray(document.dials)
+		? document.dials.map((dial: unknown) => (isRaw(dial) ? { ...dial, value: few(dial.value) } : dial))
+		: document.dials;
+	const presets = Array.isArray(document.presets)
+		? document.presets.map((preset: unknown) => {
+				if (!isRaw(preset) || !isRaw(preset.values)) return preset;
+				const values = Object.entries(preset.values).map(([key, value]) => [key, few(value)]);
+				return { ...preset, values: Object.fromEntries(values) as Raw };
+			})
+		: document.presets;
 	if (!gone) return document;
 	leftOut.push(`${formatCount(gone)} keys were left out: a generator has at most ${formatCount(MOST_KEYS)}.`);
-	return { ...document, graphs: Object.fromEntries(graphs) };
+	return {
+		...document,
+		graphs: Object.fromEntries(graphs),
+		...(dials !== undefined && { dials }),
+		...(presets !== undefined && { presets })
+	};
 }
 
 /** More settings than this no node has, and so many no generator. */

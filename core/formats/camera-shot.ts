@@ -1,5 +1,5 @@
 /** Cameras as files hold them: they look along −z, with y up. */
-import { quaternion, tan } from '../math/index.ts';
+import { cross, quaternion, tan, unit } from '../math/index.ts';
 import type { GlbFile } from './glb-file.ts';
 
 /** Where a camera stands and what it shows at a moment. */
@@ -25,15 +25,6 @@ export function turnOf({ position, target }: CameraShot): number[] {
 	const isSteep = Math.abs(back[1]) > 1e6 * Math.sqrt(back[0] * back[0] + back[2] * back[2]);
 	const up = isSteep ? [0, 0, back[1] > 0 ? -1 : 1] : [0, 1, 0];
 	// The axes: x to the right, y up, z backwards.
-	const unit = (v: readonly number[]): number[] => {
-		const size = Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
-		return v.map((x) => x / size);
-	};
-	const cross = (a: readonly number[], b: readonly number[]): number[] => [
-		a[1] * b[2] - a[2] * b[1],
-		a[2] * b[0] - a[0] * b[2],
-		a[0] * b[1] - a[1] * b[0]
-	];
 	const z = unit(back);
 	const x = unit(cross(up, z));
 	const y = cross(z, x);

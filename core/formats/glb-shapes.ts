@@ -1,7 +1,7 @@
 /** A geometry from frame to frame: its states, each kept once, with the same points and faces in all of them. */
 import { NodeError, formatCount } from '../math/index.ts';
 import type { Geometry } from '../geometry/index.ts';
-import { PART_NAMES, countsOf, digestOf, tableOf, withPoints } from '../geometry/index.ts';
+import { PART_NAMES, countsOf, derive, digestOf, tableOf, withPoints } from '../geometry/index.ts';
 import type { RigidPart } from './rigid-parts.ts';
 import { rigidParts } from './rigid-parts.ts';
 
@@ -106,7 +106,11 @@ function whyOther(first: Geometry, other: Geometry): string | null {
 
 /** Whether two geometries are alike but for where their points are: the same faces, and the same attributes. */
 export const isLike = (first: Geometry, other: Geometry): boolean =>
-	whyOther(first, other) === null && digestOf(unplaced(first)) === digestOf(unplaced(other));
+	whyOther(first, other) === null && digestUnplaced(first) === digestUnplaced(other);
+
+/** Kept with the geometry: it is compared with that of every frame. */
+const digestUnplaced = (geometry: Geometry): string =>
+	derive(geometry, 'digest without places', () => digestOf(unplaced(geometry)));
 
 /** A geometry all of whose points lie at the origin. */
 const unplaced = (geometry: Geometry): Geometry =>

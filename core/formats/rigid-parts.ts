@@ -16,7 +16,7 @@ import {
 	tableOf,
 	transformGeometry
 } from '../geometry/index.ts';
-import { quaternion } from '../math/index.ts';
+import { cross, dot, quaternion } from '../math/index.ts';
 
 /** How a piece stands: scaled about its own middle, turned, then moved. */
 export interface Pose {
@@ -188,26 +188,24 @@ interface Marks {
 
 const middleOf = (points: Uint32Array, p: Float32Array): number[] => {
 	const sum = [0, 0, 0];
-	for (let i = 0; i < points.length; i++) for (let k = 0; k < 3; k++) sum[k] += p[3 * points[i] + k];
+	for (let i = 0; i < points.length; i++) {
+		pollAt(i);
+		for (let k = 0; k < 3; k++) sum[k] += p[3 * points[i] + k];
+	}
 	return sum.map((x) => x / points.length);
 };
 const wayFrom = (middle: readonly number[], p: Float32Array, point: number): number[] =>
 	[0, 1, 2].map((k) => p[3 * point + k] - middle[k]);
-const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: readonly number[], b: readonly number[]): number[] => [
-	a[1] * b[2] - a[2] * b[1],
-	a[2] * b[0] - a[0] * b[2],
-	a[0] * b[1] - a[1] * b[0]
-];
 const lengthOf = (a: readonly number[]): number => Math.sqrt(dot(a, a));
 
 function marksOf({ points }: Piece, p: Float32Array): Marks {
 	const middle = middleOf(points, p);
 	const furthest = (measure: (way: number[]) => number): number => {
 		let [best, most] = [points[0], -1];
-		for (const point of points) {
-			const far = measure(wayFrom(middle, p, point));
-			if (far > most) [best, most] = [point, far];
+		for (let i = 0; i < points.length; i++) {
+			pollAt(i);
+			const far = measure(wayFrom(middle, p, points[i]));
+			if (far > most) [best, most] = [points[i], far];
 		}
 		return best;
 	};

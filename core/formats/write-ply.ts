@@ -110,11 +110,7 @@ export function writePly(geometry: Geometry): Uint8Array {
 }
 
 /** The colours of the copies in which places lie, with the row of each; null where they have none. */
-function coloursOfCopies(group: Group): { column: Column; rows: Uint32Array } | null {
-	const found = ofCopies(group, 'colour');
-	if (!found || found.column.role !== 'colour' || found.column.type !== 'vec3') return null;
-	return { column: found.column, rows: found.level.rows };
-}
+const coloursOfCopies = (group: Group) => ofCopies(group, ({ copies }) => coloursIn(copies!.copies));
 
 /** The colours of a table's elements, linear; null where they have none. */
 function coloursIn(table: Table): Column | null {

@@ -2,6 +2,8 @@
 import { NodeError, formatCount } from '../math/index.ts';
 import { allocate, scratch, pollAt } from './allocate.ts';
 import type { Geometry } from './geometry.ts';
+import type { Salted } from './stack.ts';
+import { stackTables } from './stack.ts';
 import type { Column } from './table.ts';
 import { identity, product } from './matrix.ts';
 import { hasOwnElements } from './parts/index.ts';
@@ -20,17 +22,55 @@ export interface Placed {
 	levels: readonly Level[];
 }
 
-/** Copies in which places lie, each in one row. */
+/** Copies in which places lie, each in one row of one of them. */
 export interface Level {
-	/** What has these copies. */
-	readonly geometry: Geometry;
+	/** What has these copies: several where they differ from one outer copy to the next. */
+	readonly of: readonly Geometry[];
+	/** For each place which of them; null where there is but one. */
+	readonly which: Uint32Array | null;
 	readonly rows: Uint32Array;
 }
 
-/** What copies have of a name, with the row for each place: of copies in copies the innermost that have it; null where none does. */
-export function ofCopies({ levels }: Placed, name: string): { column: Column; level: Level } | null {
-	const level = levels.findLast(({ geometry }) => geometry.copies!.copies.columns.has(name));
-	return level ? { column: level.geometry.copies!.copies.columns.get(name)!, level } : null;
+/**
+ * A column of the copies that places lie in, with the row of it for each place: of copies in copies the innermost that have it,
+ * and what stands where nothing is written for places of which none has it. Null where none has it at all.
+ */
+export function ofCopies(
+	{ levels, count }: Placed,
+	columnOf: (geometry: Geometry) => Column | null | undefined
+): { column: Column; rows: Uint32Array } | null {
+	const bearing = new Map<Geometry, number>();
+	const tables: Salted[] = [];
+	let below = 0;
+	for (const geometry of new Set(levels.flatMap(({ of }) => of))) {
+		const column = columnOf(geometry);
+		if (!column) continue;
+		const own = geometry.copies!.copies.count;
+		tables.push({ table: { count: own, columns: new Map([['it', column]]), ids: null }, salt: null });
+		bearing.set(geometry, below);
+		below += own;
+	}
+	if (!tables.length) return null;
+	if (levels.every(({ which }) => !which)) {
+		const level = levels.findLast(({ of }) => bearing.has(of[0]))!;
+		return { column: columnOf(level.of[0])!, rows: level.rows };
+	}
+	// Another table below them, for what has nothing of it.
+	tables.push({ table: { count: 1, columns: new Map(), ids: null }, salt: null });
+	const column = stackTables(tables).columns.get('it')!;
+	const rows = allocate('index', count);
+	for (let i = 0; i < count; i++) {
+		pollAt(i);
+		rows[i] = below;
+		for (let d = levels.length - 1; d >= 0; d--) {
+			const { of, which, rows: own } = levels[d];
+			const start = bearing.get(of[which ? which[i] : 0]);
+			if (start === undefined) continue;
+			rows[i] = start + own[i];
+			break;
+		}
+	}
+	return { column, rows };
 }
 
 /** How deep copies may lie within copies. */
@@ -77,27 +117,46 @@ export function expand(geometry: Geometry, budget = 4e6): Placed[] {
 		placed.push({
 			geometry: leaf.copies ? bareOf(leaf) : leaf,
 			matrices: slot.matrices,
-			count: slot.levels[0].rows.length,
+			count: slot.count,
 			origins: slot.levels[0].rows,
-			levels: slot.levels
+			levels: slot.levels.map(({ of, which, rows }) => ({ of, which, rows }))
 		});
 	return placed;
 }
 
-/** The places of one geometry within the same copies. */
+/** The places of one geometry at one depth. */
 interface Slot {
 	leaf: Geometry;
 	matrices: Float32Array;
-	levels: Level[];
+	levels: { of: Geometry[]; places: Map<Geometry, number>; which: Uint32Array | null; rows: Uint32Array }[];
+	count: number;
 	filled: number;
 }
 
-const slotFor = (leaf: Geometry, within: readonly Geometry[], count: number): Slot => ({
+const slotFor = (leaf: Geometry, depth: number, count: number): Slot => ({
 	leaf,
 	matrices: allocate('float', 16 * count),
-	levels: within.map((geometry) => ({ geometry, rows: allocate('index', count) })),
+	levels: Array.from({ length: depth }, () => ({
+		of: [],
+		places: new Map(),
+		which: null,
+		rows: allocate('index', count)
+	})),
+	count,
 	filled: 0
 });
+
+/** Says of the next place in which row of a geometry's copies it lies, at a depth. */
+function lieIn({ levels, count, filled }: Slot, depth: number, geometry: Geometry, row: number): void {
+	const level = levels[depth];
+	let place = level.places.get(geometry);
+	if (place === undefined) {
+		level.places.set(geometry, (place = level.of.push(geometry) - 1));
+		if (place === 1) level.which = allocate('index', count);
+	}
+	if (level.which) level.which[filled] = place;
+	level.rows[filled] = row;
+}
 
 function flatPlaces(geometry: Geometry): Slot[] {
 	const { copies, sources } = geometry.copies!;
@@ -112,60 +171,44 @@ function flatPlaces(geometry: Geometry): Slot[] {
 	sources.forEach((leaf, k) => {
 		if (perSource[k] && hasOwnElements(leaf)) counts.set(leaf, (counts.get(leaf) ?? 0) + perSource[k]);
 	});
-	const slots = [...counts].map(([leaf, count]) => slotFor(leaf, [geometry], count));
+	const slots = [...counts].map(([leaf, count]) => slotFor(leaf, 1, count));
 	for (const slot of slots)
 		for (let i = 0; i < copies.count; i++) {
 			pollAt(i);
-			if (sources[source[i]] === slot.leaf && (!shown || shown[i])) slot.levels[0].rows[slot.filled++] = i;
+			if (sources[source[i]] !== slot.leaf || (shown && !shown[i])) continue;
+			lieIn(slot, 0, geometry, i);
+			slot.filled++;
 		}
 	const places = new Places(copies);
 	for (const { matrices, levels } of slots) places.matrices(levels[0].rows, matrices);
 	return slots;
 }
 
-/** Copies on the way down to others, and what lies in them. */
-interface Within {
-	readonly geometry: Geometry;
-	readonly outer: Within | null;
-	/** The row at which the walk is. */
-	row: number;
-	readonly inner: Map<Geometry, Within>;
-	readonly counts: Map<Geometry, number>;
-	readonly slots: Map<Geometry, Slot>;
-}
-const withinOf = (geometry: Geometry, outer: Within | null): Within => ({
-	geometry,
-	outer,
-	row: 0,
-	inner: new Map(),
-	counts: new Map(),
-	slots: new Map()
-});
+/** Copies on the way down to a place, and the row of each. */
+type Way = { geometry: Geometry; row: number }[];
 
 function deepPlaces(geometry: Geometry): Slot[] {
-	const root = withinOf(geometry, null);
-	walk(root, identity(), 0, (leaf, { counts }) => counts.set(leaf, (counts.get(leaf) ?? 0) + 1));
-	const slots: Slot[] = [];
-	const slotIn = (leaf: Geometry, within: Within): Slot => {
-		let slot = within.slots.get(leaf);
-		if (slot) return slot;
-		const chain: Geometry[] = [];
-		for (let at: Within | null = within; at; at = at.outer) chain.unshift(at.geometry);
-		slots.push((slot = slotFor(leaf, chain, within.counts.get(leaf)!)));
-		within.slots.set(leaf, slot);
-		return slot;
-	};
-	walk(root, identity(), 0, (leaf, within, m) => {
-		const slot = slotIn(leaf, within);
+	const counts = new Map<Geometry, number[]>();
+	walk(geometry, identity(), [], (leaf, { length }) => {
+		let own = counts.get(leaf);
+		if (!own) counts.set(leaf, (own = []));
+		own[length] = (own[length] ?? 0) + 1;
+	});
+	const slots = new Map(
+		[...counts].map(([leaf, own]) => [
+			leaf,
+			own.map((count, depth) => (count ? slotFor(leaf, depth, count) : null))
+		])
+	);
+	walk(geometry, identity(), [], (leaf, way, m) => {
+		const slot = slots.get(leaf)![way.length]!;
 		for (let c = 0; c < 4; c++)
 			for (let k = 0; k < 3; k++) slot.matrices[16 * slot.filled + 4 * c + k] = m[3 * c + k];
 		slot.matrices[16 * slot.filled + 15] = 1;
-		let at: Within | null = within;
-		for (let depth = slot.levels.length - 1; at; at = at.outer)
-			slot.levels[depth--].rows[slot.filled] = at.row;
+		for (let depth = 0; depth < way.length; depth++) lieIn(slot, depth, way[depth].geometry, way[depth].row);
 		slot.filled++;
 	});
-	return slots;
+	return [...slots.values()].flatMap((own) => own.flatMap((slot) => slot ?? []));
 }
 
 const bare = new WeakMap<Geometry, Geometry>();
@@ -176,13 +219,13 @@ function bareOf(geometry: Geometry): Geometry {
 }
 
 function walk(
-	within: Within,
+	geometry: Geometry,
 	outer: Affine,
-	depth: number,
-	visit: (leaf: Geometry, within: Within, m: Affine) => void
+	way: Way,
+	visit: (leaf: Geometry, way: Way, m: Affine) => void
 ): void {
-	const { copies, sources } = within.geometry.copies!;
-	if (depth > DEEPEST)
+	const { copies, sources } = geometry.copies!;
+	if (way.length > DEEPEST)
 		throw new NodeError(
 			`Copies lie within copies more than ${DEEPEST} deep. Make the inner ones one mesh with “Copies to mesh”.`
 		);
@@ -191,16 +234,16 @@ function walk(
 	const places = new Places(copies);
 	const own = identity();
 	const hasOwn = new Map(sources.map((leaf) => [leaf, hasOwnElements(leaf)]));
+	const here = { geometry, row: 0 };
+	way.push(here);
 	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
 		const leaf = sources[source[i]];
 		if (!leaf || (shown && !shown[i])) continue;
 		const m = product(outer, places.affine(i, own));
-		within.row = i;
-		if (hasOwn.get(leaf)) visit(leaf, within, m);
-		if (!leaf.copies) continue;
-		let inner = within.inner.get(leaf);
-		if (!inner) within.inner.set(leaf, (inner = withinOf(leaf, within)));
-		walk(inner, m, depth + 1, visit);
+		here.row = i;
+		if (hasOwn.get(leaf)) visit(leaf, way, m);
+		if (leaf.copies) walk(leaf, m, way, visit);
 	}
+	way.pop();
 }

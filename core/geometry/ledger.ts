@@ -149,7 +149,7 @@ const isBuffer = (thing: object): boolean =>
 	(typeof SharedArrayBuffer !== 'undefined' && thing instanceof SharedArrayBuffer);
 
 /** How deep the values that are kept hold their arrays. */
-const DEEPEST = 3;
+const DEEPEST = 4;
 
 /** The buffers of a value that was derived: of arrays, of lists of them, of records and of instances. */
 function buffersIn(value: unknown, depth: number, found: object[]): void {

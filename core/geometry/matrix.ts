@@ -1,5 +1,6 @@
 /** Affine maps as 12 numbers: three columns of the linear part, then the translation. */
-import { anyAcross, cross } from './singular.ts';
+import { cross } from '../math/index.ts';
+import { anyAcross } from './singular.ts';
 import { quaternion } from '../math/index.ts';
 
 export type Affine = Float64Array;
@@ -164,7 +165,7 @@ function completeAxes(axes: (number[] | null)[]): asserts axes is number[][] {
 	for (let k = 0; k < 3; k++) axes[k] ??= cross(axes[(k + 1) % 3]!, axes[(k + 2) % 3]!);
 }
 
-/** The map of one place, as 12 numbers (see matrix.ts). */
+/** The map of one of many places, 16 numbers each, as 12 numbers. */
 export function affineAt(matrices: Float32Array, place: number, out = identity()): Affine {
 	for (let c = 0; c < 4; c++) for (let k = 0; k < 3; k++) out[3 * c + k] = matrices[16 * place + 4 * c + k];
 	return out;

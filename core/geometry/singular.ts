@@ -3,6 +3,7 @@
  * decomposition), by turning MᵀM into a diagonal two axes at a time (Carl Gustav Jacob Jacobi, “Über ein leichtes
  * Verfahren …”, 1846).
  */
+import { dot, unit, cross } from '../math/index.ts';
 
 /** Sweeps over the three pairs of axes; four bring doubles as near as they get. */
 const SWEEPS = 8;
@@ -60,16 +61,6 @@ function turn(a: number[][], v: number[][], p: number, q: number): void {
 	for (const row of v) [row[p], row[q]] = [c * row[p] - s * row[q], s * row[p] + c * row[q]];
 }
 
-const dot = (a: readonly number[], b: readonly number[]) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export const cross = (a: readonly number[], b: readonly number[]) => [
-	a[1] * b[2] - a[2] * b[1],
-	a[2] * b[0] - a[0] * b[2],
-	a[0] * b[1] - a[1] * b[0]
-];
-const unit = (a: readonly number[]) => {
-	const size = Math.sqrt(dot(a, a));
-	return a.map((x) => x / size);
-};
 /** A direction at right angles to one, off the axis that it leans to least. */
 export function anyAcross(a: readonly number[]): number[] {
 	const least = [0, 1, 2].reduce((best, k) => (Math.abs(a[k]) < Math.abs(a[best]) ? k : best), 0);

@@ -42,12 +42,14 @@ export function meshOfCopies(geometry: Geometry): Geometry {
 
 /** What the copies that places lie in have beside their places, each name once, of the innermost that have it. */
 export function attributesOfCopies(placed: Placed): NamedRows[] {
-	const names = new Set(placed.levels.flatMap(({ geometry }) => [...geometry.copies!.copies.columns.keys()]));
+	const names = new Set(
+		placed.levels.flatMap(({ of }) => of.flatMap(({ copies }) => [...copies!.copies.columns.keys()]))
+	);
 	return [...names]
 		.filter((name) => !PLACE_COLUMNS.includes(name) && !OWN.has(name))
 		.map((name) => {
-			const { column, level } = ofCopies(placed, name)!;
-			return [name, column, level.rows];
+			const { column, rows } = ofCopies(placed, ({ copies }) => copies!.copies.columns.get(name))!;
+			return [name, column, rows];
 		});
 }
 const OWN: ReadonlySet<string> = new Set(['source', 'shown']);

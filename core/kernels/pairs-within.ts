@@ -3,11 +3,13 @@
  * apart has an end that is full. Each point offers its nearest neighbour that was not tried; a heap says whose offer is next.
  * To join them point by point, as they stand in the list, left pairs apart whose ends both had room, and far ones before near.
  */
-import { Growing, pollAt, scratch } from '../geometry/index.ts';
+import { Growing, charge, pollAt, scratch } from '../geometry/index.ts';
 import type { PointTree } from './point-tree.ts';
 
 /** Neighbours that a point looks up at first; twice as many each time it has tried them. */
 const FIRST_LOOK = 8;
+/** What a pair takes in the set of those that are joined. */
+const PAIR_BYTES = 40;
 
 /**
  * @param p places, three numbers each. @param most how many pairs one point may have.
@@ -37,7 +39,9 @@ export function pairsWithin(
 				const before = offers[i]?.length ?? 0;
 				const wanted = Math.min(n - 1, Math.max(FIRST_LOOK, 2 * before));
 				if (wanted <= before) return false;
-				offers[i] = Int32Array.from(tree.kNearest(p[3 * i], p[3 * i + 1], p[3 * i + 2], wanted, i));
+				const found = tree.kNearest(p[3 * i], p[3 * i + 1], p[3 * i + 2], wanted, i);
+				offers[i] = scratch('int', found.length);
+				offers[i].set(found);
 				if (tried[i] >= offers[i].length) return false;
 			}
 			const j = offers[i][tried[i]++];
@@ -79,6 +83,7 @@ export function pairsWithin(
 			// Both ends offer each other; the second time they are joined already.
 			if (!joined.has(pair)) {
 				joined.add(pair);
+				charge(PAIR_BYTES);
 				firsts.push(a);
 				seconds.push(b);
 				room[i]--;

@@ -26,10 +26,18 @@ export function evenly(geometry: Geometry, placed: Placed, make: (length: number
 	}
 	for (let heap = 0; heap < HEAPS; heap++) starts[heap + 1] += starts[heap];
 	const out = make(16 * count);
-	const levels = placed.levels.map((level) => ({ ...level, rows: new Uint32Array(count) }));
+	const levels = placed.levels.map(({ of, which }) => ({
+		of,
+		which: which && new Uint32Array(count),
+		rows: new Uint32Array(count)
+	}));
 	for (let i = 0; i < count; i++) {
 		const at = starts[heapOf[i]]++;
-		for (let k = 0; k < levels.length; k++) levels[k].rows[at] = placed.levels[k].rows[i];
+		for (let k = 0; k < levels.length; k++) {
+			const { which, rows } = placed.levels[k];
+			levels[k].rows[at] = rows[i];
+			if (which) levels[k].which![at] = which[i];
+		}
 		const [a, b] = [16 * at, 16 * i];
 		for (let k = 0; k < 16; k++) out[a + k] = matrices[b + k];
 	}

@@ -11,6 +11,7 @@ import {
 	filled,
 	floats,
 	identityOf,
+	ofCopies,
 	pollAt,
 	scratch,
 	together,
@@ -120,13 +121,12 @@ export class Packer {
 			const areNew = matricesKey !== null && isNew(matricesKey);
 			if (areNew) fresh.set(matricesKey, [placed.matrices!]);
 			const onCopies = placed.origins && !ghost && heat ? heat.read(geometry, 'copies') : null;
-			const painted = ghost || onCopies ? null : paintOfCopies(placed);
 			// Sent with each packet, but worked out once.
-			const colours = painted
-				? derive(together(painted.column, painted.rows), 'paint', () =>
-						paintOf(painted.column, painted.rows, placed.count)
-					)
-				: coloursFor(onCopies, placed.origins, placed.count);
+			const painted =
+				ghost || onCopies
+					? null
+					: derive(together(geometry, placed.levels), 'paint of copies', () => paintOfCopies(placed));
+			const colours = painted ?? coloursFor(onCopies, placed.origins, placed.count);
 			keys.forEach((object, i) =>
 				packet.draws.push({
 					colours,
@@ -144,12 +144,9 @@ export class Packer {
 }
 
 /** The colours of the copies that places lie in, of the innermost that have some; null where none has. */
-function paintOfCopies({ levels }: Placed): { column: Column; rows: Uint32Array } | null {
-	for (const { geometry, rows } of [...levels].reverse()) {
-		const column = colourColumn(geometry, 'copies', 'copy');
-		if (column) return { column, rows };
-	}
-	return null;
+function paintOfCopies(placed: Placed): Uint8Array | null {
+	const found = ofCopies(placed, (geometry) => colourColumn(geometry, 'copies', 'copy'));
+	return found && paintOf(found.column, found.rows, placed.count);
 }
 
 /** What of one geometry is drawn, and how. */

@@ -36,7 +36,6 @@ export const textKind: InputKind<TextInput> = {
 	read: (_, text) => text
 };
 
-/** An imported file, by its digest; none is chosen at first. */
 /** A file that is not at hand: it may come, so what fails for want of it is tried again. */
 export class MissingFile extends NodeError {
 	constructor(input: string) {
@@ -44,6 +43,7 @@ export class MissingFile extends NodeError {
 	}
 }
 
+/** An imported file, by its digest; none is chosen at first. */
 export const assetKind: InputKind<AssetInput> = {
 	schema: z.string().max(200),
 	takes: 'a file',

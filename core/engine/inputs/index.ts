@@ -3,7 +3,6 @@ import type { InputDefinition } from '../../nodes/index.ts';
 import type { PartSetting, Setting } from '../document.ts';
 import { isKeys, scalarSetting } from '../document.ts';
 import { keyedParts } from '../vector-parts.ts';
-export { MissingFile } from './by-hand.ts';
 import { assetKind, choiceKind, pathKind, textKind } from './by-hand.ts';
 import { geometryKind } from './geometry.ts';
 import type { InputKind } from './kind.ts';
@@ -12,6 +11,7 @@ import { colourKind, formulaKind, numberKind, valueKind, vectorKind, yesNoKind }
 import { rampKind } from './ramp.ts';
 
 export type { Arriving, Field, Fit, Warn } from './kind.ts';
+export { MissingFile } from './by-hand.ts';
 export { CARRIED } from './kind.ts';
 export { Incomplete, Waiting } from './waiting.ts';
 

@@ -92,7 +92,7 @@ export class Dials {
 			);
 	}
 	unlink(node: string, setting: string): void {
-		this.#editor.change('Drive by the dial no more', (document) =>
+		this.#editor.change('Stop driving by the dial', (document) =>
 			withoutLink(document, this.at(node, setting))
 		);
 	}

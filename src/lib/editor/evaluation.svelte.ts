@@ -49,6 +49,8 @@ export class Evaluation {
 	/** The node at work and how far it is, once it takes long. */
 	progress = $state.raw<{ node: string; share: number } | null>(null);
 	trouble = $state('');
+	/** How often a worker was ended that did not answer. */
+	restarts = 0;
 	/** Whether it waits for the artist to let it evaluate: it did not finish the last time. */
 	paused = $state(false);
 	/** Whether edges come with the meshes. */
@@ -70,6 +72,7 @@ export class Evaluation {
 		this.client = new EvaluationClient({
 			answer: (answer) => this.#hear(answer),
 			restarted: (node) => {
+				this.restarts++;
 				this.trouble = `${node ? `${node} did not answer` : 'The evaluation did not stop in time'} and was ended. The last picture is kept.`;
 			},
 			busy: (busy) => {

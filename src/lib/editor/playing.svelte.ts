@@ -61,6 +61,7 @@ export class Playing {
 	#direction = 1;
 	/** The picture for which the next frame is asked: one at a time, however often play is pressed. */
 	#asked = 0;
+	#restarts = 0;
 	#began = 0;
 	#from = 0;
 	#shown: number[] = [];
@@ -124,6 +125,7 @@ export class Playing {
 		this.#began = performance.now();
 		this.#from = this.frame;
 		this.#shown = [];
+		this.#restarts = this.#editor.evaluation.restarts;
 		this.#asked = requestAnimationFrame(this.#next);
 	};
 	stop(): void {
@@ -137,8 +139,10 @@ export class Playing {
 
 	readonly #next = (): void => {
 		if (!this.on) return;
-		this.#asked = requestAnimationFrame(this.#next);
 		const { evaluation } = this.#editor;
+		// What did not answer at one frame may not answer at the next.
+		if (evaluation.restarts !== this.#restarts) return this.stop();
+		this.#asked = requestAnimationFrame(this.#next);
 		// A frame is asked for when the last one stands; an edit comes in between as it likes.
 		if (evaluation.working) return;
 		const now = performance.now();

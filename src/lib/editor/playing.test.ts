@@ -172,4 +172,16 @@ describe('playing', () => {
 		await editor.close();
 		assert.equal(browser.picture(), 0);
 	});
+
+	test('play stops where a worker had to be ended', () => {
+		const { editor } = boxed();
+		editor.playing.toggle();
+		assert.equal(browser.picture(), 1);
+		editor.evaluation.restarts++;
+		browser.picture();
+		assert.equal(editor.playing.on, false);
+		assert.equal(browser.picture(), 0);
+		editor.playing.toggle();
+		assert.deepEqual([browser.picture(), browser.picture()], [1, 1]);
+	});
 });

@@ -66,7 +66,7 @@ export class EvaluationClient {
 	#worker!: Worker;
 	#stop: Int32Array | null = null;
 	#revision = 0;
-	#running: { revision: number; since: number; document: GeneratorDocument } | null = null;
+	#running: { revision: number; since: number; document: GeneratorDocument; frame: number } | null = null;
 	#pending: { document: GeneratorDocument; look: Look } | null = null;
 	/** What was asked for last: asked for again where a worker was ended. */
 	#last: { document: GeneratorDocument; look: Look } | null = null;
@@ -164,7 +164,7 @@ export class EvaluationClient {
 		const running = this.#running!;
 		const place = this.#stop ? Atomics.load(this.#stop, AT_WORK) : 0;
 		const node = running.document.graphs.main.nodes[place - 1];
-		if (node) this.#ended.set(node.id, hangsFrom(running.document, node.id));
+		if (node) this.#ended.set(node.id, hangsFrom(running.document, node.id, running.frame));
 		this.#worker.terminate();
 		this.#running = null;
 		this.#start();
@@ -208,14 +208,14 @@ export class EvaluationClient {
 		this.#pending = null;
 		this.#last = next;
 		const revision = ++this.#revision;
-		this.#running = { revision, since: performance.now(), document: next.document };
+		this.#running = { revision, since: performance.now(), document: next.document, frame: next.look.frame };
 		this.#listen();
 		this.#events.busy(true);
 		this.#bringAssets(next.document);
 		const patch = patchBetween(this.#sent, next.document);
 		this.#sent = next.document;
 		for (const [id, nodes] of this.#ended)
-			if (!hangsFromSame(nodes, hangsFrom(next.document, id))) this.#ended.delete(id);
+			if (!hangsFromSame(nodes, hangsFrom(next.document, id, next.look.frame))) this.#ended.delete(id);
 		this.#post({ kind: 'evaluate', revision, patch, ended: [...this.#ended.keys()], ...next.look });
 	}
 
