@@ -3,42 +3,28 @@
  * settings and the keys of what flows into it, so that changing one setting runs that node and what hangs from it. One
  * worklist over scopes and nodes, without recursion, however deep bodies lie in one another.
  */
-import { Hasher, NodeError, Stopped, formatCount, inBrief } from '../math/index.ts';
-import type { Asset, Bounds, Geometry } from '../geometry/index.ts';
-import { Ledger, OutOfMemory, boundsOf, countsOf, firstUnsound, mergeGeometries } from '../geometry/index.ts';
-import type { Varying } from '../varying/index.ts';
+import { Ledger, mergeGeometries } from '../geometry/index.ts';
 import type { AnyNode, Context } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { hearsTime } from './bodies.ts';
 import { ResultCache } from './cache.ts';
 import type { Body, Tools } from './composites/index.ts';
-import { bodyOf, isFed, keyOfBody } from './composites/index.ts';
-import { makeContext } from './context.ts';
+import { bodyOf, isFed } from './composites/index.ts';
 import type { GeneratorDocument, GraphNode, Wire } from './document.ts';
 import { EvaluatedColumns } from './evaluated-columns.ts';
-import { factsOf, isVaried } from './facts.ts';
-import type { Warn } from './inputs/index.ts';
-import { Incomplete, MissingFile, Waiting } from './inputs/index.ts';
-import { notesOnSharedRanges, resolveInputs, wiresPicked } from './resolve.ts';
-import { bypassedFrom, failed, waiting, waitingFor } from './result.ts';
+import { factsOf } from './facts.ts';
+import { failureOf } from './failure.ts';
+import type { Before } from './node-key.ts';
+import { beforeOf, isAsBefore, keyOfNode } from './node-key.ts';
+import type { WorkOptions } from './node-work.ts';
+import { MOST_ELEMENTS, NodeWork, noteTaker, now } from './node-work.ts';
+import { notesOnSharedRanges, wiresPicked } from './resolve.ts';
+import { bypassedFrom, failed, waitingFor } from './result.ts';
 import type { NodeMessage, NodeResult } from './result.ts';
 import { mainScope } from './scope.ts';
 import type { Scope } from './scope.ts';
-import { settingOf } from './settings-graph.ts';
-import { Progress } from './progress.ts';
 import { States } from './states.ts';
-import { framesOf, momentAt } from './time.ts';
-import { isGeometry, isVarying } from './values.ts';
-import type { Value } from './values.ts';
-
-/** What a node was evaluated from, and what came of it: while all of it is the same, no key need be made. */
-interface Before {
-	seed: number;
-	wires: readonly Wire[];
-	/** The keys of what flowed in. */
-	sources: readonly string[];
-	key: string;
-}
+import { framesOf } from './time.ts';
 
 export interface Evaluation {
 	/** For every node that the targets hang from. */
@@ -47,23 +33,15 @@ export interface Evaluation {
 	readonly ran: readonly string[];
 }
 
-export interface EvaluatorOptions {
+export interface EvaluatorOptions extends WorkOptions {
 	/** Bytes that one evaluation may take, caches included. */
 	memory?: number;
 	/** Columns in shared memory. */
 	shared?: boolean;
-	/** Finds the bytes of an imported file. */
-	asset?: (hash: string) => Asset | null;
-	/** Throws `Stopped` when it is time to stop. */
-	poll?: () => void;
-	/** Hears how far a node is. */
-	progress?: (node: string, share: number) => void;
 	/** Hears of the keys of results that are no longer kept. */
 	dropped?: (key: string) => void;
 	/** Hears which node of the main graph begins. */
 	begins?: (node: string) => void;
-	/** The longest that one node may take. */
-	seconds?: number;
 }
 
 /** A node that is being evaluated, or waits for what it needs. */
@@ -119,11 +97,6 @@ export interface Begun {
 	inside(): { scope: Scope; place: number; places: number } | null;
 }
 
-/** The most elements that one table may have. */
-const MOST_ELEMENTS = 16_000_000;
-const MOST_SECONDS = 120;
-const MOST_NOTES = 20;
-
 /** Evaluates generators, and remembers what it made. */
 export class Evaluator {
 	readonly ledger: Ledger;
@@ -132,17 +105,7 @@ export class Evaluator {
 	readonly #columns: EvaluatedColumns;
 	/** What nodes remember from frame to frame. */
 	readonly states: States;
-	readonly #progress = new Progress();
-	/** The node of the main graph that is being evaluated. */
-	#at = '';
-	/** Whether it is evaluated for a body: how far the whole of it is, nobody knows. */
-	#isInBody = false;
-	/** Whether it is worked out what a node would make: nothing of it is done then. */
-	#foresees = false;
-	/** The node that goes through earlier frames, and how far it is: all that is evaluated meanwhile is for it. */
-	#fold: { node: string; share: number } | null = null;
-	/** When the node at hand is given up. */
-	#latest = Infinity;
+	readonly #work: NodeWork;
 	readonly #before = new WeakMap<GraphNode, Before>();
 	/** Keys of the results that whoever asked last may still look at. */
 	#pinned: readonly string[] = [];
@@ -155,12 +118,13 @@ export class Evaluator {
 		this.ledger = new Ledger({
 			limit: options.memory,
 			shared: options.shared,
-			poll: () => this.#poll(),
+			poll: () => this.#work.poll(),
 			relieve: (bytes) => this.#relieve(bytes)
 		});
 		this.#cache = new ResultCache(this.ledger, options.dropped);
 		this.#columns = new EvaluatedColumns(this.ledger);
 		this.states = new States(this.ledger);
+		this.#work = new NodeWork(options, this.ledger, this.#columns);
 	}
 
 	/**
@@ -215,7 +179,7 @@ export class Evaluator {
 
 	#pull(run: Run, main: Scope, targets: readonly string[]): void {
 		const { stack } = run;
-		this.#fold = null;
+		this.#work.fold = null;
 		for (const target of targets) {
 			this.#need(run, main, target);
 			while (stack.length) {
@@ -310,28 +274,23 @@ export class Evaluator {
 		if (blocked) return waitingFor(node, blocked.from[0], scope.index);
 		const facts = factsOf(node);
 		const before = this.#before.get(node);
-		if (before && before.seed === scope.seed && scope.isMain && sameSources(before, wires, scope)) {
+		if (before && scope.isMain && isAsBefore(before, wires, scope)) {
 			const known = this.#known(before.key);
 			if (known) return this.#told(known, scope, node, kind);
 		}
 		let key = '';
 		const notes: NodeMessage[] = [];
 		try {
-			key = this.#keyOf(scope, node, kind, wires);
+			key = keyOfNode(scope, node, kind, wires);
 			// What is looked into is gone through again, even where what comes of it is known.
 			const isLookedInto = !!kind.body && stepOn(run, scope, node) !== null;
 			// With a formula, what stands further off may change the result, and a body may change; then the key decides.
 			if (!facts.hasFormulas && !kind.body && !hearsTime(node, { wires }) && scope.isMain)
-				this.#before.set(node, {
-					seed: scope.seed,
-					wires,
-					sources: wires.map((wire) => scope.results.get(wire.from[0])!.key),
-					key
-				});
+				this.#before.set(node, beforeOf(scope, wires, key));
 			const known = isLookedInto ? undefined : this.#known(key);
 			if (known) return this.#told(known, scope, node, kind);
 			if (scope.isMain) {
-				this.#at = node.id;
+				this.#work.at = node.id;
 				this.#options.begins?.(node.id);
 			}
 			run.ran.push(scope.isMain ? node.id : `${scope.name} ${node.id}`);
@@ -341,13 +300,13 @@ export class Evaluator {
 				return null;
 			}
 			return this.#told(
-				this.#work(() => this.#run(task, kind, key, notes)),
+				this.#keep(this.#work.within(() => this.#work.run(task, kind, key, notes))),
 				scope,
 				node,
 				kind
 			);
 		} catch (error) {
-			return this.#failure(node, kind, key, error as Error, notes, scope);
+			return this.#failure(task, kind, { key, notes }, error as Error);
 		}
 	}
 
@@ -367,15 +326,23 @@ export class Evaluator {
 					}
 					task.asked = null;
 				}
-				this.#checkTime(body.since);
-				const step = this.#work(() => body.steps.next());
+				this.#work.checkTime(body.since);
+				const step = this.#work.within(() => body.steps.next());
 				if (step.done) {
 					// What was only gone through again stays what it was: nobody need draw it anew.
 					const known = this.#known(body.key);
 					const made =
 						known ??
-						this.#work(() => this.#publish(node, body.key, step.value, body.notes, body.since, 'fresh'));
-					if (scope.isMain) this.#fold = null;
+						this.#keep(
+							this.#work.within(() =>
+								this.#work.made(node, body.key, step.value, {
+									warnings: body.notes,
+									since: body.since,
+									state: 'fresh'
+								})
+							)
+						);
+					if (scope.isMain) this.#work.fold = null;
 					return this.#told(made, scope, node, kind);
 				}
 				const { scope: inner, nodes, done } = step.value;
@@ -388,8 +355,8 @@ export class Evaluator {
 				task.asked = { scope: inner, nodes: [...nodes, ...this.#alsoNeeded(run, scope, inner)] };
 			}
 		} catch (error) {
-			if (scope.isMain) this.#fold = null;
-			return this.#failure(node, kind, body.key, error as Error, body.notes, scope);
+			if (scope.isMain) this.#work.fold = null;
+			return this.#failure(task, kind, body, error as Error);
 		}
 	}
 
@@ -435,58 +402,29 @@ export class Evaluator {
 		const warn = noteTaker(notes);
 		let inputs: Record<string, unknown> | null = null;
 		let context: Context | null = null;
+		const work = this.#work;
 		const resolved = () => {
 			if (!inputs) {
-				inputs = resolveInputs(node, kind, { scope, asset: this.#options.asset }, warn);
-				this.#checkEstimate(kind, inputs);
+				inputs = work.inputsOf(task, kind, warn);
+				work.checkEstimate(kind, inputs);
 			}
 			return inputs;
 		};
+		const here = (at: Scope) => ({ scope: at, node: at.node(node.id)!, wires: [] });
 		return {
 			inputs: resolved,
-			context: () => (context ??= this.#contextOf(scope, node, kind, resolved(), warn)),
-			resolvedIn: (at) =>
-				resolveInputs(at.node(node.id)!, kind, { scope: at, asset: this.#options.asset }, warn),
-			contextIn: (at, own, past) => this.#contextOf(at, at.node(node.id)!, kind, own, warn, past),
+			context: () => (context ??= work.contextOf(task, kind, resolved(), warn)),
+			resolvedIn: (at) => work.inputsOf(here(at), kind, warn),
+			contextIn: (at, own, past) => work.contextOf(here(at), kind, own, warn, past),
 			states: this.states,
 			// However many frames it goes through, each has the time that a body may take.
 			isAt: (share) => {
 				task.body!.since = now();
-				if (scope.isMain) this.#fold = { node: node.id, share };
+				if (scope.isMain) work.fold = { node: node.id, share };
 			},
 			warn,
 			most: MOST_ELEMENTS
 		};
-	}
-
-	#contextOf(
-		scope: Scope,
-		node: GraphNode,
-		kind: AnyNode,
-		inputs: Record<string, unknown>,
-		warn: Warn,
-		past?: Context['past']
-	): Context {
-		return makeContext({
-			seed: scope.seed,
-			path: scope.path,
-			stream: node.stream,
-			warn,
-			columns: this.#columns,
-			moment: momentAt(scope.raw, scope.frame),
-			past,
-			inputs,
-			rangesOf: (name) => isVaried(settingOf(node, name, kind.inputs[name]), kind.inputs[name])
-		});
-	}
-
-	/** Throws where a body takes too long. */
-	#checkTime(since: number): void {
-		const longest = this.#options.seconds ?? MOST_SECONDS;
-		if (now() - since > 1000 * longest)
-			throw new NodeError(
-				`Its body took more than ${longest} seconds and was given up. Lower the counts, or how often it is evaluated.`
-			);
 	}
 
 	/** A bypassed node hands its first geometry through. */
@@ -495,22 +433,34 @@ export class Evaluator {
 		if ('state' in from) return from;
 		const known = this.#known(from.key);
 		if (known) return known.id === node.id ? known : { ...known, id: node.id };
+		const { geometries, port, key } = from;
 		try {
-			return this.#work(() =>
-				this.#publish(
-					node,
-					from.key,
-					{
-						[from.port]: from.geometries.length === 1 ? from.geometries[0] : mergeGeometries(from.geometries)
-					},
-					[],
-					now(),
-					'bypassed'
-				)
-			);
+			const made = () => ({
+				[port]: geometries.length === 1 ? geometries[0] : mergeGeometries(geometries)
+			});
+			const told = { warnings: [], since: now(), state: 'bypassed' } as const;
+			return this.#keep(this.#work.within(() => this.#work.made(node, key, made(), told)));
 		} catch (error) {
-			return this.#failure(node, kind, from.key, error as Error, [], scope);
+			return this.#failure({ scope, node }, kind, { key, notes: [] }, error as Error);
 		}
+	}
+
+	#keep(result: NodeResult): NodeResult {
+		this.#cache.keep(result);
+		return result;
+	}
+
+	/** A failure, kept for as long as it would come out the same. */
+	#failure(
+		at: { scope: Scope; node: GraphNode },
+		kind: AnyNode,
+		told: { key: string; notes: readonly NodeMessage[] },
+		error: Error
+	): NodeResult {
+		const { result, lasts } = failureOf(at, kind, told, error);
+		if (lasts !== 'tried' && result.key) this.#cache.keep(result);
+		if (lasts === 'document' && this.#document) this.#tried.set(result, this.#document);
+		return result;
 	}
 
 	/** The result of a key. What failed for want of memory counts for the document for which it was tried. */
@@ -528,169 +478,6 @@ export class Evaluator {
 		return notes.length ? { ...own, warnings: [...own.warnings, ...notes] } : own;
 	}
 
-	#failure(
-		node: GraphNode,
-		kind: AnyNode,
-		key: string,
-		error: Error,
-		notes: readonly NodeMessage[],
-		scope: Scope
-	): NodeResult {
-		if (error instanceof Stopped) throw error;
-		if (error instanceof Waiting) return waitingFor(node, error.node, scope.index);
-		if (error instanceof Incomplete) return waiting(node, error.message, error.input);
-		const noMemory = error instanceof OutOfMemory || error instanceof RangeError;
-		const message =
-			error instanceof NodeError
-				? { message: error.message, input: error.input, fixes: error.fixes }
-				: error instanceof RangeError
-					? { message: 'This needs more memory than the machine gives. Lower the counts.' }
-					: {
-							message: `${kind.name} met a fault of ours, not of yours: ${error.message}. Undo the last change, and please report it.`
-						};
-		const result: NodeResult = { ...failed(node, message), key, warnings: notes };
-		// A file that is missing may come: nothing else would change, and so it is tried again.
-		if (key && !(error instanceof MissingFile)) this.#cache.keep(result);
-		if (noMemory && this.#document) this.#tried.set(result, this.#document);
-		return result;
-	}
-
-	/** The provenance key: the kind, the settings, and the keys of what flows in. */
-	#keyOf(scope: Scope, node: GraphNode, kind: AnyNode, wires: readonly Wire[]): string {
-		const { signature, varied } = factsOf(node);
-		const hasher = new Hasher().text(signature);
-		const wired = new Set<string>();
-		for (const wire of wires) {
-			const made = scope.output(wire.from[0], wire.from[1]);
-			wired.add(wire.to[1]);
-			hasher
-				.text(wire.to[1])
-				.text(isVarying(made) ? made.hash : `${scope.results.get(wire.from[0])!.key} ${wire.from[1]}`);
-		}
-		for (const name of varied)
-			if (!wired.has(name)) hasher.text(name).text(scope.settings.value(node, name).hash);
-		if (kind.body) hasher.text(keyOfBody(scope, node));
-		if (hearsTime(node, { wires })) hasher.text(JSON.stringify(momentAt(scope.raw, scope.frame)));
-		if (kind.seeded) hasher.number(scope.seed).text(scope.path).text(node.stream);
-		return hasher.key();
-	}
-
-	/** Runs work of a node with its memory in the ledger, within the time that a node may take. */
-	#work<Result>(work: () => Result): Result {
-		this.#latest = now() + 1000 * (this.#options.seconds ?? MOST_SECONDS);
-		try {
-			return this.ledger.work(work);
-		} finally {
-			this.#latest = Infinity;
-		}
-	}
-
-	#run({ scope, node, wires }: Task, kind: AnyNode, key: string, notes: NodeMessage[]): NodeResult {
-		const warn = noteTaker(notes);
-		const since = now();
-		const inputs = resolveInputs(
-			node,
-			kind,
-			{ scope, asset: this.#options.asset, ...(kind.picks && { wires }) },
-			warn
-		);
-		const expected = this.#checkEstimate(kind, inputs);
-		this.#isInBody = !scope.isMain;
-		this.#progress.begin(kind.id, Math.max(expected, elementsIn(inputs)));
-		const context = this.#contextOf(scope, node, kind, inputs, warn);
-		const extra = new Map(
-			(node.inputs ?? []).map((own): [string, Varying] => [own.name, scope.settings.value(node, own.name)])
-		);
-		const made = kind.run!(inputs as never, context, extra) as Record<string, Value>;
-		const result = this.#publish(node, key, made, notes, since, 'fresh');
-		if (!this.#isInBody) this.#progress.end();
-		return result;
-	}
-
-	/** Works out what a node would make; what that takes is no progress of the node. */
-	#foresee<Result>(work: () => Result): Result {
-		this.#foresees = true;
-		try {
-			return work();
-		} finally {
-			this.#foresees = false;
-		}
-	}
-
-	/** How many elements a node expects to make. Throws where it would be too much. */
-	#checkEstimate(kind: AnyNode, inputs: Record<string, unknown>): number {
-		const estimate = this.#foresee(() => kind.estimate?.(inputs as never) ?? null);
-		if (!estimate) return 0;
-		const { elements, of, lower, most = MOST_ELEMENTS, bytes = 0, seconds = 0 } = estimate;
-		if (!(elements <= most))
-			throw new NodeError(
-				`This would make ${formatCount(elements)} ${of}; ${formatCount(most)} fit. ${lower}`
-			);
-		const longest = this.#options.seconds ?? MOST_SECONDS;
-		if (!(seconds <= longest))
-			throw new NodeError(
-				`This would take about ${formatCount(seconds)} seconds; ${formatCount(longest)} are allowed. ${lower}`
-			);
-		this.ledger.check(bytes);
-		return elements;
-	}
-
-	/** Checks what a node hands on, and keeps it. */
-	#publish(
-		node: GraphNode,
-		key: string,
-		made: Readonly<Record<string, Value>>,
-		warnings: readonly NodeMessage[],
-		since: number,
-		state: 'fresh' | 'bypassed'
-	): NodeResult {
-		const outputs = new Map(Object.entries(made));
-		const geometry = [...outputs.values()].find((value): value is Geometry => isGeometry(value));
-		for (const value of outputs.values()) {
-			const wrong = isGeometry(value) && firstUnsound(value, (column) => this.ledger.isHeld(column));
-			if (wrong) throw new NodeError(wrong);
-		}
-		if (geometry && mayLieBeyond(geometry)) {
-			const bounds = boundsOf(geometry);
-			if (bounds && ![...bounds.low, ...bounds.high].every(Number.isFinite))
-				throw new NodeError(
-					'Some of it lies so far away that no number says where (beyond 10³⁸ m). Lower the sizes, scales or distances.'
-				);
-		}
-		const { ledger } = this;
-		let bounds: Bounds | null | undefined = geometry ? undefined : null;
-		const result: NodeResult = {
-			id: node.id,
-			key,
-			state,
-			outputs,
-			warnings,
-			error: null,
-			milliseconds: now() - since,
-			counts: geometry ? countsOf(geometry) : null,
-			// Worked out when somebody asks: while it plays, hardly anybody does.
-			get bounds() {
-				return bounds === undefined ? (bounds = ledger.work(() => boundsOf(geometry!))) : bounds;
-			}
-		};
-		this.#cache.keep(result);
-		return result;
-	}
-
-	/** Throws when it is time to stop, or when a node takes too long. */
-	#poll(): void {
-		this.#options.poll?.();
-		if (this.#latest < Infinity && !this.#foresees)
-			this.#options.progress?.(
-				this.#fold?.node ?? this.#at,
-				this.#fold?.share ?? (this.#isInBody ? 0 : this.#progress.ask())
-			);
-		if (now() > this.#latest)
-			throw new NodeError(
-				`This took more than ${this.#options.seconds ?? MOST_SECONDS} seconds and was given up. Lower the counts.`
-			);
-	}
-
 	/** Lets go of what can be made again, so that `bytes` more fit. */
 	#relieve(bytes: number): void {
 		const { ledger } = this;
@@ -699,15 +486,6 @@ export class Evaluator {
 		this.#cache.trim(isTooMuch);
 		this.states.trim(isTooMuch);
 	}
-}
-
-/** Takes what is said of a node; no more than a few things, and each once. */
-function noteTaker(notes: NodeMessage[]): Warn {
-	return (given, input, fixes) => {
-		const message = inBrief(given);
-		if (notes.length < MOST_NOTES && !notes.some((note) => note.message === message))
-			notes.push({ message, input, fixes });
-	};
 }
 
 /** The step on the way into what is looked into that a node of a scope is; null where it is none. */
@@ -719,29 +497,3 @@ function stepOn({ into, looked }: Run, scope: Scope, node: GraphNode): number | 
 		(looked[depth - 1] === scope && scope.use!.place === Math.min(into[depth - 1].place, scope.places - 1));
 	return isOnTheWay && into[depth]?.node === node.id ? depth : null;
 }
-
-/** Elements of the largest geometry that comes in. */
-function elementsIn(inputs: Record<string, unknown>): number {
-	let most = 0;
-	for (const input of Object.values(inputs).flat()) {
-		if (!isGeometry(input)) continue;
-		const { points, faces, copies } = countsOf(input);
-		most = Math.max(most, points, faces, copies);
-	}
-	return most;
-}
-
-function sameSources(before: Before, wires: readonly Wire[], { results }: Scope): boolean {
-	if (before.wires.length !== wires.length) return false;
-	for (let i = 0; i < wires.length; i++)
-		if (before.wires[i] !== wires[i] || before.sources[i] !== results.get(wires[i].from[0])?.key)
-			return false;
-	return true;
-}
-
-/** Of many copies that lie in none, sound columns already say that all of it lies somewhere. */
-const MANY_COPIES = 2000;
-const mayLieBeyond = ({ copies }: Geometry): boolean =>
-	!copies || copies.copies.count < MANY_COPIES || copies.sources.some((source) => source.copies);
-
-const now = (): number => performance.now();

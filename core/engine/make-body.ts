@@ -241,7 +241,7 @@ class BodyMaker {
 		}
 		for (const { node, setting } of queue) {
 			const { kind, label } = inputOf(node, setting)!;
-			if (!CARRIED.has(kind))
+			if (!PORTED.has(kind))
 				return `A formula outside follows “${label}” of ${node.short}, which cannot be brought out.`;
 			this.#bringOut(node, setting);
 		}
@@ -409,8 +409,8 @@ class BodyMaker {
 const nameBeside = (edges: ReadonlyMap<string, Edge>, wanted: string): string =>
 	portName(wanted, new Set([...edges.values()].map(({ name }) => name)));
 
-/** Kinds of setting that a port can carry. */
-const CARRIED: ReadonlySet<string> = new Set(['number', 'vector', 'colour', 'yesno', 'value']);
+/** Kinds of setting that can be brought out through a port. */
+const PORTED: ReadonlySet<string> = new Set(['number', 'vector', 'colour', 'yesno', 'value']);
 
 /** What an Input that stands in for a setting says of itself. */
 export function settingsOfInput(input: InputDefinition): Record<string, unknown> {

@@ -3,9 +3,7 @@ import test from 'node:test';
 import fc from 'fast-check';
 import type { GeneratorDocument, Setting } from '../index.ts';
 import { whatMoves } from '../index.ts';
-import { Session } from '../session/session.ts';
-import type { Answer } from '../session/messages.ts';
-import { patchBetween } from '../session/patches.ts';
+import { Shows } from '../session/shows.ts';
 import { generator, withBodies } from '../testing/index.ts';
 import { withKey } from './keys.ts';
 import { Ledger } from '../geometry/index.ts';
@@ -57,22 +55,10 @@ test('which nodes move, and why, is known without evaluating', () => {
 });
 
 test('a session shows the frame that it is asked for; a key set elsewhere runs nothing', () => {
-	const answers: Answer[] = [];
-	const session = new Session({ say: (answer) => void answers.push(answer) });
-	let sent: GeneratorDocument | null = null;
-	let revision = 0;
+	const shows = new Shows();
 	const show = (document: GeneratorDocument, frame?: number) => {
-		answers.length = 0;
-		const [{ id }] = document.graphs.main.nodes;
-		const patch = patchBetween(sent, document);
-		sent = document;
-		session.take({
-			...{ kind: 'evaluate', revision: ++revision, patch, shown: [id], ghosts: [] },
-			...{ wireframe: false, heat: null, ...(frame !== undefined && { frame }) }
-		} as Parameters<Session['take']>[0]);
-		const picture = answers.find((answer) => answer.kind === 'picture')!;
-		const reports = answers.find((answer) => answer.kind === 'reports')!;
-		assert.ok(picture.kind === 'picture' && reports.kind === 'reports');
+		const { picture, reports } = shows.showResult(document, { frame });
+		assert.ok(reports);
 		return { width: picture.bounds!.high[0] * 2, ran: picture.ran, hash: reports.hash };
 	};
 	const plain = generator([['box', 'box', { size: [1, 1, 1] }]]);

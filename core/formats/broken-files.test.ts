@@ -202,8 +202,8 @@ function assertSound(geometry: Geometry): void {
 			assert.equal(data.length, table.count * WIDTH[type], `${path}, ${column}`);
 			assert.ok(data.every(Number.isFinite), `${path}, ${column}`);
 		}
-	for (const { colour, metal, roughness } of geometry.materials)
-		for (const share of [...colour, metal, roughness]) assert.ok(share >= 0 && share <= 1, `${share}`);
+	for (const { colour, metallic, roughness } of geometry.materials)
+		for (const share of [...colour, metallic, roughness]) assert.ok(share >= 0 && share <= 1, `${share}`);
 }
 
 test('the description of a GLB may lie: every number in it, one after another, made huge, negative or missing', () => {

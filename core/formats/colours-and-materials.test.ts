@@ -18,7 +18,7 @@ import {
 import { readGlb, readObj, writeGlb, writeObj, writePly } from './index.ts';
 import { UsdaFile } from './usda.ts';
 
-const RED: Material = { name: 'Red', colour: [1, 0, 0, 1], roughness: 0.5, metal: 0, twoSided: false };
+const RED: Material = { name: 'Red', colour: [1, 0, 0, 1], roughness: 0.5, metallic: 0, twoSided: false };
 
 /** A strip of squares of one metre along x; each face may be given a number of a material, and a colour. */
 function strip(materialOf: readonly number[], colours?: readonly number[]): Geometry {

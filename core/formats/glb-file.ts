@@ -118,7 +118,7 @@ export class GlbFile {
 					name: material.name,
 					pbrMetallicRoughness: {
 						baseColorFactor: material.colour,
-						metallicFactor: material.metal,
+						metallicFactor: material.metallic,
 						roughnessFactor: material.roughness
 					},
 					...(material.twoSided && { doubleSided: true }),

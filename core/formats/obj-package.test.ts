@@ -20,7 +20,7 @@ const material = fc.record({
 	name: fc.constantFrom('Tarred rope', 'Cork', 'Sail'),
 	colour: fc.tuple(share, share, share, share),
 	roughness: share,
-	metal: share,
+	metallic: share,
 	twoSided: fc.constant(false)
 });
 function twoFaces(materials: readonly Material[]): Geometry {

@@ -99,7 +99,7 @@ export function readObj(bytes: Uint8Array, name: string): MeshRead {
 							name: key.slice(0, 200) || 'Material',
 							colour: [0.6, 0.6, 0.6, 1],
 							roughness: 0.8,
-							metal: 0,
+							metallic: 0,
 							twoSided: false
 						}) - 1;
 					places.set(key, material);
@@ -176,7 +176,7 @@ function asDescribed(material: Material, said: Described | undefined): Material 
 			share(said.d?.[0]) ?? (clear === undefined ? 1 : 1 - clear)
 		],
 		roughness: share(said.Pr?.[0]) ?? share(shine) ?? material.roughness,
-		metal: share(said.Pm?.[0]) ?? material.metal
+		metallic: share(said.Pm?.[0]) ?? material.metallic
 	};
 }
 
@@ -310,7 +310,7 @@ export function writeObj(geometry: Geometry, mtlName: string): { obj: string; mt
 				.map((c) => v(c))
 				.join(' ')}`,
 			`Pr ${v(m.roughness)}`,
-			`Pm ${v(m.metal)}`,
+			`Pm ${v(m.metallic)}`,
 			`d ${v(m.colour[3])}`,
 			''
 		);

@@ -72,7 +72,7 @@ function meshesOf(gltf: Gltf, reader: AccessorReader, name: string, warnings: st
 	const materials = gltf.materials.map((m): Material => ({
 		name: m.name.slice(0, 200),
 		colour: m.pbrMetallicRoughness.baseColorFactor as never,
-		metal: m.pbrMetallicRoughness.metallicFactor,
+		metallic: m.pbrMetallicRoughness.metallicFactor,
 		roughness: m.pbrMetallicRoughness.roughnessFactor,
 		twoSided: m.doubleSided
 	}));

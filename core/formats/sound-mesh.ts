@@ -58,7 +58,7 @@ export function soundMesh({ geometry, warnings }: MeshRead, name: string): MeshR
 	const changed = materials.filter((one, i) => one !== own.materials[i]).length;
 	if (changed)
 		said.push(
-			`${plural(changed, 'material of the file has', 'materials of the file have')} colours, metal or roughness outside of 0 to 1; the nearer end was taken.`
+			`${plural(changed, 'material of the file has', 'materials of the file have')} colours, metallic or roughness outside of 0 to 1; the nearer end was taken.`
 		);
 	return {
 		geometry: said.length ? { ...own, materials: changed ? materials : own.materials } : geometry,
@@ -76,10 +76,10 @@ const NAMES: Readonly<Record<string, string>> = {
 function withinShares(material: Material): Material {
 	const share = (x: number): number => (x > 0 ? Math.min(1, x) : 0);
 	const colour = material.colour.map(share) as unknown as Material['colour'];
-	const [metal, roughness] = [share(material.metal), share(material.roughness)];
+	const [metallic, roughness] = [share(material.metallic), share(material.roughness)];
 	const isSame =
-		metal === material.metal &&
+		metallic === material.metallic &&
 		roughness === material.roughness &&
 		colour.every((x, k) => x === material.colour[k]);
-	return isSame ? material : { ...material, colour, metal, roughness };
+	return isSame ? material : { ...material, colour, metallic, roughness };
 }

@@ -247,7 +247,7 @@ export class UsdaFile {
 			'color3f inputs:diffuseColor',
 			`(${material.colour.slice(0, 3).map(numeral).join(', ')})`
 		);
-		shader.fixed.set('float inputs:metallic', numeral(material.metal));
+		shader.fixed.set('float inputs:metallic', numeral(material.metallic));
 		shader.fixed.set('float inputs:opacity', numeral(material.colour[3]));
 		shader.fixed.set('float inputs:roughness', numeral(material.roughness));
 		shader.fixed.set('token outputs:surface', '');

@@ -50,7 +50,7 @@ export interface Material {
 	readonly name: string;
 	readonly colour: readonly [number, number, number, number];
 	readonly roughness: number;
-	readonly metal: number;
+	readonly metallic: number;
 	readonly twoSided: boolean;
 }
 

@@ -1,6 +1,7 @@
 /** What the Handbook says of a node, all of it read from the node's definition. */
 import { inputKind } from '../engine/index.ts';
-import type { AnyNode, Family, InputDefinition, OutputDefinition, WireKind } from '../nodes/index.ts';
+import { CARRIED } from '../engine/inputs/index.ts';
+import type { AnyNode, Family, InputDefinition, OutputDefinition } from '../nodes/index.ts';
 import { FAMILIES, offeredKinds, takesMany } from '../nodes/index.ts';
 
 export interface PageRow {
@@ -54,7 +55,7 @@ export function pageOf(kind: AnyNode): HandbookPage {
 		goesOut: (Object.entries(kind.outputs) as [string, OutputDefinition][]).map(([name, output]) => ({
 			name,
 			label: output.label,
-			holds: CARRIED[output.kind],
+			holds: CARRIED[output.kind].holds,
 			help: output.help,
 			range: '',
 			varies: ''
@@ -63,17 +64,6 @@ export function pageOf(kind: AnyNode): HandbookPage {
 	};
 }
 
-const CARRIED: Readonly<Record<WireKind, string>> = {
-	geometry: 'geometry',
-	number: 'number',
-	whole: 'whole number',
-	yesno: 'yes or no',
-	vector: 'vector',
-	colour: 'colour',
-	value: 'value',
-	list: 'list',
-	ramp: 'ramp'
-};
 const NEEDS: Readonly<Record<string, string>> = {
 	mesh: 'a mesh',
 	curves: 'curves',

@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { withBodies } from '../testing/index.ts';
-import type { Answer, Request } from './messages.ts';
+import type { Look } from './look.ts';
+import type { Answer } from './messages.ts';
 import { Session } from './session.ts';
 
 const plain = (formula: string) => ({ formula, streams: [] });
@@ -19,7 +20,7 @@ const document = withBodies(
 	}
 );
 
-function evaluated(extra: Partial<Extract<Request, { kind: 'evaluate' }>>) {
+function evaluated(look: Partial<Look>) {
 	const answers: Answer[] = [];
 	const session = new Session({ say: (answer) => answers.push(answer) });
 	session.take({ kind: 'start', stop: null, name: 'test' });
@@ -27,11 +28,7 @@ function evaluated(extra: Partial<Extract<Request, { kind: 'evaluate' }>>) {
 		kind: 'evaluate',
 		revision: 1,
 		patch: { whole: document },
-		shown: ['moved'],
-		ghosts: [],
-		wireframe: false,
-		heat: null,
-		...extra
+		look: { shown: ['moved'], ...look }
 	});
 	const find = <K extends Answer['kind']>(kind: K) =>
 		answers.find((one) => one.kind === kind) as Extract<Answer, { kind: K }>;

@@ -3,35 +3,16 @@ import test from 'node:test';
 import type { GeneratorDocument, Setting } from '../index.ts';
 import { generator } from '../testing/index.ts';
 import { KeptFrames } from './kept-frames.ts';
-import type { Answer } from './messages.ts';
-import { patchBetween } from './patches.ts';
-import { Session } from './session.ts';
+import { Shows } from './shows.ts';
 
 const formula = (text: string): Setting => ({ formula: text, streams: [] });
 
 /** A session of a document; gives what is reported of a frame. */
 function playing(memory: number) {
-	const answers: Answer[] = [];
-	const session = new Session({ memory, say: (answer) => void answers.push(answer) });
-	let sent: GeneratorDocument | null = null;
-	let revision = 0;
+	const shows = new Shows({ memory });
 	return (document: GeneratorDocument, frame: number) => {
-		answers.length = 0;
-		const shown = [document.graphs.main.nodes.at(-1)!.id];
-		const patch = patchBetween(sent, document);
-		sent = document;
-		session.take({
-			kind: 'evaluate',
-			revision: ++revision,
-			patch,
-			shown,
-			ghosts: [],
-			wireframe: false,
-			heat: null,
-			frame
-		});
-		const told = answers.find((answer) => answer.kind === 'reports');
-		assert.ok(told?.kind === 'reports', JSON.stringify(answers.map(({ kind }) => kind)));
+		const { reports: told } = shows.show(document, { shown: [document.graphs.main.nodes.at(-1)!.id], frame });
+		assert.ok(told);
 		return told;
 	};
 }

@@ -4,36 +4,17 @@ import { test } from 'node:test';
 import { boundsOf, expand, isGeometry, withGraph, withSetting } from '../index.ts';
 import type { GeneratorDocument } from '../index.ts';
 import { generator } from '../testing/index.ts';
-import type { Answer } from './messages.ts';
-import { patchBetween } from './patches.ts';
-import { Session } from './session.ts';
+import { Shows } from './shows.ts';
 
 /** A session with a page's memory of what it sent. */
 function open(memory = 2e9) {
-	const answers: Answer[] = [];
-	const session = new Session({ say: (answer) => answers.push(answer), memory });
+	const shows = new Shows({ memory });
+	const { session } = shows;
 	session.take({ kind: 'start', stop: null, name: 'a' });
-	let sent: GeneratorDocument | null = null;
-	let revision = 0;
 	return {
 		session,
 		ledger: session.evaluator.ledger,
-		show(document: GeneratorDocument, shown: string[]) {
-			answers.length = 0;
-			session.take({
-				kind: 'evaluate',
-				revision: ++revision,
-				patch: patchBetween(sent, document),
-				shown,
-				ghosts: [],
-				wireframe: false,
-				heat: null
-			});
-			sent = document;
-			const picture = answers.find((answer) => answer.kind === 'picture');
-			assert.ok(picture, JSON.stringify(answers.find((answer) => answer.kind === 'failed')));
-			return picture;
-		}
+		show: (document: GeneratorDocument, shown: string[]) => shows.show(document, { shown }).picture
 	};
 }
 

@@ -13,10 +13,10 @@ import type {
 	Wire
 } from '../index.ts';
 import type { CameraSeen } from '../engine/camera-seen.ts';
-import type { Step } from '../engine/evaluate.ts';
 import type { NodeMessage } from '../engine/result.ts';
 import type { ExportOptions } from './export.ts';
 import type { FrameRun } from './kept-frames.ts';
+import type { Look } from './look.ts';
 import type { Correlation, Statistics } from './series.ts';
 
 /** A document's change: only what is not the same object as before. */
@@ -42,23 +42,9 @@ export type Request =
 			kind: 'evaluate';
 			revision: number;
 			patch: Patch;
-			shown: string[];
-			ghosts: string[];
-			wireframe: boolean;
-			/** The frame that is looked at; the first where nothing is said. */
-			frame?: number;
-			/** The *Camera* of the main graph that is looked through. */
-			camera?: string | null;
 			/** Nodes at which an evaluation had to be ended: they are left out. */
-			ended?: string[];
-			/** An output whose numbers colour what is shown; or, without a node, a formula. */
-			heat: readonly [string, string] | null;
-			/** The way into the body that is edited; none for the main graph. */
-			into?: readonly Step[];
-			/** While a setting (node and name) is dragged, so that draft values stand in for others. */
-			dragged?: readonly [string, string] | null;
-			/** Whether the View shows what is in that body; else `shown` and the rest are nodes of the main graph. */
-			inside?: boolean;
+			ended?: readonly string[];
+			look: Partial<Look>;
 	  }
 	| {
 			kind: 'export';
@@ -210,7 +196,7 @@ export interface PacketMaterial {
 	name: string;
 	colour: readonly [number, number, number, number];
 	roughness: number;
-	metal: number;
+	metallic: number;
 	twoSided: boolean;
 }
 

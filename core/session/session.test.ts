@@ -6,6 +6,7 @@ import type { GeneratorDocument } from '../index.ts';
 import { boundsOf } from '../geometry/index.ts';
 import { readGlb, readMesh } from '../formats/index.ts';
 import { generator } from '../testing/index.ts';
+import type { Look } from './look.ts';
 import type { Answer, Request } from './messages.ts';
 import { patchBetween } from './patches.ts';
 import { Session } from './session.ts';
@@ -34,7 +35,8 @@ function open() {
 		evaluate(
 			document: GeneratorDocument,
 			short: string,
-			more: Partial<Extract<Request, { kind: 'evaluate' }>> = {}
+			look: Partial<Look> = {},
+			ended?: readonly string[]
 		) {
 			const patch = patchBetween(sent, document);
 			sent = document;
@@ -42,11 +44,8 @@ function open() {
 				kind: 'evaluate',
 				revision: ++revision,
 				patch,
-				shown: [idOf(document, short)],
-				ghosts: [],
-				wireframe: false,
-				heat: null,
-				...more
+				ended,
+				look: { shown: [idOf(document, short)], ...look }
 			});
 		}
 	};
@@ -95,7 +94,7 @@ test('a node at which an evaluation had to be ended is left out, and those that 
 	const page = open();
 	const document = reeds();
 	const ended = [idOf(document, 'sowing')];
-	const [, reports] = page.evaluate(document, 'flat', { ended }) as [
+	const [, reports] = page.evaluate(document, 'flat', {}, ended) as [
 		Answer,
 		Extract<Answer, { kind: 'reports' }>
 	];

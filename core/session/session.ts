@@ -14,6 +14,7 @@ import { valueInWords } from './in-words.ts';
 import { KeptFrames } from './kept-frames.ts';
 import type { JobOptions, OpenedFile } from './job.ts';
 import { camerasOf, exportDetails } from './job.ts';
+import { UNSAID } from './look.ts';
 import type { Answer, NodeReport, Request } from './messages.ts';
 import type { Drawn } from './packets.ts';
 import { Packer, boundsOfDrawn } from './packets.ts';
@@ -145,8 +146,11 @@ export class Session {
 	}
 
 	#evaluate(request: Extract<Request, { kind: 'evaluate' }>): void {
-		const { revision, shown, ghosts, heat, into = [], inside = false, dragged = null, frame } = request;
-		const { camera = null } = request;
+		const { revision } = request;
+		const { shown, ghosts, heat, wireframe, into, inside, dragged, frame, camera } = {
+			...UNSAID,
+			...request.look
+		};
 		this.#revision = revision;
 		this.#isEvaluating = true;
 		const began = performance.now();
@@ -174,7 +178,7 @@ export class Session {
 			// What comes now is no node's work.
 			this.#begins('');
 			const drawn = this.#drawn(found, shown, ghosts);
-			const packet = this.#packer.pack(drawn, request.wireframe, this.#heatOf(heat, drawn));
+			const packet = this.#packer.pack(drawn, wireframe, this.#heatOf(heat, drawn));
 			this.#say({
 				kind: 'picture',
 				revision,

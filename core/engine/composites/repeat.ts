@@ -219,7 +219,7 @@ function checkCarried(node: GraphNode, { ports }: Inside, { warn }: Tools): void
 			warn(`“${name}” is carried, but no output of that name stands in the body: it stays as it arrived.`);
 		else if (input && !fits(out.carries, input).fits)
 			throw new NodeError(
-				`“${name}” goes into a pass as ${CARRIED[carries]} and comes out as ${CARRIED[out.carries]}. Let both carry the same, or give one of them another name.`,
+				`“${name}” goes into a pass as ${CARRIED[carries].gives} and comes out as ${CARRIED[out.carries].gives}. Let both carry the same, or give one of them another name.`,
 				{ input: 'body' }
 			);
 	}

@@ -19,7 +19,7 @@ export const geometryKind: InputKind<GeometryInput> = {
 		from === 'geometry'
 			? FITS
 			: refuse(
-					`“${label}” takes geometry; this gives ${CARRIED[from]}.`,
+					`“${label}” takes geometry; this gives ${CARRIED[from].gives}.`,
 					from === 'list' ? 'points-from-values' : undefined
 				),
 	resolve(input, at) {

@@ -75,17 +75,17 @@ export type Field =
 export const FITS: Fit = { fits: true };
 export const refuse = (reason: string, through?: string): Fit => ({ fits: false, reason, through });
 
-/** What flows on a wire, in the plural, for sentences. */
-export const CARRIED: Readonly<Record<WireKind, string>> = {
-	geometry: 'geometry',
-	number: 'numbers',
-	whole: 'whole numbers',
-	yesno: 'yes or no',
-	vector: 'vectors',
-	colour: 'colours',
-	value: 'values',
-	list: 'a list',
-	ramp: 'a ramp'
+/** What flows on a wire, in words: as what one output holds, and as what arrives. */
+export const CARRIED: Readonly<Record<WireKind, { holds: string; gives: string }>> = {
+	geometry: { holds: 'geometry', gives: 'geometry' },
+	number: { holds: 'number', gives: 'numbers' },
+	whole: { holds: 'whole number', gives: 'whole numbers' },
+	yesno: { holds: 'yes or no', gives: 'yes or no' },
+	vector: { holds: 'vector', gives: 'vectors' },
+	colour: { holds: 'colour', gives: 'colours' },
+	value: { holds: 'value', gives: 'values' },
+	list: { holds: 'list', gives: 'a list' },
+	ramp: { holds: 'ramp', gives: 'a ramp' }
 };
 
 /** For inputs that are set by hand only. */

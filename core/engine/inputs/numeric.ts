@@ -40,7 +40,7 @@ function fitsNumbers(from: WireKind, input: InputDefinition, takesVectors: boole
 		return refuse(`“${label}” is one value for the whole node; a list holds many.`);
 	if ((from === 'vector' || from === 'colour') && !takesVectors)
 		return refuse(
-			`“${label}” is a single number; this gives ${CARRIED[from]}. Take a part of it with “Formula”, such as v.x.`,
+			`“${label}” is a single number; this gives ${CARRIED[from].gives}. Take a part of it with “Formula”, such as v.x.`,
 			'formula'
 		);
 	return FITS;

@@ -15,7 +15,7 @@ export const rampKind: InputKind<RampInput> = {
 	fits: (from, { label }) =>
 		from === 'ramp'
 			? FITS
-			: refuse(`“${label}” takes a ramp; this gives ${CARRIED[from]}. Make one with “Ramp”.`, 'ramp'),
+			: refuse(`“${label}” takes a ramp; this gives ${CARRIED[from].gives}. Make one with “Ramp”.`, 'ramp'),
 	resolve(input, at) {
 		const made = at.wired().at(-1);
 		if (isRampValue(made)) return made;

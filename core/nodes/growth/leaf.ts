@@ -122,7 +122,7 @@ export const leaf = defineNode({
 			name: 'leaf',
 			colour: [r, g, b, 1] as const,
 			roughness: 0.6,
-			metal: 0,
+			metallic: 0,
 			twoSided: true
 		};
 		return { mesh: geometryOf({ mesh, materials: [material] }) };

@@ -149,7 +149,7 @@ function materialOf({ name, colour, roughness, metallic, twoSided }: ResolvedInp
 		name: name || 'Material',
 		colour: [share(colour[0]), share(colour[1]), share(colour[2]), 1],
 		roughness,
-		metal: metallic,
+		metallic,
 		twoSided
 	};
 }

@@ -1,29 +1,12 @@
 /** What the evaluation worker answers about the open generator: results, the picture's parts, progress, trouble. */
 import type { Bounds, CameraSeen, GeneratorDocument } from '$core/index';
-import type { Step } from '$core/engine/evaluate';
 import { EvaluationClient } from '$lib/worker/client';
+import type { PageLook } from '$lib/worker/client';
 import type { FrameRun } from '$core/session/kept-frames';
 import type { Answer, NodeReport, Packet } from '$core/session/messages';
 
 /** Progress is shown after this many milliseconds. */
 const SHOWS_PROGRESS_AFTER = 300;
-
-/** What the View wants of an evaluation. */
-export interface Looked {
-	/** The frame of the playhead. */
-	frame: number;
-	/** The *Camera* that is looked through; null where the View is free. */
-	camera: string | null;
-	shown: string[];
-	ghosts: string[];
-	heat: readonly [string, string] | null;
-	/** The way into the body that is edited; none for the main graph. */
-	into: readonly Step[];
-	/** Whether the View shows that body. */
-	inside: boolean;
-	/** The setting that is dragged, so that draft values stand in for others. */
-	dragged: readonly [string, string] | null;
-}
 
 export class Evaluation {
 	readonly client: EvaluationClient;
@@ -121,13 +104,13 @@ export class Evaluation {
 		this.inside = null;
 	}
 
-	evaluate(document: GeneratorDocument, looked: Looked): void {
+	evaluate(document: GeneratorDocument, look: Omit<PageLook, 'wireframe'>): void {
 		if (this.paused) return;
 		this.trouble = '';
 		this.#stoppedByHand = false;
-		this.#looksAtNothing = !looked.shown.length;
-		this.#isOne = !looked.into.length || looked.inside;
-		this.client.evaluate(document, { ...looked, wireframe: this.wireframe });
+		this.#looksAtNothing = !look.shown.length;
+		this.#isOne = !look.into.length || look.inside;
+		this.client.evaluate(document, { ...look, wireframe: this.wireframe });
 	}
 
 	/** The page is left, or put away: whatever ends it now is no fault of an evaluation. */

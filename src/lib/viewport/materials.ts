@@ -114,7 +114,7 @@ export class Materials {
 				opacity,
 				paint,
 				roughness: given?.roughness ?? 0.9,
-				metallic: given?.metal ?? 0,
+				metallic: given?.metallic ?? 0,
 				...(mark === 'selected' && { tint: GLOW }),
 				side: this.#side
 			});

@@ -3,9 +3,10 @@ import assert from 'node:assert/strict';
 import { afterEach, beforeEach, describe, mock, test } from 'node:test';
 import { newDocument, newNode, withSetting } from '$core/index';
 import type { GeneratorDocument } from '$core/index';
+import { UNSAID } from '$core/session/look';
 import type { Answer, Request } from '$core/session/messages';
 import '$lib/testing/browser';
-import type { Look } from './client';
+import type { PageLook } from './client';
 import { EvaluationClient } from './client';
 
 /** A worker of which the test sees what it is told, and says what it answers. */
@@ -34,17 +35,7 @@ class Told {
 const last = (): Told => Told.all[Told.all.length - 1];
 const running = (): number => Told.all.filter(({ isEnded }) => !isEnded).length;
 
-const LOOK: Look = {
-	shown: [],
-	ghosts: [],
-	wireframe: false,
-	frame: 1,
-	camera: null,
-	heat: null,
-	into: [],
-	inside: false,
-	dragged: null
-};
+const LOOK: PageLook = { ...UNSAID, frame: 1 };
 const box = newNode(newDocument().graphs.main, 'box', [0, 0]);
 const document = (size: number): GeneratorDocument => {
 	const empty = newDocument('Quay');

@@ -14,27 +14,13 @@ import type {
 	Why,
 	WhyAsk
 } from '$core/session/messages';
-import type { Step } from '$core/engine/evaluate';
+import type { Look } from '$core/session/look';
 import type { ExportOptions } from '$core/session/export';
 import { patchBetween } from '$core/session/patches';
 import { AT_WORK, BEAT, STOP } from '$core/session/shared-words';
 
-export interface Look {
-	shown: string[];
-	ghosts: string[];
-	wireframe: boolean;
-	/** The frame that is looked at. */
-	frame: number;
-	/** The *Camera* that is looked through. */
-	camera: string | null;
-	heat: readonly [string, string] | null;
-	/** The way into the body that is edited; none for the main graph. */
-	into: readonly Step[];
-	/** Whether the View shows that body. */
-	inside: boolean;
-	/** The setting that is dragged, so that draft values stand in for others. */
-	dragged: readonly [string, string] | null;
-}
+/** A page always knows its frame. */
+export type PageLook = Look & { readonly frame: number };
 
 export interface ClientEvents {
 	answer(answer: Extract<Answer, { revision: number }>): void;
@@ -67,9 +53,9 @@ export class EvaluationClient {
 	#stop: Int32Array | null = null;
 	#revision = 0;
 	#running: { revision: number; since: number; document: GeneratorDocument; frame: number } | null = null;
-	#pending: { document: GeneratorDocument; look: Look } | null = null;
+	#pending: { document: GeneratorDocument; look: PageLook } | null = null;
 	/** What was asked for last: asked for again where a worker was ended. */
-	#last: { document: GeneratorDocument; look: Look } | null = null;
+	#last: { document: GeneratorDocument; look: PageLook } | null = null;
 	#sent: GeneratorDocument | null = null;
 	#assets = new Map<string, Asset>();
 	/** Those that the worker has. */
@@ -136,7 +122,7 @@ export class EvaluationClient {
 	}
 
 	/** Evaluates a document; while another evaluation runs, only the newest waits. */
-	evaluate(document: GeneratorDocument, look: Look): void {
+	evaluate(document: GeneratorDocument, look: PageLook): void {
 		if (this.#isClosed) return;
 		this.#pending = { document, look };
 		if (!this.#running) return this.#next();
@@ -216,7 +202,7 @@ export class EvaluationClient {
 		this.#sent = next.document;
 		for (const [id, nodes] of this.#ended)
 			if (!hangsFromSame(nodes, hangsFrom(next.document, id, next.look.frame))) this.#ended.delete(id);
-		this.#post({ kind: 'evaluate', revision, patch, ended: [...this.#ended.keys()], ...next.look });
+		this.#post({ kind: 'evaluate', revision, patch, ended: [...this.#ended.keys()], look: next.look });
 	}
 
 	#hear(answer: Answer): void {

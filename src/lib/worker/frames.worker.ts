@@ -1,14 +1,12 @@
 /** Evaluates the frames of a generator one after another and makes files, pictures or a video of them, away from the page. */
 import { Zip, ZipPassThrough } from 'fflate';
-import { framesOf, momentAt, resultNode } from '$core/index';
+import { framesOf, momentAt } from '$core/index';
 import type { Evaluator } from '$core/index';
 import { exportFiles, movingFile } from '$core/session/export';
 import { numbered, resultAt } from '$core/session/frames';
 import { evaluatorFor, objectOf } from '$core/session/job';
 import type { OpenedFile } from '$core/session/job';
-import type { Answer } from '$core/session/messages';
-import { patchBetween } from '$core/session/patches';
-import { Session } from '$core/session/session';
+import { Shows } from '$core/session/shows';
 import { SpecimenScene } from '$lib/viewport/specimen-scene';
 import type { FramesAnswer, FramesRequest } from './frames';
 import { VideoFile } from './video-file';
@@ -85,31 +83,10 @@ function evaluated({ document, assets }: FramesRequest) {
 
 /** Draws frames. */
 function drawn({ document, assets, picture, camera, light }: FramesRequest) {
-	let answers: Answer[] = [];
-	const session = new Session({ memory: 1.5e9, say: (answer) => void answers.push(answer) });
-	for (const asset of assets) session.take({ kind: 'asset', asset });
+	const shows = new Shows({ memory: 1.5e9 }, assets);
 	const scene = new SpecimenScene(light);
-	const target = resultNode(document);
-	let revision = 0;
 	return async (frame: number): Promise<OffscreenCanvas> => {
-		answers = [];
-		session.take({
-			kind: 'evaluate',
-			revision: ++revision,
-			patch: patchBetween(revision === 1 ? null : document, document),
-			shown: target ? [target.id] : [],
-			ghosts: [],
-			wireframe: false,
-			heat: null,
-			frame,
-			camera
-		});
-		const told = answers.find((answer) => answer.kind === 'picture');
-		const failed = answers.find((answer) => answer.kind === 'failed');
-		if (told?.kind !== 'picture')
-			throw new Error(failed?.kind === 'failed' ? failed.message : 'It came to nothing.');
-		const error = told.reports.find((report) => report.id === target?.id)?.error;
-		if (error) throw new Error(error.message);
+		const { picture: told } = shows.showResult(document, { frame, camera });
 		if (camera !== null && !told.seen)
 			throw new Error('The camera sees nothing: it has no result, or it stands where it looks at.');
 		return scene.frame(told.packet, told.bounds, { ...picture, seen: told.seen ?? picture.seen });
