@@ -22,16 +22,20 @@ import {
 	withoutLink,
 	withoutTie
 } from '$core/index';
-import type { Editor } from './editor.svelte';
+import type { Hand } from './hand';
+import type { Place } from './place.svelte';
+import type { Playing } from './playing.svelte';
+
+type DialsHand = Hand & { readonly place: Place; readonly playing: Pick<Playing, 'asTurned'> };
 
 export class Dials {
-	readonly #editor: Editor;
+	readonly #editor: DialsHand;
 	/** The dial whose own settings are open. */
 	opened = $state<string | null>(null);
 	/** A setting, or a part of one, of which it shall be asked what it is tied to. */
 	tying = $state.raw<{ node: string; setting: string } | null>(null);
 
-	constructor(editor: Editor) {
+	constructor(editor: DialsHand) {
 		this.#editor = editor;
 	}
 

@@ -1,7 +1,6 @@
 /** The open generator and what can be done to it. Markup only calls what stands here. */
 import type {
 	Asset,
-	CameraSeen,
 	Clip,
 	Fix,
 	GeneratorDocument,
@@ -56,6 +55,7 @@ import { below } from './below';
 import { Dials } from './dials.svelte';
 import { Evaluation } from './evaluation.svelte';
 import { LeadingDrag } from './following.svelte';
+import type { Adding, Hand, ViewPort } from './hand';
 import { History } from './history.svelte';
 import { Place } from './place.svelte';
 import { Playing } from './playing.svelte';
@@ -64,7 +64,7 @@ import { Saving } from './saving.svelte';
 import { NOTE_WIDEST } from './tidy';
 import { whileReading } from './while-reading';
 
-export class Editor {
+export class Editor implements Hand {
 	readonly id: string;
 	readonly history: History<GeneratorDocument>;
 	readonly saving: Saving;
@@ -93,16 +93,12 @@ export class Editor {
 	showsReferences = $state(false);
 	/** What is edited: the main graph, or a body, and what the View shows then. */
 	readonly place = new Place(this);
-	/** Takes a picture of what the View shows; none where there is no View. */
-	picture: () => Promise<Blob | null> = () => Promise.resolve(null);
+	/** The View, while there is one. */
+	port: ViewPort | null = null;
 	/** The setting that is being dragged, so that draft values stand in for others. */
 	#dragged: readonly [string, string] | null = null;
-	/** Where the View's camera stands; null where there is no View. */
-	stand: () => GeneratorDocument['view']['camera'] | null = () => null;
 	/** The *Camera* through which the View looks; null where it is free. */
 	camera = $state<string | null>(null);
-	/** How the View's camera sees; null where there is no View. */
-	seen: () => CameraSeen | null = () => null;
 	/** Which export is open. */
 	exporting = $state<'result' | 'frames' | null>(null);
 	/** What is handed to the generator's users. */
@@ -326,7 +322,7 @@ export class Editor {
 	}
 	/** A *Camera* that sees as the View does now; the View looks through it from then on. */
 	keepView(): void {
-		const seen = this.seen();
+		const seen = this.port?.seen ?? null;
 		if (!seen) return;
 		const { position: place, target, half, angle } = seen;
 		const lens = half === null ? { lens: 'lens', angle } : { lens: 'straight', height: 2 * half };
@@ -644,13 +640,6 @@ export class Editor {
 		this.evaluation.close();
 		await this.saving.close();
 	}
-}
-
-/** What a new node is wired to, and what must be in the document before it. */
-interface Adding {
-	from?: readonly [string, string] | null;
-	to?: readonly [string, string] | null;
-	bring?: (document: GeneratorDocument) => GeneratorDocument;
 }
 
 /** The files that nodes read, by their digests. */

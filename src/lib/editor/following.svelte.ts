@@ -2,7 +2,9 @@
 import type { Following, SettingPlace, TieEnd } from '$core/index';
 import { cutPart, endAt, mayFollow, nameOfEnd, partName, withFollowing } from '$core/index';
 import type { Attachment } from 'svelte/attachments';
-import type { Editor } from './editor.svelte';
+import type { Dials } from './dials.svelte';
+import type { Hand } from './hand';
+import type { Playing } from './playing.svelte';
 
 /** A label is dragged from so many pixels on. */
 const DRAGS_FROM = 5;
@@ -34,14 +36,16 @@ export interface Choices {
 	ties: string;
 }
 
+type FollowingHand = Hand & { readonly dials: Dials; readonly playing: Playing };
+
 export class LeadingDrag {
-	readonly #editor: Editor;
+	readonly #editor: FollowingHand;
 	now = $state.raw<Leading | null>(null);
 	/** What a drop may do, until one is chosen: where it stands, and what each says. */
 	choices = $state.raw<Choices | null>(null);
 	#rest: { node: string; timer: ReturnType<typeof setTimeout> } | null = null;
 
-	constructor(editor: Editor) {
+	constructor(editor: FollowingHand) {
 		this.#editor = editor;
 	}
 

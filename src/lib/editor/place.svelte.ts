@@ -20,7 +20,7 @@ import {
 import { newId } from '$lib/store/database';
 import { loadShelved, shelve, unshelve } from '$lib/store/shelf';
 import type { Step } from '$core/engine/evaluate';
-import type { Editor } from './editor.svelte';
+import type { Adding, Hand, ViewPort } from './hand';
 
 type View = Pick<GeneratorDocument['view'], 'shown' | 'ghosts' | 'heat'>;
 const PLAIN: View = { shown: [], ghosts: [] };
@@ -31,8 +31,19 @@ export interface Crumb {
 	depth: number;
 }
 
+type PlaceHand = Hand & {
+	readonly evaluation: { forget(): void };
+	readonly port: ViewPort | null;
+	addNode(
+		kind: string,
+		at: readonly [number, number],
+		settings: Record<string, unknown>,
+		how: Adding
+	): string | null;
+};
+
 export class Place {
-	readonly #editor: Editor;
+	readonly #editor: PlaceHand;
 	/** The uses that lead to the body that is edited, each with the pass or shape that is looked into. */
 	way = $state.raw<readonly Step[]>([]);
 	/** Whether the View shows what is in the body, and not the whole. */
@@ -40,7 +51,7 @@ export class Place {
 	/** What the View shows of the body. */
 	view = $state.raw<View>(PLAIN);
 
-	constructor(editor: Editor) {
+	constructor(editor: PlaceHand) {
 		this.#editor = editor;
 	}
 
@@ -216,7 +227,7 @@ export class Place {
 	}
 	/** Puts the body that is edited on the shelf, anew where it lies there already. */
 	async putOnShelf(words: string): Promise<void> {
-		const { document, picture } = this.#editor;
+		const { document, port } = this.#editor;
 		const own = document.graphs[this.graphId].shelf;
 		const before = own && (await loadShelved(own.id));
 		const id = before?.id ?? newId();
@@ -225,7 +236,7 @@ export class Place {
 			version: (before?.version ?? 0) + 1,
 			words: words.trim().slice(0, 500) || (before?.words ?? '')
 		});
-		await shelve(made.item, this.isInView ? await picture() : null);
+		await shelve(made.item, this.isInView ? ((await port?.picture()) ?? null) : null);
 		this.#editor.change('Put on the shelf', () => made.document);
 	}
 	/** Takes the body that is edited from the shelf; uses of it stay as they are. */
@@ -253,7 +264,7 @@ export class Place {
 		try {
 			const before = await loadShelved(id).catch(() => undefined);
 			const { item, leftOut } = wholeGenerator(document, { id, version: (before?.version ?? 0) + 1 });
-			await shelve(item, await this.#editor.picture());
+			await shelve(item, (await this.#editor.port?.picture()) ?? null);
 			toast.success(`“${item.name}” lies on your shelf: the node search of every generator offers it.`, {
 				description: leftOut.join(' '),
 				duration: 12_000

@@ -38,15 +38,20 @@ import {
 	withoutKeys
 } from '$core/index';
 import { keepPlayhead, playheadOf } from '$lib/store/playheads';
-import type { Editor } from './editor.svelte';
+import type { Hand } from './hand';
 
 /** Milliseconds after which the playhead counts as left where it stands. */
 const RESTS = 400;
 
 export type Goes = 'once' | 'over' | 'back';
 
+type PlayingHand = Hand & {
+	readonly saving: { readonly keeps: boolean };
+	readonly evaluation: { readonly restarts: number; readonly working: boolean };
+};
+
 export class Playing {
-	readonly #editor: Editor;
+	readonly #editor: PlayingHand;
 	/** Null until it was moved, or where it stood last. */
 	#frame = $state<number | null>(null);
 	on = $state(false);
@@ -66,7 +71,7 @@ export class Playing {
 	#from = 0;
 	#shown: number[] = [];
 
-	constructor(editor: Editor) {
+	constructor(editor: PlayingHand) {
 		this.#editor = editor;
 		this.#frame = editor.saving.keeps ? playheadOf(editor.id) : null;
 	}

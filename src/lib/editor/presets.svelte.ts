@@ -17,17 +17,25 @@ import {
 	withoutPreset
 } from '$core/index';
 import { saveAsset } from '$lib/store/database';
-import type { Editor } from './editor.svelte';
+import type { Hand, ViewPort } from './hand';
 
 /** The largest picture of one's own that is taken, in bytes, and how wide it is kept, in pixels. */
 const LARGEST = 20_000_000;
 const WIDE = 480;
 const MOST_TRIES = 3;
 
-export class Presets {
-	readonly #editor: Editor;
+type PresetsHand = Hand & {
+	readonly history: { endGesture(gesture: string): void };
+	readonly port: ViewPort | null;
+	/** The digest of the result, where it is known. */
+	readonly resultHash: string | null;
+	compared: { name: string; document: GeneratorDocument; take: () => void } | null;
+};
 
-	constructor(editor: Editor) {
+export class Presets {
+	readonly #editor: PresetsHand;
+
+	constructor(editor: PresetsHand) {
 		this.#editor = editor;
 	}
 
@@ -141,7 +149,8 @@ export class Presets {
 	): Promise<void> {
 		// What is shown may change while it is drawn: then it is drawn again.
 		let blob: Blob | null = null;
-		for (let tries = 0; tries < MOST_TRIES && !blob; tries++) blob = await this.#editor.picture();
+		for (let tries = 0; tries < MOST_TRIES && !blob; tries++)
+			blob = (await this.#editor.port?.picture()) ?? null;
 		const shot = blob && (await keep(blob, 'picture.webp').catch(() => null));
 		if (shot)
 			this.#editor.change(

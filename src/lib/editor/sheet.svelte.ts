@@ -39,7 +39,7 @@ async function requestFor(editor: Editor, variations: readonly Variation[]): Pro
 		variations,
 		assets: await assetsReadBy(document),
 		light: document.view.light ?? USUAL_LIGHT,
-		stand: editor.stand() ?? null,
+		stand: editor.port?.stand ?? null,
 		...SIZE
 	};
 }

@@ -128,7 +128,7 @@ export class FramesExport {
 			picture: {
 				width: Math.round(this.width),
 				height: Math.round(this.height),
-				seen: this.#editor.seen()!,
+				seen: this.#editor.port!.seen,
 				samples: this.refined ? SAMPLES.refined : SAMPLES.plain,
 				behind: backgroundIn(document.view.background, theme.current).colours,
 				transparent: this.transparent && as === 'pictures'

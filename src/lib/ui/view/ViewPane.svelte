@@ -2,6 +2,7 @@
 	import { untrack } from 'svelte';
 	import { nodeKinds } from '$core/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import type { ViewPort } from '$lib/editor/hand';
 	import { theme } from '$lib/ui/theme.svelte';
 	import AxisNames from './AxisNames.svelte';
 	import { backgroundIn } from '$lib/viewport/backgrounds';
@@ -77,9 +78,16 @@
 		around!.append(canvas);
 		scene = made;
 		card = new CardPicture(editor, made);
-		editor.stand = () => made.cameraState;
-		editor.seen = () => made.seen;
-		editor.picture = () => made.picture(SHELF_PICTURE).catch(() => null);
+		const port: ViewPort = {
+			picture: () => made.picture(SHELF_PICTURE).catch(() => null),
+			get stand() {
+				return made.cameraState;
+			},
+			get seen() {
+				return made.seen;
+			}
+		};
+		editor.port = port;
 		const picture = card;
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => picture.outdate();
@@ -107,6 +115,7 @@
 		return () => {
 			observer.disconnect();
 			link?.leave(made);
+			if (editor.port === port) editor.port = null;
 			picture.close().finally(() => giveBackView(made));
 		};
 	});
