@@ -64,7 +64,7 @@ test('its dials and slots are inputs of the use: turned there they do what they 
 	const { inputs } = interfaceOf(body);
 	const keys = [...document.dials.map(({ key }) => key), 'path'];
 	assert.deepEqual(inputs.map(({ name }) => name).sort(), keys.sort());
-	const values: Record<string, Setting> = { height: 3, bars: 6, angle: 20 };
+	const values: Record<string, Setting> = { height: 3, skins: 6, lowest: 1.1 };
 	const turned = settled(withDialValues(document, values), document);
 	const set = Object.entries(values).reduce(
 		(made, [name, value]) => withGraph(made, 'main', (graph) => withValue(graph, use, name, value)),

@@ -25,10 +25,10 @@ test('a preset, a variation and a curve of one’s own; what is exported equals 
 	await toDress(page, 'Drying rack');
 	await evaluated(page, () => kept(page).getByRole('button', { name: 'Use Before the rain' }).click());
 	await expect(page.getByRole('spinbutton', { name: 'Seed' })).toHaveValue('52');
-	await evaluated(page, () => presets(page).getByRole('button', { name: 'Use Low and wide' }).click());
-	await expect(page.getByRole('spinbutton', { name: 'Crossbars, as a number' })).toHaveValue('3');
-	await evaluated(page, () => page.getByRole('slider', { name: 'Crossbars' }).fill('5'));
-	await expect(presets(page)).toContainText('Changed since “Low and wide”: Crossbars');
+	await evaluated(page, () => presets(page).getByRole('button', { name: 'Use Low and sparse' }).click());
+	await expect(page.getByRole('spinbutton', { name: 'Skins to a bar, as a number' })).toHaveValue('9');
+	await evaluated(page, () => page.getByRole('slider', { name: 'Skins to a bar' }).fill('5'));
+	await expect(presets(page)).toContainText('Changed since “Low and sparse”: Skins to a bar');
 	await evaluated(page, () => presets(page).getByRole('button', { name: 'Reset', exact: true }).click());
 	await expect(presets(page)).not.toContainText('Changed since');
 	const svg = join(folder, 'pier.svg');
@@ -50,7 +50,7 @@ test('a preset, a variation and a curve of one’s own; what is exported equals 
 		process.execPath,
 		[
 			...['bin/embrell.mjs', 'export', 'samples/drying-rack.embrell.json', '--out', out, '--json'],
-			...['--preset', 'Low and wide', '--seed', '52', '--slot', `Path=${svg}`]
+			...['--preset', 'Low and sparse', '--seed', '52', '--slot', `Path=${svg}`]
 		],
 		{ encoding: 'utf8' }
 	);
@@ -63,7 +63,7 @@ test('a curve is drawn in the slot’s place; the generator stays as it is, and 
 	page
 }) => {
 	await toDress(page, 'Drying rack');
-	await evaluated(page, () => page.getByRole('slider', { name: 'Height' }).fill('3'));
+	await evaluated(page, () => page.getByRole('slider', { name: 'Height of the trestles' }).fill('3'));
 	await page.getByRole('button', { name: 'Draw', exact: true }).click();
 	const before = await page.getByTestId('size').textContent();
 	const points = page.getByRole('button', { name: /^Point \d/ });
@@ -80,18 +80,26 @@ test('a curve is drawn in the slot’s place; the generator stays as it is, and 
 	await settled(page);
 	await expect(page.getByRole('textbox', { name: 'Name of the placement' })).toHaveValue('By the pier');
 	await expect(page.getByTestId('size')).toHaveText(drawn!);
-	await expect(page.getByRole('spinbutton', { name: 'Height, as a number' })).toHaveValue('3 m');
+	await expect(page.getByRole('spinbutton', { name: 'Height of the trestles, as a number' })).toHaveValue(
+		'3 m'
+	);
 	// A second placement begins as the generator is; undo works in each.
 	await page.getByRole('button', { name: 'Add one' }).click();
 	await settled(page);
-	await expect(page.getByRole('spinbutton', { name: 'Height, as a number' })).toHaveValue('2.3 m');
-	await evaluated(page, () => page.getByRole('slider', { name: 'Height' }).fill('4'));
+	await expect(page.getByRole('spinbutton', { name: 'Height of the trestles, as a number' })).toHaveValue(
+		'2.3 m'
+	);
+	await evaluated(page, () => page.getByRole('slider', { name: 'Height of the trestles' }).fill('4'));
 	await evaluated(page, () => page.getByRole('button', { name: /^Undo/ }).click());
-	await expect(page.getByRole('spinbutton', { name: 'Height, as a number' })).toHaveValue('2.3 m');
+	await expect(page.getByRole('spinbutton', { name: 'Height of the trestles, as a number' })).toHaveValue(
+		'2.3 m'
+	);
 	await page.getByRole('link', { name: 'Build' }).click();
 	await page.waitForURL(/\/build\//);
 	await settled(page);
-	await expect(page.getByRole('spinbutton', { name: 'Height, as a number' })).toHaveValue('2.3 m');
+	await expect(page.getByRole('spinbutton', { name: 'Height of the trestles, as a number' })).toHaveValue(
+		'2.3 m'
+	);
 });
 
 test('a file that is none of a slot’s is told of, and nothing changes', async ({ page }) => {
@@ -194,7 +202,7 @@ test('a yes hangs a cluster, its number is shown only then, and a tie moves the 
 test('a slot takes a curve of another generator, and a preset of one’s own holds it', async ({ page }) => {
 	// A generator with a drawn curve, kept because something in it was changed.
 	await openSample(page, 'Drying rack');
-	await evaluated(page, () => page.getByRole('slider', { name: 'Height' }).fill('3'));
+	await evaluated(page, () => page.getByRole('slider', { name: 'Height of the trestles' }).fill('3'));
 	await expect(page.getByTestId('saved')).toHaveText('Saved');
 	await toDress(page, 'Rope rail');
 	const own = await hash(page);

@@ -24,7 +24,7 @@ function reedBed(): GeneratorDocument {
 		low: -0.35,
 		high: 0.4
 	});
-	const flat = b.add('grid', 'mudflat', [-40, 0], { width: 14, depth: 14, columns: 90, rows: 90 });
+	const flat = b.add('grid', 'mudflat', [-40, 0], { width: 18, depth: 10.5, columns: 120, rows: 70 });
 	const mud = b.add(
 		'displace',
 		'tide',
@@ -32,17 +32,43 @@ function reedBed(): GeneratorDocument {
 		{ along: 'direction', direction: [0, 1, 0] },
 		{ geometry: [flat, 'mesh'], amount: [relief, 'value'] }
 	);
+	// Along one side the mud falls away to the creek, and all of it lies along the creek’s course.
+	const bank = b.add(
+		'displace',
+		'bank',
+		[380, 200],
+		{
+			along: 'direction',
+			direction: [0, -1, 0],
+			amount: formula('0.85 * smoothstep(2.1, 4.6, position.z) + 0.12 * smoothstep(3.2, 5.25, -position.z)')
+		},
+		{ geometry: [mud, 'geometry'] }
+	);
+	const course = b.add('draw-curve', 'creek', [240, 320], {
+		path: {
+			path: [{ at: [-8.6, 0, 2.4] }, { at: [-3.4, 0, -0.7] }, { at: [2.6, 0, 0.9] }, { at: [8.8, 0, -2.2] }]
+		},
+		type: 'through',
+		segments: 24
+	});
+	const along = b.add(
+		'lay-along-curve',
+		'alongCreek',
+		[480, 320],
+		{ axis: 'x', length: 'stretch', up: 'world' },
+		{ geometry: [bank, 'geometry'], path: [course, 'curve'] }
+	);
 	const ground = b.add(
 		'material',
 		'mud',
-		[520, -120],
+		[800, -120],
 		{ name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 },
-		{ geometry: [mud, 'geometry'] }
+		{ geometry: [along, 'geometry'] }
 	);
 	const sown = b.add(
 		'sow-points',
 		'sowing',
-		[520, 120],
+		[800, 120],
 		{
 			by: 'density',
 			density: 110,
@@ -50,27 +76,27 @@ function reedBed(): GeneratorDocument {
 			minimumDistance: 0.03,
 			weight: formula('smoothstep(-0.02, 0.16, position.y) * (1 - smoothstep(0.28, 0.4, position.y))')
 		},
-		{ surface: [mud, 'geometry'] }
+		{ surface: [along, 'geometry'] }
 	);
-	const spine = b.add('line', 'stalk', [240, 400], { from: [0, 0, 0], to: [0, 1, 0], points: 6 });
+	const spine = b.add('line', 'stalk', [240, 500], { from: [0, 0, 0], to: [0, 1, 0], points: 6 });
 	const bent = b.add(
 		'displace',
 		'bow',
-		[520, 430],
+		[520, 530],
 		{ along: 'vector', amount: 1, vector: formula('vec(0, 0, 0.16 * u^2)') },
 		{ geometry: [spine, 'curve'] }
 	);
 	const blade = b.add(
 		'tube',
 		'blade',
-		[800, 430],
+		[800, 530],
 		{ radius: formula('0.011 * (1 - 0.85 * u)'), segments: 3, caps: false },
 		{ curve: [bent, 'geometry'] }
 	);
 	const green = b.add(
 		'material',
 		'reedGreen',
-		[1080, 430],
+		[1080, 530],
 		{ name: 'Reed', colour: [0.33, 0.38, 0.13], roughness: 0.7, twoSided: true },
 		{ geometry: [blade, 'mesh'] }
 	);
@@ -97,10 +123,13 @@ function reedBed(): GeneratorDocument {
 		}
 	);
 	b.add('result', 'result', [1620, 20], {}, { geometry: [all, 'geometry'] });
-	b.note([-40, -110], 'The mudflat: a flat grid, lifted and lowered by noise.');
-	b.note([520, 300], 'Reeds grow between the low-tide line and the dry crest: the weight reads the height.');
 	b.note(
-		[240, 610],
+		[-40, -110],
+		'The mudflat: lifted and lowered by noise, falling away on one side, and laid along the creek’s course.'
+	);
+	b.note([800, 300], 'Reeds grow between the low-tide line and the dry crest: the weight reads the height.');
+	b.note(
+		[240, 700],
 		'One reed, one metre tall. Every copy has its own height, lean, thickness and turn.',
 		240
 	);

@@ -19,7 +19,7 @@ export function floatLine(): GeneratorDocument {
 			limited: true,
 			minimum: 0,
 			maximum: 1,
-			says: 'How much it has swollen: 0 is slim, 1 is round.'
+			says: 'How much it bears up: 0 is slim, 1 is round.'
 		});
 		void swell;
 		const ball = inner.add('sphere', 'ball', [280, 0], {
@@ -87,16 +87,12 @@ export function floatLine(): GeneratorDocument {
 	const rope = b.add('draw-curve', 'rope', [0, 0], {
 		path: {
 			path: [
-				at(-4, 0, 0.6, 1.2, 0.8),
-				at(-1.2, 0, -0.5, 1.1, 0),
-				at(1.4, 0, 0.6, 1.1, 0.1),
-				at(4, 0, -0.7, 1, -0.7)
+				at(-4, 1.25, 0.6, 1.2, 0.8),
+				at(-1.2, 1.25, -0.5, 1.1, 0),
+				at(1.4, 1.25, 0.6, 1.1, 0.1),
+				at(4, 1.25, -0.7, 1, -0.7)
 			]
 		},
-		segments: 40
-	});
-	const net = b.add('draw-curve', 'netEdge', [0, 300], {
-		path: { path: [at(-2.6, 0, -2.2, 0.6, 1.2), at(-0.4, 0, 0.1, 1.2, 0.5), at(2.4, 0, -1.6, 0.6, -0.8)] },
 		segments: 40
 	});
 	const places = b.add(
@@ -106,26 +102,26 @@ export function floatLine(): GeneratorDocument {
 		{ by: 'fitted', spacing: 0.3 },
 		{ curve: [rope, 'curve'] }
 	);
-	const near = b.add(
-		'weight-near-object',
-		'nearNet',
-		[280, 300],
-		{ fullUpTo: 0.15, noneFrom: 1.6 },
-		{ object: [net, 'curve'] }
-	);
-	const swell = b.add(
-		'shape-weight',
-		'swelling',
-		[560, 300],
-		{ ramp: rampOf('smooth', [0, 0.05], [0.55, 0.4], [1, 1]) },
-		{ weight: [near, 'weight'] }
+	// What hangs from each float: a line with a stone at its end, the longer the heavier.
+	const load = b.add(
+		'write-attribute',
+		'load',
+		[560, 120],
+		{ name: 'load', value: range(0.04, 1, 'float-load') },
+		{ geometry: [places, 'points'] }
 	);
 	const floats = b.add(
 		'vary-each-copy',
 		'floats',
 		[840, 60],
-		{ body: float, rounding: 'steps', roundingSteps: 24, rotation: [0, 0, range(0, 360, 'float-roll')] },
-		{ points: [places, 'points'], swell: [swell, 'weight'] }
+		{
+			body: float,
+			swell: formula('attribute.load ^ (1 / 3)'),
+			rounding: 'steps',
+			roundingSteps: 24,
+			rotation: [0, 0, range(0, 360, 'float-roll')]
+		},
+		{ points: [load, 'geometry'] }
 	);
 	const cord = b.add('tube', 'cord', [560, -200], { radius: 0.012, segments: 6 }, { curve: [rope, 'curve'] });
 	const hemp = b.add(
@@ -135,13 +131,56 @@ export function floatLine(): GeneratorDocument {
 		{ name: 'Rope', colour: [0.42, 0.34, 0.2], roughness: 0.9 },
 		{ geometry: [cord, 'mesh'] }
 	);
-	const edge = b.add('tube', 'edge', [560, 520], { radius: 0.02, segments: 6 }, { curve: [net, 'curve'] });
-	const dark = b.add(
+	const drop = b.add('cylinder', 'drop', [280, 420], {
+		radius: 0.006,
+		topRadius: 0.006,
+		height: 1,
+		segments: 6
+	});
+	const twine = b.add(
 		'material',
-		'dark',
-		[840, 520],
-		{ name: 'Net', colour: [0.07, 0.11, 0.11], roughness: 0.9 },
-		{ geometry: [edge, 'mesh'] }
+		'twine',
+		[560, 420],
+		{ name: 'Twine', colour: [0.3, 0.27, 0.2], roughness: 0.9 },
+		{ geometry: [drop, 'mesh'] }
+	);
+	const drops = b.add(
+		'place-copies',
+		'drops',
+		[840, 420],
+		{
+			follow: false,
+			offset: [0, formula('-0.2 - 0.8 * attribute.load'), 0],
+			scale: [1, formula('0.2 + 0.8 * attribute.load'), 1]
+		},
+		{ points: [load, 'geometry'], source: [twine, 'geometry'] }
+	);
+	const stone = b.add('sphere', 'stone', [280, 600], { radius: 0.1, segments: 12, rows: 8 });
+	const worn = b.add(
+		'displace-by-noise',
+		'worn',
+		[420, 720],
+		{ along: 'every', amount: 0.05, size: [0.14, 0.14, 0.14] },
+		{ geometry: [stone, 'mesh'] }
+	);
+	const grey = b.add(
+		'material',
+		'grey',
+		[560, 600],
+		{ name: 'Sinker stone', colour: [0.2, 0.21, 0.21], roughness: 0.8 },
+		{ geometry: [worn, 'geometry'] }
+	);
+	const stones = b.add(
+		'place-copies',
+		'stones',
+		[840, 600],
+		{
+			follow: false,
+			offset: [0, formula('-0.2 - 0.8 * attribute.load'), 0],
+			rotation: [0, range(0, 360, 'float-stone'), 0],
+			scale: formula('attribute.load ^ (1 / 3)')
+		},
+		{ points: [load, 'geometry'], source: [grey, 'geometry'] }
 	);
 	const all = b.add(
 		'merge',
@@ -152,16 +191,17 @@ export function floatLine(): GeneratorDocument {
 			geometry: [
 				[floats, 'copies'],
 				[hemp, 'geometry'],
-				[dark, 'geometry']
+				[drops, 'copies'],
+				[stones, 'copies']
 			]
 		}
 	);
 	b.add('result', 'result', [1400, 60], {}, { geometry: [all, 'geometry'] });
 	b.note(
-		[840, 300],
-		'Each float is made by the body “Float” from its own distance to the net. Values are rounded to 24 steps, so equal ones share a shape.'
+		[840, 240],
+		'Each float is made by the body “Float” for the load that hangs from it: as large as the cube root of the load. Values are rounded to 24 steps, so equal ones share a shape.'
 	);
-	return b.done('Float line', 2, { camera: { position: [1.6, 2.3, 4.2], target: [-0.2, 0, -0.2] } });
+	return b.done('Float line', 2, { camera: { position: [1.6, 2.2, 4.4], target: [-0.2, 0.85, -0.1] } });
 }
 
 export function shingledRoof(): GeneratorDocument {

@@ -271,64 +271,81 @@ export function dryingNet(): GeneratorDocument {
 	b.add('number', 'thick', [0, 520], { value: 0.012, low: 0.004, high: 0.05, step: 0.001 });
 	b.add('number', 'slack', [0, 680], { value: 0.42, low: 0, high: 1.5, step: 0.01 });
 	const long = b.add('measure', 'long', [240, -120], {}, { geometry: [path, 'curve'] });
-	b.add(
+	const across = b.add(
 		'formula',
-		'times',
+		'across',
 		[480, -120],
-		{ formula: 'max(1, round(metres / mesh.value))' },
+		{ formula: 'max(1, round(metres / mesh.value)) + 1' },
 		{ metres: [long, 'length'] },
 		{ inputs: [{ name: 'metres', value: 8 }] }
 	);
-	const straight = b.add('line', 'straight', [480, 100], { from: [0, 0, 0], to: [8, 0, 0], points: 640 });
-	const wave = (name: string, y: number, sign: string) =>
-		b.add(
-			'displace',
-			name,
-			[740, y],
-			{
-				along: 'vector',
-				amount: 1,
-				vector: formula(
-					`vec(0, ${sign}0.5 * (mesh.value - thick.value) * cos(pi * max(1, round(times.metres / mesh.value)) * u), ${sign}0.5 * thick.value * sin(pi * max(1, round(times.metres / mesh.value)) * u))`
-				)
-			},
-			{ geometry: [straight, 'curve'] }
-		);
-	const coil = wave('coil', 60, ''),
-		twin = wave('twin', 260, '-');
-	const pair = b.add(
+	// Knots on a staggered grid that stands up; every knot is tied to those nearest in the rows above and below it.
+	const knots = b.add(
+		'grid-of-points',
+		'knots',
+		[740, 60],
+		{
+			countZ: formula('2 * max(1, round(tall.value / mesh.value)) + 1'),
+			spacing: [formula('mesh.value'), 1, formula('mesh.value / 2')],
+			stagger: 0.5,
+			centred: false
+		},
+		{ countX: [across, 'value'] }
+	);
+	const upright = b.add(
+		'transform',
+		'upright',
+		[1000, 60],
+		{
+			rotation: [90, 0, 0],
+			move: [0, formula('0.6 + max(1, round(tall.value / mesh.value)) * mesh.value'), 0]
+		},
+		{ geometry: [knots, 'points'] }
+	);
+	const cords = b.add(
+		'nearest-neighbours',
+		'cords',
+		[1240, 240],
+		{ method: 'distance', distance: formula('0.8 * mesh.value'), most: 4 },
+		{ points: [upright, 'geometry'] }
+	);
+	const ball = b.add('sphere', 'ball', [740, -260], {
+		radius: formula('1.4 * thick.value'),
+		segments: 8,
+		rows: 6
+	});
+	const wound = b.add(
+		'material',
+		'wound',
+		[1000, -120],
+		{ name: 'Twine', colour: [0.34, 0.3, 0.2], roughness: 1 },
+		{ geometry: [ball, 'mesh'] }
+	);
+	const tied = b.add(
+		'place-copies',
+		'tied',
+		[1240, 0],
+		{ follow: false, rotation: [0, { low: 0, high: 360, stream: 'net-knot' }, 0] },
+		{ points: [upright, 'geometry'], source: [wound, 'geometry'] }
+	);
+	const net = b.add(
 		'merge',
-		'pair',
-		[1000, 140],
+		'net',
+		[1480, 160],
 		{},
 		{
 			geometry: [
-				[coil, 'geometry'],
-				[twin, 'geometry']
+				[tied, 'copies'],
+				[cords, 'lines']
 			]
 		}
 	);
-	const rows = b.add('row-of-points', 'rows', [740, 460], {
-		by: 'spacing',
-		count: formula('max(1, round(tall.value / mesh.value))'),
-		spacing: formula('mesh.value'),
-		direction: [0, 1, 0],
-		centred: false
-	});
-	const stack = b.add(
-		'place-copies',
-		'stack',
-		[1240, 240],
-		{ offset: [0, formula('0.6 + mesh.value / 2'), 0] },
-		{ points: [rows, 'points'], source: [pair, 'geometry'] }
-	);
-	const net = b.add('copies-to-mesh', 'net', [1480, 240], {}, { copies: [stack, 'copies'] });
 	const laid = b.add(
 		'lay-along-curve',
 		'laid',
 		[1720, 240],
 		{ axis: 'x', length: 'stretch', up: 'world' },
-		{ geometry: [net, 'mesh'], path: [path, 'curve'] }
+		{ geometry: [net, 'geometry'], path: [path, 'curve'] }
 	);
 	const gathered = b.add(
 		'taper',
@@ -378,6 +395,14 @@ export function dryingNet(): GeneratorDocument {
 		[2920, 240],
 		{ name: 'Twine', colour: [0.34, 0.3, 0.2], roughness: 1 },
 		{ geometry: [twine, 'mesh'] }
+	);
+	// The cords have become twine; of the net that hangs there only the knots are wanted beside it.
+	const balls = b.add(
+		'delete-where',
+		'balls',
+		[2680, 440],
+		{ elements: 'curve', weight: 1 },
+		{ geometry: [sway, 'geometry'] }
 	);
 	// The head rope: as high as the net, between the poles.
 	const head = formula('0.6 + max(1, round(tall.value / mesh.value)) * mesh.value');
@@ -495,13 +520,18 @@ export function dryingNet(): GeneratorDocument {
 			geometry: [
 				[posts, 'copies'],
 				[hemp, 'geometry'],
+				[balls, 'geometry'],
 				[roped, 'geometry'],
 				[floats, 'copies']
 			]
 		}
 	);
 	b.add('result', 'result', [3400, 240], {}, { geometry: [all, 'geometry'] });
-	b.note([0, 840], 'Mesh, height, twine and slack: the net keeps whole meshes, whatever they are.', 220);
+	b.note(
+		[0, 840],
+		'Knots on a staggered grid, each tied to its neighbours: the net keeps whole meshes, whatever their width.',
+		220
+	);
 	b.note(
 		[1720, 400],
 		'Drawn together at the foot, hung from the rope, and swaying the more the lower it is.',
@@ -510,7 +540,7 @@ export function dryingNet(): GeneratorDocument {
 	return b.done('Drying net', 5, { camera: { position: [2.2, 2.1, 6.4], target: [0, 1, 0] } });
 }
 
-/** Trestles along a path, crossbars that sag between them at an angle to one another, pegs, and fish skins on some. */
+/** Trestles along a path, crossbars that lean on their legs and sag between them, and so many fish skins to a bar. */
 export function dryingRack(): GeneratorDocument {
 	const b = new Builder('rack');
 	const path = b.add('draw-curve', 'course', [0, 0], {
@@ -518,16 +548,15 @@ export function dryingRack(): GeneratorDocument {
 		type: 'through',
 		segments: 20
 	});
-	b.add('number', 'angle', [0, 200], { value: 38, low: -60, high: 80, step: 1 });
-	b.add('number', 'bars', [0, 360], { value: 4, low: 1, high: 8, step: 1, whole: true });
-	b.add('number', 'apart', [0, 520], { value: 0.3, low: 0.1, high: 0.8, step: 0.01 });
-	b.add('number', 'reach', [0, 680], { value: 1.9, low: 0.8, high: 4, step: 0.05 });
+	b.add('number', 'tall', [0, 200], { value: 2.3, low: 1.2, high: 4, step: 0.05 });
+	b.add('number', 'lowest', [0, 360], { value: 0.75, low: 0.2, high: 2, step: 0.05 });
+	b.add('number', 'skinsToBar', [0, 520], { value: 26, low: 0, high: 60, step: 1, whole: true });
 	const long = b.add('measure', 'long', [240, 200], {}, { geometry: [path, 'curve'] });
 	b.add(
 		'formula',
 		'spans',
 		[480, 200],
-		{ formula: 'max(1, round(metres / reach.value))' },
+		{ formula: 'max(1, round(metres / 1.9))' },
 		{ metres: [long, 'length'] },
 		{ inputs: [{ name: 'metres', value: 8 }] }
 	);
@@ -535,7 +564,7 @@ export function dryingRack(): GeneratorDocument {
 	const leg = b.add('cylinder', 'leg', [240, -520], {
 		radius: 0.05,
 		topRadius: 0.04,
-		height: 2.3,
+		height: formula('tall.value'),
 		segments: 10
 	});
 	const front = b.add(
@@ -582,7 +611,7 @@ export function dryingRack(): GeneratorDocument {
 		'points-along-curve',
 		'trestlePlaces',
 		[480, -180],
-		{ by: 'fitted', spacing: formula('reach.value') },
+		{ by: 'fitted', spacing: 1.9 },
 		{ curve: [path, 'curve'] }
 	);
 	const trestles = b.add(
@@ -600,23 +629,24 @@ export function dryingRack(): GeneratorDocument {
 		[740, 420],
 		{
 			along: 'direction',
-			amount: formula('-0.11 * abs(sin(pi * max(1, round(spans.metres / reach.value)) * u))')
+			amount: formula('-0.11 * abs(sin(pi * max(1, round(spans.metres / 1.9)) * u))')
 		},
 		{ geometry: [bare, 'curve'] }
 	);
-	const beside = b.add('row-of-points', 'beside', [740, 620], {
-		by: 'spacing',
-		count: formula('bars.value'),
-		spacing: formula('apart.value'),
-		direction: [0, formula('sin(radians(angle.value))'), formula('cos(radians(angle.value))')],
-		centred: true
+	// Four of them lean on the front legs, from the lowest up to where the legs cross.
+	const above = b.add('row-of-points', 'above', [740, 620], {
+		by: 'length',
+		count: 4,
+		length: formula('max(0.1, 0.78 * tall.value - lowest.value)'),
+		direction: [0, 1, 0.158],
+		centred: false
 	});
 	const stack = b.add(
 		'place-copies',
 		'stack',
 		[980, 520],
-		{ offset: [0, 1.45, 0] },
-		{ points: [beside, 'points'], source: [sag, 'geometry'] }
+		{ offset: [0, formula('lowest.value'), formula('0.158 * lowest.value - 0.5')] },
+		{ points: [above, 'points'], source: [sag, 'geometry'] }
 	);
 	const curves = b.add('copies-to-mesh', 'curves', [1220, 520], {}, { copies: [stack, 'copies'] });
 	const laid = b.add(
@@ -645,7 +675,7 @@ export function dryingRack(): GeneratorDocument {
 		'points-along-curve',
 		'spots',
 		[1700, 560],
-		{ by: 'fitted', spacing: 0.21, putAt: 'middles' },
+		{ by: 'count', count: formula('skinsToBar.value'), putAt: 'middles' },
 		{ curve: [laid, 'geometry'] }
 	);
 	const peg = b.add('cylinder', 'peg', [1700, 760], {
@@ -697,9 +727,9 @@ export function dryingRack(): GeneratorDocument {
 		{ name: 'Fish skin', colour: [0.47, 0.46, 0.42], roughness: 0.42, metallic: 0.15 },
 		{ geometry: [skin, 'mesh'] }
 	);
-	const hung = b.add(
+	const skins = b.add(
 		'place-copies',
-		'hung',
+		'skins',
 		[2660, 800],
 		{
 			rotation: [
@@ -711,14 +741,6 @@ export function dryingRack(): GeneratorDocument {
 		},
 		{ points: [spots, 'points'], source: [silver, 'geometry'] }
 	);
-	const some = b.add('weight-at-random', 'some', [2660, 1020], { share: 0.42 });
-	const skins = b.add(
-		'delete-where',
-		'skins',
-		[2900, 800],
-		{ elements: 'copy', invert: true },
-		{ geometry: [hung, 'copies'], weight: [some, 'weight'] }
-	);
 	const all = b.add(
 		'merge',
 		'all',
@@ -729,13 +751,13 @@ export function dryingRack(): GeneratorDocument {
 				[trestles, 'copies'],
 				[peeled, 'geometry'],
 				[pegs, 'copies'],
-				[skins, 'geometry']
+				[skins, 'copies']
 			]
 		}
 	);
 	b.add('result', 'result', [3380, 300], {}, { geometry: [all, 'geometry'] });
-	b.note([0, 840], 'The bars lie beside one another at this angle, along any path.', 220);
-	b.note([2660, 640], 'Fish skins hang on two pegs of five.', 220);
+	b.note([0, 680], 'Trestles and bars follow from two heights, along any path.', 220);
+	b.note([2660, 640], 'A skin to each peg.', 220);
 	return b.done('Drying rack', 4, { camera: { position: [3.4, 3, 6.6], target: [0, 1, 0.3] } });
 }
 

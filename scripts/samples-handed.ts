@@ -78,7 +78,7 @@ const HANDED: Readonly<Record<string, Handed>> = {
 			'After the mowing': { density: 24, apart: 0.12, deepest: -0.35, highest: 0.4 },
 			'Deep creeks': { density: 90, apart: 0.03, deepest: -0.8, highest: 0.55 }
 		},
-		kept: { 'Creek to the left': 12, 'Two islands': 31, 'Open water': 58 }
+		kept: { 'Ragged edge': 12, 'Two hollows': 31, 'Level ground': 58 }
 	},
 	Boardwalk: {
 		dials: [
@@ -238,68 +238,46 @@ const HANDED: Readonly<Record<string, Handed>> = {
 	'Drying rack': {
 		dials: [
 			[
-				'leg.height',
+				'skinsToBar.value',
+				'skins',
+				'Skins to a bar',
+				'How many fish skins hang on each bar, evenly along it.',
+				{ ...span(1, 60, 1), kind: 'whole', min: 1, max: 400 }
+			],
+			[
+				'lowest.value',
+				'lowest',
+				'Height of the lowest bar',
+				'How high the lowest bar lies; the others share the way up from there.',
+				{ ...span(0.2, 2, 0.05), unit: 'm', min: 0 }
+			],
+			[
+				'tall.value',
 				'height',
-				'Height',
+				'Height of the trestles',
 				'How tall the trestles stand.',
-				{ ...span(1.2, 4, 0.05), min: 0.4, group: 'Trestles' }
-			],
-			[
-				'reach.value',
-				'reach',
-				'From trestle to trestle',
-				'How long the bars between two trestles are.',
-				{ ...span(0.8, 4, 0.05), unit: 'm', min: 0.4, group: 'Trestles' }
-			],
-			[
-				'bars.value',
-				'bars',
-				'Crossbars',
-				'How many bars lie across.',
-				{ ...span(1, 8, 1), kind: 'whole', min: 1, max: 12, group: 'Crossbars' }
-			],
-			[
-				'angle.value',
-				'angle',
-				'Their angle',
-				'How steeply the bars lean.',
-				{ ...span(-60, 80, 1), unit: '°', group: 'Crossbars' }
-			],
-			[
-				'apart.value',
-				'apart',
-				'From one to the next',
-				'How far each bar lies from the one before.',
-				{ ...span(0.1, 0.8, 0.01), unit: 'm', min: 0.05, group: 'Crossbars' }
-			],
-			[
-				'sag.strength',
-				'sag',
-				'How much they sag',
-				'How far the bars sink in the middle; 0 leaves them straight.',
-				{ ...span(0, 3, 0.05), group: 'Crossbars' }
-			],
-			[
-				'spots.spacing',
-				'pegs',
-				'From peg to peg',
-				'How far apart the pegs are on each bar.',
-				{ ...span(0.1, 0.8, 0.01), group: 'Pegs' }
+				{ ...span(1.2, 4, 0.05), unit: 'm', min: 0.4 }
 			]
 		],
 		slots: [
 			['course', 'Path', 'The line along which the rack runs, seen from above. Everything follows it.']
 		],
 		presets: {
-			'Full of fish': { height: 2.3, reach: 1.9, bars: 4, angle: 38, apart: 0.3, sag: 1, pegs: 0.21 },
-			'Low and wide': { height: 1.6, reach: 2.8, bars: 3, angle: 20, apart: 0.42, sag: 1.6, pegs: 0.3 },
-			'Steep and tall': { height: 3.2, reach: 1.5, bars: 6, angle: 66, apart: 0.3, sag: 0.6, pegs: 0.18 }
+			'Full of fish': { skins: 26, lowest: 0.75, height: 2.3 },
+			'Low and sparse': { skins: 9, lowest: 0.5, height: 1.6 },
+			'Above the flood': { skins: 18, lowest: 1.6, height: 3.4 }
 		},
 		kept: { 'A good morning': 4, 'Half taken down': 17, 'Before the rain': 52 }
 	},
 	'Oyster plots': {
 		dials: [
-			['numbers.count', 'stakes', 'Stakes', 'How many stakes mark out the plots.', { ...span(20, 600, 1) }],
+			[
+				'places.spacing',
+				'stakes',
+				'From stake to stake',
+				'How far apart the stakes stand along the tide line.',
+				{ ...span(0.4, 2, 0.05) }
+			],
 			[
 				'stake.height',
 				'tall',
@@ -316,9 +294,9 @@ const HANDED: Readonly<Record<string, Handed>> = {
 			]
 		],
 		presets: {
-			'Second summer': { stakes: 240, tall: 1.1, shells: 55 },
-			'Newly set': { stakes: 400, tall: 1.3, shells: 8 },
-			'To be cleared': { stakes: 90, tall: 0.8, shells: 100 }
+			'Second summer': { stakes: 0.8, tall: 1.1, shells: 55 },
+			'Newly set': { stakes: 0.6, tall: 1.3, shells: 8 },
+			'To be cleared': { stakes: 1.3, tall: 0.8, shells: 100 }
 		},
 		kept: { 'Even rows': 11, 'A gap by the creek': 26, 'Crowded end': 40 }
 	},
@@ -396,21 +374,18 @@ const HANDED: Readonly<Record<string, Handed>> = {
 				{ ...span(0.004, 0.03, 0.001) }
 			],
 			[
-				'edge.radius',
-				'edge',
-				'Radius of the net’s edge',
-				'How thick the cord at the edge of the net is.',
-				{ ...span(0.005, 0.05, 0.001) }
+				'load.value',
+				'load',
+				'Load on a float',
+				'How much hangs from each float: from next to nothing at 0 to all that the largest one bears at 1.',
+				{ ...span(0, 1, 0.01), min: 0, max: 1 }
 			]
 		],
-		slots: [
-			['rope', 'Rope', 'From which floats swell by their distance.'],
-			['netEdge', 'Edge of the net', 'Along which the floats stand.']
-		],
+		slots: [['rope', 'Rope', 'The line on which the floats are strung.']],
 		presets: {
-			'Herring line': { apart: 0.3, cord: 0.012, edge: 0.02 },
-			'Close set': { apart: 0.18, cord: 0.012, edge: 0.016 },
-			'Deep water': { apart: 0.6, cord: 0.02, edge: 0.034 }
+			'Herring line': { apart: 0.3, cord: 0.012, load: between(0.04, 1) },
+			'Light catch': { apart: 0.24, cord: 0.012, load: between(0.02, 0.2) },
+			'Deep water': { apart: 0.6, cord: 0.02, load: between(0.5, 1) }
 		},
 		kept: { 'As tied': 2, 'Tied again': 15, 'By another hand': 47 }
 	},
@@ -661,12 +636,12 @@ const HANDED: Readonly<Record<string, Handed>> = {
 			['reed.*', 'reed', 'The reed', 'Colour and roughness of the reed.', {}]
 		],
 		presets: {
-			'Fresh reed': { across: 26, ragged: 0.03, damping: 8 },
-			'A narrow bay': { across: 12, ragged: 0.02, damping: 12 },
+			'Fresh reed': { across: 26, ragged: 0.03, damping: 11 },
+			'A narrow bay': { across: 12, ragged: 0.02, damping: 16 },
 			'Weathered sedge': {
 				across: 26,
 				ragged: 0.06,
-				damping: 5,
+				damping: 7,
 				reed: painted('Grey sedge', [0.33, 0.31, 0.27], 1)
 			}
 		},

@@ -2,7 +2,11 @@
 import type { GeneratorDocument, GraphNode } from '../core/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 
-const key = (at: number, value: readonly number[]) => ({ at, value, easing: 'smooth' as const });
+const key = (at: number, value: readonly number[], easing: 'smooth' | 'linear' = 'smooth') => ({
+	at,
+	value,
+	easing
+});
 const WATER = { name: 'Slack water', colour: [0.12, 0.23, 0.25], roughness: 0.25 };
 const PIPE = { name: 'Limewashed pipe', colour: [0.68, 0.65, 0.57], roughness: 0.7 };
 const MOUTH = { name: 'Green copper', colour: [0.14, 0.33, 0.27], roughness: 0.55, metallic: 0.5 };
@@ -184,21 +188,86 @@ export function thatch(): GeneratorDocument {
 		},
 		{ points: [courses, 'points'], source: [reed, 'geometry'] }
 	);
-	const sweep = b.add('weight-in-zone', 'sweep', [960, 380], {
-		shape: 'box',
-		centre: {
-			keys: [key(1, [0, 0, 1.5]), key(12, [0, 0, 1.5]), key(100, [0, 0, -3.2]), key(120, [0, 0, -3.2])]
+	// A ladder goes along the roof; behind it bundles are laid in their order, each course a little after the one below.
+	const peeled = (name: string, y: number, source: GraphNode) =>
+		b.add(
+			'material',
+			`${name}Peeled`,
+			[600, y],
+			{ name: 'Peeled wood', colour: [0.42, 0.33, 0.2], roughness: 0.8 },
+			{ geometry: [source, 'mesh'] }
+		);
+	const rail = b.add('box', 'rail', [480, 420], { size: [0.06, 0.09, 4.6] });
+	const rails = b.add(
+		'place-copies',
+		'rails',
+		[720, 420],
+		{ follow: false },
+		{
+			points: [
+				b.add('row-of-points', 'railPlaces', [480, 540], { count: 2, spacing: 0.44, centred: true }),
+				'points'
+			],
+			source: [peeled('rail', 420, rail), 'geometry']
+		}
+	);
+	const rung = b.add('box', 'rung', [480, 660], { size: [0.42, 0.05, 0.05] });
+	const rungs = b.add(
+		'place-copies',
+		'rungs',
+		[720, 660],
+		{ follow: false },
+		{
+			points: [
+				b.add('row-of-points', 'rungPlaces', [480, 780], {
+					count: 13,
+					spacing: 0.34,
+					direction: [0, 0, 1],
+					centred: true
+				}),
+				'points'
+			],
+			source: [peeled('rung', 660, rung), 'geometry']
+		}
+	);
+	const both = b.add(
+		'merge',
+		'ladderMade',
+		[960, 540],
+		{},
+		{
+			geometry: [
+				[rails, 'copies'],
+				[rungs, 'copies']
+			]
+		}
+	);
+	const ladder = b.add(
+		'transform',
+		'ladder',
+		[1220, 540],
+		{
+			move: {
+				keys: [
+					key(1, [-3, 0.32, 0.2]),
+					key(8, [-3, 0.32, 0.2], 'linear'),
+					key(104, [3.9, 0.32, 0.2]),
+					key(120, [3.9, 0.32, 0.2])
+				]
+			}
 		},
-		size: [8, 3, 1],
-		inner: 0,
-		outer: 0.05
-	});
+		{ geometry: [both, 'geometry'] }
+	);
 	const laid = b.add(
 		'latch',
 		'laid',
 		[1220, 200],
-		{ elements: 'copy', name: 'laid' },
-		{ geometry: [bundles, 'copies'], when: [sweep, 'weight'] }
+		{
+			elements: 'copy',
+			name: 'laid',
+			when: formula('ladder.move.x - 0.2 - 0.09 * (10 - attribute.row) > position.x')
+		},
+		{ geometry: [bundles, 'copies'] }
 	);
 	const waiting = b.add(
 		'transform',
@@ -216,14 +285,14 @@ export function thatch(): GeneratorDocument {
 		'damped-follow',
 		'flying',
 		[1740, 200],
-		{ follows: 'position', stiffness: 32, damping: 8 },
+		{ follows: 'position', stiffness: 70, damping: 11 },
 		{ geometry: [waiting, 'geometry'] }
 	);
 	const turning = b.add(
 		'damped-follow',
 		'turning',
 		[2000, 200],
-		{ follows: 'rotation', stiffness: 26, damping: 7 },
+		{ follows: 'rotation', stiffness: 60, damping: 10 },
 		{ geometry: [flying, 'geometry'] }
 	);
 	// Those that have not set out are not seen; their ids stay.
@@ -277,7 +346,8 @@ export function thatch(): GeneratorDocument {
 		{
 			geometry: [
 				[placed('rafters', 480, rafters, rafter, -0.16), 'copies'],
-				[placed('laths', 660, laths, lath, -0.06), 'copies']
+				[placed('laths', 660, laths, lath, -0.06), 'copies'],
+				[ladder, 'geometry']
 			]
 		}
 	);
@@ -301,7 +371,11 @@ export function thatch(): GeneratorDocument {
 		}
 	);
 	b.add('result', 'result', [3020, 360], {}, { geometry: [all, 'geometry'] });
-	b.note([960, 560], 'The sweep goes from the eaves to the ridge; what it has touched stays laid.', 220);
+	b.note(
+		[960, 560],
+		'Bundles are laid behind the ladder, in their order along each course; the courses above follow.',
+		220
+	);
 	b.note([1740, 60], 'Each bundle flies in and settles by two damped follows: its place, and its turn.', 240);
 	return b.done('Thatch that lays itself', 3, {
 		camera: { position: [3.6, 3.4, 7.4], target: [0, 1.4, 0] }

@@ -1,18 +1,21 @@
-/** Samples of the shore: what is made of numbers, lists and conditions. */
+/** Samples of the shore: what grows from a drawn line and from what is near. */
 import type { GeneratorDocument } from '../core/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 
-/** Rows of stakes along a bending tide line, thinned in a rhythm and by height, with rounded plots in which shells lie. */
+/** A place of a drawn line. */
+const at = (x: number, y: number, z: number) => ({ at: [x, y, z] });
+
+/** Rows of stakes along a drawn tide line; between neighbours plots as large as they are apart, in which shells lie. */
 export function oysterPlots(): GeneratorDocument {
 	const b = new Builder('oyster');
 	const relief = b.add('noise-value', 'relief', [-40, 420], {
 		pattern: 'hills',
-		size: [9, 1, 6],
+		size: [6, 1, 4],
 		octaves: 3,
 		low: -0.3,
 		high: 0.32
 	});
-	const flat = b.add('grid', 'flat', [-40, 200], { width: 38, depth: 16, columns: 114, rows: 48 });
+	const flat = b.add('grid', 'flat', [-40, 200], { width: 21, depth: 9.4, columns: 84, rows: 38 });
 	const tide = b.add(
 		'displace',
 		'tideFlat',
@@ -27,36 +30,44 @@ export function oysterPlots(): GeneratorDocument {
 		{ name: 'Mud', colour: [0.2, 0.15, 0.1], roughness: 0.75 },
 		{ geometry: [tide, 'geometry'] }
 	);
-	const numbers = b.add('count-up', 'numbers', [-320, -160], { start: 0, step: 1, count: 240 });
-	const one = { inputs: [{ name: 'n', value: 0 }] };
-	const along = b.add(
-		'formula',
-		'along',
-		[-40, -240],
-		{ formula: 'floor(n / 4) * 0.56 - 16.5' },
-		{ n: [numbers, 'list'] },
-		one
+	// A tide line, drawn; rows of stakes along it, each a step further up.
+	const line = b.add('draw-curve', 'tideLine', [-320, -240], {
+		path: {
+			path: [at(-9.2, 0, -1), at(-5, 0, 1.2), at(-0.4, 0, -0.6), at(4.4, 0, 1.1), at(9, 0, -0.8)]
+		},
+		type: 'through',
+		segments: 24
+	});
+	const up = b.add('row-of-points', 'up', [-320, -40], {
+		count: 6,
+		spacing: 1.05,
+		direction: [0, 0, -1],
+		centred: true
+	});
+	const rows = b.add(
+		'place-copies',
+		'rows',
+		[-40, -160],
+		{ follow: false, offset: [0, 2, 0] },
+		{ points: [up, 'points'], source: [line, 'curve'] }
 	);
-	const across = b.add(
-		'formula',
-		'across',
-		[-40, -80],
-		{ formula: 'n % 4 * 0.95 - 1.4 + 3 * sin(floor(n / 4) / 13)' },
-		{ n: [numbers, 'list'] },
-		one
-	);
+	const lines = b.add('copies-to-mesh', 'lines', [240, -160], {}, { copies: [rows, 'copies'] });
 	const places = b.add(
-		'points-from-values',
+		'points-along-curve',
 		'places',
-		[240, -160],
-		{ count: formula('numbers.count'), y: 2 },
-		{ x: [along, 'value'], z: [across, 'value'] }
-	);
-	const kept = b.add(
-		'keep-in-rhythm',
-		'threeOfFive',
 		[520, -160],
-		{ keep: 3, skip: 2 },
+		{ by: 'fitted', spacing: 0.8 },
+		{ curve: [lines, 'mesh'] }
+	);
+	const strayed = b.add(
+		'displace',
+		'strayed',
+		[660, -300],
+		{
+			along: 'vector',
+			amount: 1,
+			vector: formula('vec(random(-0.3, 0.3), 0, random(-0.14, 0.14))', 'oyster-along', 'oyster-aside')
+		},
 		{ geometry: [places, 'points'] }
 	);
 	const onMud = b.add(
@@ -64,19 +75,19 @@ export function oysterPlots(): GeneratorDocument {
 		'onMud',
 		[800, -80],
 		{ by: 'direction', direction: [0, -1, 0] },
-		{ geometry: [kept, 'geometry'], surface: [tide, 'geometry'] }
+		{ geometry: [strayed, 'geometry'], surface: [tide, 'geometry'] }
 	);
 	const low = b.add(
 		'keep-where',
 		'whereLow',
 		[1080, -160],
-		{ condition: formula('position.y < random(-0.05, 0.3)', 'oyster-low'), oldIndex: '' },
+		{ condition: formula('position.y < random(0.05, 0.4)', 'oyster-low'), oldIndex: '' },
 		{ geometry: [onMud, 'geometry'] }
 	);
 	const stake = b.add('cylinder', 'stake', [1080, -420], {
-		radius: 0.028,
-		topRadius: 0.022,
-		height: 1.1,
+		radius: 0.045,
+		topRadius: 0.034,
+		height: 1.2,
 		segments: 8,
 		edge: 'chamfered',
 		bevel: 0.006
@@ -99,27 +110,40 @@ export function oysterPlots(): GeneratorDocument {
 		},
 		{ points: [low, 'geometry'], source: [wood, 'geometry'] }
 	);
-	const plots = b.add(
-		'voronoi-cells',
-		'plots',
+	// Between each stake and its nearest neighbour lies a plot, as large as the two are apart.
+	const pairs = b.add(
+		'nearest-neighbours',
+		'pairs',
 		[1360, 40],
-		{
-			limited: true,
-			reach: 0.62,
-			inset: 0.05,
-			radius: around(0.16, 0.05, 'oyster-round'),
-			segments: 24,
-			as: 'faces',
-			margin: 1
-		},
+		{ method: 'distance', distance: 1.1, most: 1 },
 		{ points: [low, 'geometry'] }
 	);
+	const middles = b.add(
+		'points-along-curve',
+		'middles',
+		[1640, -40],
+		{ by: 'count', count: 1, putAt: 'middles' },
+		{ curve: [pairs, 'lines'] }
+	);
+	const disc = b.add('disc', 'oval', [1360, 200], { radius: 0.5, segments: 28 });
+	const grown = b.add(
+		'place-copies',
+		'grown',
+		[1920, -40],
+		{
+			up: 'y',
+			forward: 'x',
+			scale: [formula('0.9 * length'), 1, formula('0.9 * length * random(0.65, 0.9)', 'oyster-oval')]
+		},
+		{ points: [middles, 'points'], source: [disc, 'mesh'] }
+	);
+	const plots = b.add('copies-to-mesh', 'plots', [1640, 140], {}, { copies: [grown, 'copies'] });
 	const raised = b.add(
 		'transform',
 		'raised',
 		[1640, 40],
 		{ move: [0, 0.06, 0] },
-		{ geometry: [plots, 'cells'] }
+		{ geometry: [plots, 'mesh'] }
 	);
 	const silt = b.add(
 		'material',
@@ -172,14 +196,11 @@ export function oysterPlots(): GeneratorDocument {
 		}
 	);
 	b.add('result', 'result', [2760, 100], {}, { geometry: [all, 'geometry'] });
+	b.note([-320, -360], 'A tide line, drawn, and six rows of stakes along it, none quite where it should be.');
+	b.note([1080, 60], 'Those that stand too high and dry are gone.', 220);
 	b.note(
-		[-320, -330],
-		'Numbers from 0 to 239, and two formulas of them: four rows of stakes along a tide line that bends.'
+		[1920, 160],
+		'A plot between each stake and its nearest neighbour, as long as they are apart; shells in it.'
 	);
-	b.note([520, -330], 'Three stay, two go, again and again; then those go that stand too high and dry.');
-	b.note(
-		[1360, 200],
-		'What is nearest to each stake, as far as 62 cm: a plot with round corners, and shells in it.'
-	);
-	return b.done('Oyster plots', 11, { camera: { position: [7.5, 6.2, 12.5], target: [0.5, -0.2, 0.6] } });
+	return b.done('Oyster plots', 11, { camera: { position: [4.6, 4.2, 8.6], target: [0.2, -0.2, 0.2] } });
 }

@@ -55,7 +55,7 @@ async function shootDress() {
 	await settled();
 	await refined();
 	// Presets with pictures, as their maker would have taken them.
-	for (const name of ['Full of fish', 'Low and wide', 'Steep and tall']) {
+	for (const name of ['Full of fish', 'Low and sparse', 'Above the flood']) {
 		await page.getByRole('button', { name: `Take ${name}` }).click();
 		await settled();
 		await page.getByRole('button', { name: `What to do with ${name}` }).click();
@@ -83,7 +83,7 @@ for (const [name, file, node, shot] of [
 	['Worn bollard', 'worn-bollard', 'grooves', 'build-bollard'],
 	['Drying net', 'drying-net', 'floats', null],
 	['Drying rack', 'drying-rack', 'skins', 'build-rack'],
-	['Oyster plots', 'oyster-plots', 'threeOfFive', 'data'],
+	['Oyster plots', 'oyster-plots', 'whereLow', 'data'],
 	['Shell drift', 'shell-drift', 'onEachShell', 'why'],
 	['Painted sign', 'painted-sign', 'along', 'weights'],
 	['Glasswort', 'glasswort', 'plants', null],

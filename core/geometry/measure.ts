@@ -4,7 +4,7 @@ import { bitsOf, pollAt, scratch } from './allocate.ts';
 import { allTables } from './convert.ts';
 import { faceAreas } from './derive.ts';
 import { derive, together } from './kept.ts';
-import type { Counts, Curves, Geometry, Kind } from './geometry.ts';
+import type { Counts, Curves, Geometry, Kind, Material } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
 import { PART_NAMES, partKind, partsOf } from './parts/index.ts';
 import type { Asked, Bounds, SourceBoxes } from './reach.ts';
@@ -111,6 +111,15 @@ export function lengthOf(geometry: Geometry): number {
 	return sum;
 }
 
+/** A material as digests have always read it, in whatever order its fields were written. */
+const asHashed = ({ name, colour, roughness, metallic: metal, twoSided }: Material): object => ({
+	name,
+	colour,
+	roughness,
+	metal,
+	twoSided
+});
+
 /** A digest of everything a geometry holds, the same in every engine. Columns count by name, not by order. */
 export function digestOf(geometry: Geometry): string {
 	return derive(geometry, 'digest', () => {
@@ -135,7 +144,7 @@ export function digestOf(geometry: Geometry): string {
 			for (const other of others) table(other.name, other.read(own));
 			for (const source of part.sources?.(own) ?? []) hasher.text(digestOf(source));
 		}
-		hasher.text(JSON.stringify(geometry.materials));
+		hasher.text(JSON.stringify(geometry.materials.map(asHashed)));
 		table('whole', geometry.whole);
 		return hasher.digest();
 	});

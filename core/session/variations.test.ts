@@ -16,7 +16,7 @@ test('a sheet has as many variations as asked for, each with a seed of its own, 
 				count,
 				from,
 				dials: [
-					{ key: 'bars', low: 2, high: 6 },
+					{ key: 'skins', low: 2, high: 6 },
 					{ key: 'height', low: 1.5, high: 3 }
 				]
 			};
@@ -25,7 +25,7 @@ test('a sheet has as many variations as asked for, each with a seed of its own, 
 			for (const { seed, values } of list) {
 				assert.ok(seed >= 0 && seed <= 4294967295);
 				assert.ok(
-					Number.isInteger(values.bars) && (values.bars as number) >= 2 && (values.bars as number) <= 6
+					Number.isInteger(values.skins) && (values.skins as number) >= 2 && (values.skins as number) <= 6
 				);
 				assert.ok((values.height as number) >= 1.5 && (values.height as number) <= 3);
 			}
@@ -41,10 +41,10 @@ test('the dials of a sheet vary independently, and over all of their range', () 
 		from: 1,
 		dials: [
 			{ key: 'height', low: 0, high: 1 },
-			{ key: 'angle', low: 0, high: 1 }
+			{ key: 'lowest', low: 0, high: 1 }
 		]
 	});
-	const [a, b] = ['height', 'angle'].map((key) => list.map(({ values }) => values[key] as number));
+	const [a, b] = ['height', 'lowest'].map((key) => list.map(({ values }) => values[key] as number));
 	const mean = (x: number[]) => x.reduce((sum, one) => sum + one, 0) / x.length;
 	const [ma, mb] = [mean(a), mean(b)];
 	assert.ok(Math.abs(ma - 0.5) < (3 * 0.2887) / Math.sqrt(4000), `mean ${ma}`);
@@ -57,19 +57,19 @@ test('one dial at listed values has a place for each, and a value that is none i
 	const list = variationsOf(document, {
 		count: 12,
 		from: 4,
-		listed: { key: 'bars', values: ['1', '3', '8'] }
+		listed: { key: 'skins', values: ['1', '3', '8'] }
 	});
 	assert.deepEqual(
 		list.map(({ label, seed }) => [label, seed]),
 		[
-			['Crossbars 1', 4],
-			['Crossbars 3', 4],
-			['Crossbars 8', 4]
+			['Skins to a bar 1', 4],
+			['Skins to a bar 3', 4],
+			['Skins to a bar 8', 4]
 		]
 	);
 	assert.throws(
-		() => variationsOf(document, { count: 12, from: 4, listed: { key: 'bars', values: ['many'] } }),
-		/“Crossbars” takes a number/
+		() => variationsOf(document, { count: 12, from: 4, listed: { key: 'skins', values: ['many'] } }),
+		/“Skins to a bar” takes a number/
 	);
 });
 
@@ -77,6 +77,6 @@ test('a variation has its seed and its dials, and what hangs from them', () => {
 	const made = varied(document, { seed: 9, values: { height: 3 }, label: '' });
 	assert.equal(made.seed, 9);
 	assert.equal(valueOf(made, 'height'), 3);
-	assert.equal(made.graphs.main.nodes.find(({ short }) => short === 'leg')!.settings.height, 3);
+	assert.equal(made.graphs.main.nodes.find(({ short }) => short === 'tall')!.settings.value, 3);
 	assert.equal(varied(document, { seed: document.seed, values: {}, label: '' }), document);
 });

@@ -8,7 +8,7 @@ export const deleteWhere = defineNode({
 	name: 'Delete where',
 	family: 'meshes',
 	words: ['remove', 'erase', 'filter', 'select', 'keep where', 'prune', 'clip'],
-	help: 'Takes away faces, points or copies where a weight is high. What stays keeps its identity, so random values stay with it.',
+	help: 'Takes away faces, curves, points or copies where a weight is high. What stays keeps its identity, so random values stay with it.',
 	renamed: [{ before: 2, inputs: { what: 'elements' } }],
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What is thinned.', needs: 'anything' }),
@@ -18,6 +18,7 @@ export const deleteWhere = defineNode({
 			default: 'face',
 			options: [
 				{ id: 'copy', label: 'Copies' },
+				{ id: 'curve', label: 'Curves' },
 				{ id: 'face', label: 'Faces' },
 				{ id: 'point', label: 'Loose points' }
 			]
@@ -41,13 +42,11 @@ export const deleteWhere = defineNode({
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'What is left.') },
 	run({ geometry, elements, weight, strength, weightAt, threshold, invert }, context) {
-		const part = elements === 'face' ? 'mesh' : elements === 'copy' ? 'copies' : 'points';
-		const kind = elements as 'face' | 'copy' | 'point';
+		const kind = elements as keyof typeof FOUND;
+		const { part, called } = FOUND[kind];
 		const table = tableOf(geometry, part, kind);
 		if (!table) {
-			context.warn(
-				`There are no ${elements === 'copy' ? 'copies' : elements === 'face' ? 'faces' : 'loose points'} here.`
-			);
+			context.warn(`There are no ${called} here.`);
 			return { geometry };
 		}
 		const weights = weightsOn(context, { weight, strength, weightAt }, { geometry, part, kind });
@@ -56,3 +55,10 @@ export const deleteWhere = defineNode({
 		return { geometry: keepRows(geometry, part, kind, rows.take()) };
 	}
 });
+
+const FOUND = {
+	copy: { part: 'copies', called: 'copies' },
+	curve: { part: 'curves', called: 'curves' },
+	face: { part: 'mesh', called: 'faces' },
+	point: { part: 'points', called: 'loose points' }
+} as const;
