@@ -1,5 +1,5 @@
 /** A long drag on a large mesh: does memory stay level, and does the ledger say what the process holds? */
-import { withGraph, withSetting } from '../core/index.ts';
+import { withGraph, withSetting } from '../core/engine/index.ts';
 import { Shows } from '../core/session/shows.ts';
 import { generator } from '../core/testing/index.ts';
 

@@ -2,8 +2,9 @@
  * How long one kind of node goes without asking whether to stop, on two million elements. In a process of its own, which
  * can be ended from outside. Prints one line of JSON.
  */
-import type { AnyNode, InputDefinition } from '../core/index.ts';
-import { Evaluator, nodeKinds } from '../core/index.ts';
+import type { AnyNode, InputDefinition } from '../core/nodes/index.ts';
+import { Evaluator } from '../core/engine/index.ts';
+import { nodeKinds } from '../core/nodes/index.ts';
 import { generator } from '../core/testing/index.ts';
 import type { Row } from '../core/testing/index.ts';
 

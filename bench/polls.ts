@@ -2,8 +2,8 @@
 import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { buildSync } from 'esbuild';
-import type { InputDefinition } from '../core/index.ts';
-import { offeredKinds } from '../core/index.ts';
+import type { InputDefinition } from '../core/nodes/index.ts';
+import { offeredKinds } from '../core/nodes/index.ts';
 
 /** Milliseconds within which a stop is heeded. */
 const HOLD = 50;

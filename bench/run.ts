@@ -5,8 +5,10 @@ import { BufferAttribute, BufferGeometry, Mesh as ThreeMesh, Vector3 } from 'thr
 import { MeshSurfaceSampler } from 'three/examples/jsm/math/MeshSurfaceSampler.js';
 import { MeshBVH } from 'three-mesh-bvh';
 import { createNoise3D } from 'simplex-noise';
+import * as varying from '../core/varying/index.ts';
+import { Evaluator, withSetting } from '../core/engine/index.ts';
+import { writeGlb } from '../core/formats/index.ts';
 import {
-	Evaluator,
 	Places,
 	boundsOf,
 	column,
@@ -17,13 +19,10 @@ import {
 	matrix,
 	positionsOf,
 	trianglesOf,
-	varying,
 	withColumns,
-	withSetting,
-	writeGlb,
 	Ledger
-} from '../core/index.ts';
-import type { Geometry } from '../core/index.ts';
+} from '../core/geometry/index.ts';
+import type { Geometry } from '../core/geometry/index.ts';
 import { makeGrid } from '../core/kernels/grid.ts';
 import { BoxTree } from '../core/kernels/box-tree.ts';
 import { keepApart } from '../core/kernels/keep-apart.ts';

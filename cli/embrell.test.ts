@@ -6,7 +6,6 @@ import { join } from 'node:path';
 import { test } from 'node:test';
 import {
 	Evaluator,
-	digestOf,
 	openDocument,
 	resultNode,
 	settled,
@@ -16,9 +15,10 @@ import {
 	withPreset,
 	withSlot,
 	writeDocument
-} from '../core/index.ts';
+} from '../core/engine/index.ts';
+import { digestOf } from '../core/geometry/index.ts';
 import { generator } from '../core/testing/index.ts';
-import type { Geometry } from '../core/index.ts';
+import type { Geometry } from '../core/geometry/index.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'embrell-'));
 const embrell = (...args: string[]) =>

@@ -2,19 +2,14 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
-import type { GeneratorDocument, InputDefinition, Setting } from '../core/index.ts';
-import {
-	Ledger,
-	NodeError,
-	inputKind,
-	inputOf,
-	inputsOf,
-	mapFormulas,
-	offeredKinds,
-	plural,
-	varying
-} from '../core/index.ts';
-import type { Evaluator } from '../core/index.ts';
+import type { GeneratorDocument, Setting } from '../core/engine/index.ts';
+import type { InputDefinition } from '../core/nodes/index.ts';
+import * as varying from '../core/varying/index.ts';
+import { inputKind, inputOf, inputsOf, mapFormulas } from '../core/engine/index.ts';
+import { Ledger } from '../core/geometry/index.ts';
+import { NodeError, plural } from '../core/math/index.ts';
+import { offeredKinds } from '../core/nodes/index.ts';
+import type { Evaluator } from '../core/engine/index.ts';
 import type { Choices, OpenedFile, Override } from '../core/session/index.ts';
 import {
 	allFrames,

@@ -2,8 +2,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import { digestOf } from './geometry/index.ts';
-import { isGeometry, resultNode, troubleOfDial, withKeptTaken, withPresetTaken } from './index.ts';
-import type { GeneratorDocument } from './index.ts';
+import { isGeometry, resultNode, troubleOfDial, withKeptTaken, withPresetTaken } from './engine/index.ts';
+import type { GeneratorDocument } from './engine/index.ts';
 import { SAMPLES, sample } from './testing/samples.ts';
 
 for (const file of SAMPLES) {

@@ -23,8 +23,8 @@ import {
 	withUsePreset,
 	withValue,
 	withWire
-} from './index.ts';
-import type { GeneratorDocument, Setting } from './index.ts';
+} from './engine/index.ts';
+import type { GeneratorDocument, Setting } from './engine/index.ts';
 import { NO_STEP } from './engine/document.ts';
 import { SAMPLES, sample } from './testing/samples.ts';
 

@@ -1,6 +1,6 @@
 /** How large labels are drawn, for layouts that are made without a browser. */
-import type { Graph } from '../core/index.ts';
-import { outputsOf } from '../core/index.ts';
+import type { Graph } from '../core/engine/index.ts';
+import { outputsOf } from '../core/engine/index.ts';
 import type { LabelSize } from '../src/lib/editor/tidy.ts';
 import { LABEL_WIDTH, inputsOnLabel, outputsOnLabel } from '../src/lib/ui/graph/label.ts';
 

@@ -1,7 +1,9 @@
 /** Builds the sample generators of Saltreed and writes their files. Run after a change: npx tsx scripts/make-samples.ts */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import type { Asset, GeneratorDocument, Graph } from '../core/index.ts';
-import { hashBytes, packGenerator, writeDocument } from '../core/index.ts';
+import type { GeneratorDocument, Graph } from '../core/engine/index.ts';
+import type { Asset } from '../core/geometry/index.ts';
+import { writeDocument } from '../core/engine/index.ts';
+import { hashBytes, packGenerator } from '../core/formats/index.ts';
 import ELK from 'elkjs/lib/elk.bundled.js';
 import { layoutOf, placesIn } from '../src/lib/editor/tidy.ts';
 import { sizesOf } from './label-sizes.ts';

@@ -48,7 +48,7 @@ for (const name of names) {
 		['Presets', 'preset'],
 		['Kept variations', 'kept']
 	]) {
-		const cards = page.getByRole('region', { name: region }).getByRole('button', { name: /^Take / });
+		const cards = page.getByRole('region', { name: region }).getByRole('button', { name: /^Use / });
 		const labels = await cards.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')));
 		for (const [i, label] of labels.entries()) {
 			const card = page.getByRole('region', { name: region }).getByRole('button', { name: label });

@@ -1,6 +1,6 @@
 /** Builds a sample's graph node by node. */
-import type { GeneratorDocument, Graph, GraphNode } from '../core/index.ts';
-import { newDocument, newNode, withPorts, withWire } from '../core/index.ts';
+import type { GeneratorDocument, Graph, GraphNode } from '../core/engine/index.ts';
+import { newDocument, newNode, withPorts, withWire } from '../core/engine/index.ts';
 
 /** Adds nodes by kind; wires are given as input: [node, port]. */
 export class Builder {

@@ -1,6 +1,5 @@
 /** Things made of bodies: floats that swell by their place, and a roof of courses of shingles. */
-import type { GeneratorDocument } from '../core/index.ts';
-import { rampOf } from '../core/varying/index.ts';
+import type { GeneratorDocument } from '../core/engine/index.ts';
 import { Builder, formula, range } from './sample-builder.ts';
 
 const at = (x: number, y: number, z: number, dx: number, dz: number) => ({

@@ -1,5 +1,6 @@
 /** The samples about curves, weights and deformation. */
-import type { Asset, GeneratorDocument } from '../core/index.ts';
+import type { GeneratorDocument } from '../core/engine/index.ts';
+import type { Asset } from '../core/geometry/index.ts';
 import { Builder, formula } from './sample-builder.ts';
 
 const at = (x: number, y: number, z: number) => ({ at: [x, y, z] });

@@ -1,5 +1,5 @@
 /** Shells that the tide has left: which kind lies where goes by shares that change with the distance from the waterline. */
-import type { GeneratorDocument } from '../core/index.ts';
+import type { GeneratorDocument } from '../core/engine/index.ts';
 import { rampOf } from '../core/varying/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 

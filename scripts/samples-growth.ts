@@ -1,5 +1,5 @@
 /** What grows on the flat: glasswort, sedge, sea lavender and mangroves. */
-import type { GeneratorDocument, GraphNode } from '../core/index.ts';
+import type { GeneratorDocument, GraphNode } from '../core/engine/index.ts';
 import { rampOf } from '../core/varying/index.ts';
 import { Builder, formula, range } from './sample-builder.ts';
 

@@ -1,5 +1,5 @@
 /** What each sample hands to its users: dials, slots, presets and kept variations. */
-import type { Dial, GeneratorDocument, Setting } from '../core/index.ts';
+import type { Dial, GeneratorDocument, Setting } from '../core/engine/index.ts';
 import {
 	valuesOf,
 	isRange,
@@ -11,7 +11,7 @@ import {
 	withSlot,
 	withSlotChanged,
 	withTie
-} from '../core/index.ts';
+} from '../core/engine/index.ts';
 
 interface Handed {
 	/** The setting (`node.setting`; of a material `node.*`), the dial's key, its name, what it does, and what else is said of it. */

@@ -1,5 +1,5 @@
 /** The samples that move by themselves: an organ that the tide plays, and a thatch that lays itself. */
-import type { GeneratorDocument, GraphNode } from '../core/index.ts';
+import type { GeneratorDocument, GraphNode } from '../core/engine/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 
 const key = (at: number, value: readonly number[], easing: 'smooth' | 'linear' = 'smooth') => ({

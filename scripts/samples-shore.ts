@@ -1,5 +1,5 @@
 /** Samples of the shore: what grows from a drawn line and from what is near. */
-import type { GeneratorDocument } from '../core/index.ts';
+import type { GeneratorDocument } from '../core/engine/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 
 /** A place of a drawn line. */

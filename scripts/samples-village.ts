@@ -1,5 +1,5 @@
 /** The samples that people stand under and on: a lantern post and a stilt platform. */
-import type { GeneratorDocument, GraphNode } from '../core/index.ts';
+import type { GeneratorDocument, GraphNode } from '../core/engine/index.ts';
 import { Builder, around, formula, range } from './sample-builder.ts';
 
 const TARRED = { name: 'Tarred wood', colour: [0.13, 0.09, 0.06], roughness: 0.88 };

@@ -56,21 +56,31 @@ async function shootDress() {
 	await refined();
 	// Presets with pictures, as their maker would have taken them.
 	for (const name of ['Full of fish', 'Low and sparse', 'Above the flood']) {
-		await page.getByRole('button', { name: `Take ${name}` }).click();
+		await page.getByRole('button', { name: `Use ${name}` }).click();
 		await settled();
 		await page.getByRole('button', { name: `What to do with ${name}` }).click();
 		await page.getByRole('menuitem', { name: 'The View’s picture' }).click();
 		await page
-			.getByRole('button', { name: `Take ${name}` })
+			.getByRole('button', { name: `Use ${name}` })
 			.locator('img')
 			.waitFor({ timeout: 60_000 });
 	}
-	await page.getByRole('button', { name: 'Take Full of fish' }).click();
+	await page.getByRole('button', { name: 'Use Full of fish' }).click();
 	await settled();
 	await refined();
 	await shoot('dress');
 	await page.getByRole('button', { name: 'Specimen sheet', exact: true }).click();
+	// One dial varies: racks from low to high.
+	const sheet = page.getByRole('region', { name: 'Specimen sheet' });
+	await sheet.getByLabel('What varies').click();
+	await page.getByRole('option', { name: 'One dial, at values' }).click();
+	await sheet.getByLabel('The dial').click();
+	await page.getByRole('option', { name: 'Height of the trestles' }).click();
+	const heights = Array.from({ length: 24 }, (_, k) => (1.4 + 0.1 * k).toFixed(1)).join(', ');
+	await sheet.getByRole('textbox', { name: 'Its values' }).fill(heights);
+	await sheet.getByRole('button', { name: 'Make the sheet' }).click();
 	await page.getByText('24 drawn', { exact: true }).waitFor({ timeout: 240_000 });
+	await page.waitForTimeout(300);
 	await shoot('specimens');
 }
 

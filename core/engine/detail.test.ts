@@ -11,8 +11,8 @@ import {
 	isGeometry,
 	mayDraft,
 	withDrafts
-} from '../index.ts';
-import type { GeneratorDocument } from '../index.ts';
+} from './index.ts';
+import type { GeneratorDocument } from './index.ts';
 import { inputOf } from './connect.ts';
 import { generator } from '../testing/index.ts';
 

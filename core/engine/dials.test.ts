@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, isGeometry, openDocument, writeDocument } from '../index.ts';
-import type { GeneratorDocument, Setting, Tie } from '../index.ts';
+import { Evaluator, isGeometry, openDocument, writeDocument } from './index.ts';
+import type { GeneratorDocument, Setting, Tie } from './index.ts';
 import { nodeKinds } from '../nodes/index.ts';
 import { positionsOf } from '../geometry/index.ts';
 import { generator, withBodies } from '../testing/index.ts';

@@ -1,7 +1,7 @@
 /** Documents that are large on purpose: what is beyond use is left out and said, and checking them takes no longer for it. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newDocument } from '../index.ts';
+import { newDocument } from './index.ts';
 import { openRaw } from './document-text.ts';
 
 const base = (): Record<string, unknown> => structuredClone(newDocument('Large')) as Record<string, unknown>;

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import type { GeneratorDocument, Setting } from '../index.ts';
-import { whatMoves } from '../index.ts';
+import type { GeneratorDocument, Setting } from './index.ts';
+import { whatMoves } from './index.ts';
 import { Shows } from '../session/shows.ts';
 import { generator, withBodies } from '../testing/index.ts';
 import { withKey } from './keys.ts';

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { openDocument, writeDocument } from '../index.ts';
-import type { GeneratorDocument, Setting } from '../index.ts';
+import { openDocument, writeDocument } from './index.ts';
+import type { GeneratorDocument, Setting } from './index.ts';
 import type { SlotContent } from './document.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { withDialFor, withDialValues, withDialChanged, withoutDial } from './dials.ts';

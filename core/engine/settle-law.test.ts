@@ -2,8 +2,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import type { GeneratorDocument, Tie } from '../index.ts';
-import { openDocument, writeDocument } from '../index.ts';
+import type { GeneratorDocument, Tie } from './index.ts';
+import { openDocument, writeDocument } from './index.ts';
 import { generator } from '../testing/index.ts';
 import { withDialFor, withDialValues, withLink } from './dials.ts';
 import { withGraph } from './document.ts';

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, inputOf, isGeometry, openDocument, writeDocument } from '../index.ts';
-import type { GeneratorDocument, Setting } from '../index.ts';
+import { Evaluator, inputOf, isGeometry, openDocument, writeDocument } from './index.ts';
+import type { GeneratorDocument, Setting } from './index.ts';
 import { digestOf, floats } from '../geometry/index.ts';
 import { generator, withBodies } from '../testing/index.ts';
 import type { Varying } from '../varying/index.ts';

@@ -3,8 +3,9 @@ import { test } from 'node:test';
 import { deflateSync } from 'node:zlib';
 import { encode as encodePng } from 'fast-png';
 import { encode as encodeJpeg } from 'jpeg-js';
-import { Evaluator, hashBytes } from '../index.ts';
-import type { Asset, Geometry } from '../index.ts';
+import { Evaluator } from '../engine/index.ts';
+import { hashBytes } from './index.ts';
+import type { Asset, Geometry } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { readPicture } from './image.ts';
 

@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { boundsOf, geometryOf, hashBytes, proposeUnit, proposeUp } from '../index.ts';
+import { hashBytes, proposeUnit, proposeUp } from './index.ts';
+import { boundsOf, geometryOf } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { makeMesh } from '../geometry/index.ts';
 

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import type { Setting } from '../index.ts';
+import type { Setting } from '../engine/index.ts';
 import { digestOf, floats, tableOf } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, isGeometry } from '../index.ts';
-import type { GeneratorDocument, Setting } from '../index.ts';
+import { Evaluator, isGeometry } from '../engine/index.ts';
+import type { GeneratorDocument, Setting } from '../engine/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { digestOf, floats, tableOf } from '../geometry/index.ts';
 import type { KeysSetting } from '../engine/document.ts';

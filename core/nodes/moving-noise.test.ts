@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, isGeometry, whatMoves } from '../index.ts';
-import type { GeneratorDocument, Setting } from '../index.ts';
+import { Evaluator, isGeometry, whatMoves } from '../engine/index.ts';
+import type { GeneratorDocument, Setting } from '../engine/index.ts';
 import { constant, operate, plainElements, run, vector } from '../varying/index.ts';
 import type { Varying } from '../varying/index.ts';
 import { floats, tableOf } from '../geometry/index.ts';

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, isGeometry, whatMoves } from '../index.ts';
-import type { GeneratorDocument, Setting } from '../index.ts';
+import { Evaluator, isGeometry, whatMoves } from '../engine/index.ts';
+import type { GeneratorDocument, Setting } from '../engine/index.ts';
 import { digestOf, floats, tableOf } from '../geometry/index.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { generator } from '../testing/index.ts';

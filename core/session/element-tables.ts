@@ -1,6 +1,6 @@
 /** Elements of a geometry by where they are. */
-import type { Kind, Part } from '../index.ts';
-import { pollAt } from '../index.ts';
+import type { Kind, Part } from '../geometry/index.ts';
+import { pollAt } from '../geometry/index.ts';
 
 /** An element: a row of a table of a geometry. */
 export interface Element {

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { expand } from '../index.ts';
-import type { Placed } from '../index.ts';
+import { expand } from '../geometry/index.ts';
+import type { Placed } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { EVEN_FROM, evenly } from './evenly.ts';
 

@@ -1,6 +1,7 @@
 /** Places of copies in an order of which every beginning is spread evenly over all: so a View in haste draws the first few. */
-import { idsOf, mix } from '../index.ts';
-import type { Geometry, Placed } from '../index.ts';
+import { idsOf } from '../geometry/index.ts';
+import { mix } from '../math/index.ts';
+import type { Geometry, Placed } from '../geometry/index.ts';
 
 /** Fewer copies are drawn whole at any time, so their order does not matter. */
 export const EVEN_FROM = 20_000;

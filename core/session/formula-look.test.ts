@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { Evaluator } from '../index.ts';
+import { Evaluator } from '../engine/index.ts';
 import { generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
 import { lookAtFormula } from './formula-look.ts';

@@ -1,6 +1,9 @@
 /** A formula tried out where it will stand: what it comes to on the elements there, or what is wrong and where. */
-import type { GeneratorDocument, Graph, Setting } from '../index.ts';
-import { NodeError, inputOf, pollAt, scratch, varying, wholeOf, withGraph, withSettingOn } from '../index.ts';
+import type { GeneratorDocument, Graph, Setting } from '../engine/index.ts';
+import * as varying from '../varying/index.ts';
+import { inputOf, wholeOf, withGraph, withSettingOn } from '../engine/index.ts';
+import { pollAt, scratch } from '../geometry/index.ts';
+import { NodeError } from '../math/index.ts';
 import { mainScope } from '../engine/scope.ts';
 import { framesOf } from '../engine/time.ts';
 import type { Looked } from './questions.ts';

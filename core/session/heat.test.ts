@@ -1,7 +1,8 @@
 /** The heat map’s numbers are the values on what is shown, and its colours follow the scale. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { isVarying, varying } from '../index.ts';
+import * as varying from '../varying/index.ts';
+import { isVarying } from '../engine/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { HEAT_SCALE, Heat, coloursOf } from './heat.ts';
 

@@ -1,6 +1,7 @@
 /** A varying value as colours: from sand (0) through teal to ink (1), for every vertex and copy that is shown. */
-import type { Geometry, PartName } from '../index.ts';
-import { PART_NAMES, partKind, scratch, varying, placedIn } from '../index.ts';
+import type { Geometry, PartName } from '../geometry/index.ts';
+import * as varying from '../varying/index.ts';
+import { PART_NAMES, partKind, scratch, placedIn } from '../geometry/index.ts';
 import type { HeatFacts } from './messages.ts';
 
 /** Screen colours of the scale at 0, a half and 1. */

@@ -1,5 +1,7 @@
 /** Which node reads which file, and the check that a file can be read before anything is changed. */
-import { NodeError, nodeKinds, proposeUnit, proposeUp, readMesh, readPicture, readSvg } from '../index.ts';
+import { proposeUnit, proposeUp, readMesh, readPicture, readSvg } from '../formats/index.ts';
+import { NodeError } from '../math/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
 import type { FileKind } from './file-kinds.ts';
 import { WHAT_IS_READ, fileKind, isMaterialLibrary } from './file-kinds.ts';
 

@@ -1,8 +1,8 @@
 /** What is told of a wire is what flows in it, on the elements where it is read. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { isVarying } from '../index.ts';
-import type { Wire } from '../index.ts';
+import { isVarying } from '../engine/index.ts';
+import type { Wire } from '../engine/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import { attributesInWords, valueInWords, valuesInWords } from './in-words.ts';
 import { readersOf } from './where-read.ts';

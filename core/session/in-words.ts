@@ -1,7 +1,11 @@
 /** What flows in the graph, in words: on a label’s foot (short) and on the chip of a wire (long). */
-import type { Geometry, Value } from '../index.ts';
-import type { NodeResult } from '../index.ts';
-import { NodeError, attributeNames, isList, isVarying, varying } from '../index.ts';
+import type { Value } from '../engine/index.ts';
+import type { Geometry } from '../geometry/index.ts';
+import type { NodeResult } from '../engine/index.ts';
+import * as varying from '../varying/index.ts';
+import { isList, isVarying } from '../engine/index.ts';
+import { attributeNames } from '../geometry/index.ts';
+import { NodeError } from '../math/index.ts';
 import { countsInWords } from './counts.ts';
 import type { Readers } from './where-read.ts';
 

@@ -2,7 +2,9 @@
 import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
-import { Evaluator, NodeError, digestOf, isGeometry, resultNode, writeDocument } from '../index.ts';
+import { Evaluator, isGeometry, resultNode, writeDocument } from '../engine/index.ts';
+import { digestOf } from '../geometry/index.ts';
+import { NodeError } from '../math/index.ts';
 import { generator } from '../testing/index.ts';
 import { openFile, runJob } from './index.ts';
 

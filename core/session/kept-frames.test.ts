@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
-import type { GeneratorDocument, Setting } from '../index.ts';
+import type { GeneratorDocument, Setting } from '../engine/index.ts';
 import { generator } from '../testing/index.ts';
 import { KeptFrames } from './kept-frames.ts';
 import { Shows } from './shows.ts';

@@ -1,16 +1,8 @@
 /** What the View draws over elements so that they can be told apart: their order, their directions, and groups of them. */
-import type { Bounds, Geometry, Table } from '../index.ts';
-import {
-	Growing,
-	NodeError,
-	boundsOf,
-	floats,
-	pollAt,
-	quaternion,
-	scratch,
-	varying,
-	placedIn
-} from '../index.ts';
+import type { Bounds, Geometry, Table } from '../geometry/index.ts';
+import * as varying from '../varying/index.ts';
+import { Growing, boundsOf, floats, pollAt, scratch, placedIn } from '../geometry/index.ts';
+import { NodeError, quaternion } from '../math/index.ts';
 import { tangentsOf } from '../kernels/resample-curves.ts';
 import type { MarkName, Marks } from './messages.ts';
 

@@ -1,8 +1,9 @@
 /** Memory over a day's work: the ledger stays level, says what is held, and lets go of what nobody needs. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { boundsOf, expand, isGeometry, withGraph, withSetting } from '../index.ts';
-import type { GeneratorDocument } from '../index.ts';
+import { isGeometry, withGraph, withSetting } from '../engine/index.ts';
+import { boundsOf, expand } from '../geometry/index.ts';
+import type { GeneratorDocument } from '../engine/index.ts';
 import { generator } from '../testing/index.ts';
 import { Shows } from './shows.ts';
 

@@ -1,17 +1,6 @@
 /** What the page and the evaluation worker say to one another. */
-import type {
-	Asset,
-	Bounds,
-	ColumnType,
-	Counts,
-	GeneratorDocument,
-	Graph,
-	GraphNode,
-	Kind,
-	Note,
-	Setting,
-	Wire
-} from '../index.ts';
+import type { GeneratorDocument, Graph, GraphNode, Note, Setting, Wire } from '../engine/index.ts';
+import type { Asset, Bounds, ColumnType, Counts, Kind } from '../geometry/index.ts';
 import type { CameraSeen } from '../engine/camera-seen.ts';
 import type { NodeMessage } from '../engine/result.ts';
 import type { ExportOptions } from './export.ts';

@@ -1,9 +1,10 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { Ledger, boundsOf, countsOf, withSetting } from '../index.ts';
-import type { Geometry } from '../index.ts';
+import { withSetting } from '../engine/index.ts';
+import { Ledger, boundsOf, countsOf } from '../geometry/index.ts';
+import type { Geometry } from '../geometry/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
-import { Evaluator } from '../index.ts';
+import { Evaluator } from '../engine/index.ts';
 import { Packer } from './packets.ts';
 
 const document = generator([

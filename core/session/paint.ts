@@ -1,6 +1,7 @@
 /** Colours that elements have of their own, as the View draws them: three bytes each, for the screen. */
-import type { Column, Geometry, Kind, Part } from '../index.ts';
-import { allocate, convertColumn, findAttribute, pollAt, pow } from '../index.ts';
+import type { Column, Geometry, Kind, Part } from '../geometry/index.ts';
+import { allocate, convertColumn, findAttribute, pollAt } from '../geometry/index.ts';
+import { pow } from '../math/index.ts';
 
 /** The colours of a part's points or copies, linear; null where they have none. */
 export function colourColumn(geometry: Geometry, part: Part, kind: Kind): Column | null {

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newDocument, newNode, withSetting, withWire, withoutNodes } from '../index.ts';
-import type { GeneratorDocument, Graph } from '../index.ts';
+import { newDocument, newNode, withSetting, withWire, withoutNodes } from '../engine/index.ts';
+import type { GeneratorDocument, Graph } from '../engine/index.ts';
 import { dice, generator, pick } from '../testing/index.ts';
 import { patchBetween, patched } from './patches.ts';
 

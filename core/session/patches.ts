@@ -1,5 +1,5 @@
 /** The worker’s copy of the document follows the page’s by patches: only what changed is sent. */
-import type { GeneratorDocument, Graph } from '../index.ts';
+import type { GeneratorDocument, Graph } from '../engine/index.ts';
 import type { Patch } from './messages.ts';
 
 /** What of a document, beside its graphs, results depend on. */

@@ -1,6 +1,6 @@
 /** Columns of numbers as the Data drawer shows them, sorts them and counts them. */
-import { pollAt, scratch } from '../index.ts';
-import type { ColumnType } from '../index.ts';
+import { pollAt, scratch } from '../geometry/index.ts';
+import type { ColumnType } from '../geometry/index.ts';
 
 /** One number for each row: a column, or a part of one. */
 export interface Series {

@@ -1,8 +1,8 @@
 /** A session as a page meets it: what it answers, when it stops, what it leaves out. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { withGraph, withSetting } from '../index.ts';
-import type { GeneratorDocument } from '../index.ts';
+import { withGraph, withSetting } from '../engine/index.ts';
+import type { GeneratorDocument } from '../engine/index.ts';
 import { boundsOf } from '../geometry/index.ts';
 import { readGlb, readMesh } from '../formats/index.ts';
 import { generator } from '../testing/index.ts';

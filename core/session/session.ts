@@ -8,7 +8,7 @@ import { digestOf, sizeOf } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
 import { Evaluator, bodyNameOf, cameraSeen, isGeometry, isVarying, withDrafts } from '../engine/index.ts';
 import type { Step } from '../engine/evaluate.ts';
-import { varying } from '../index.ts';
+import * as varying from '../varying/index.ts';
 import { Heat } from './heat.ts';
 import { valueInWords } from './in-words.ts';
 import { KeptFrames } from './kept-frames.ts';

@@ -1,5 +1,5 @@
 /** Questions about a table of a node, and their answers. */
-import { NodeError } from '../index.ts';
+import { NodeError } from '../math/index.ts';
 import { nearestPlace } from './element-tables.ts';
 import type { Answer, Request } from './messages.ts';
 import type { TableReader } from './table-reader.ts';

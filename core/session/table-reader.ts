@@ -1,6 +1,6 @@
 /** Answers what the Data drawer asks: windows of rows, in an order, of those that meet a condition. */
-import type { Ledger } from '../index.ts';
-import { pollAt, scratch } from '../index.ts';
+import type { Ledger } from '../geometry/index.ts';
+import { pollAt, scratch } from '../geometry/index.ts';
 import type { TableAsk, TableWindow } from './messages.ts';
 import type { Correlation, Series, Statistics } from './series.ts';
 import { correlationOf, sortRows, statisticsOf, valueAt } from './series.ts';

@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, Ledger } from '../index.ts';
+import { Evaluator } from '../engine/index.ts';
+import { Ledger } from '../geometry/index.ts';
 import { dice, generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
 import type { TableAsk } from './messages.ts';

@@ -1,18 +1,10 @@
 /** The tables of what a node gives: elements of a geometry by kind, lists, and values on the elements that read them. */
-import type { Geometry, Graph, Kind, NodeResult, Part, Table } from '../index.ts';
-import {
-	PART_NAMES,
-	identityOf,
-	WIDTH,
-	isGeometry,
-	isList,
-	isVarying,
-	partKind,
-	tableOf,
-	varying,
-	NodeError,
-	scratch
-} from '../index.ts';
+import type { Graph, NodeResult } from '../engine/index.ts';
+import type { Geometry, Kind, Part, Table } from '../geometry/index.ts';
+import * as varying from '../varying/index.ts';
+import { isGeometry, isList, isVarying } from '../engine/index.ts';
+import { PART_NAMES, identityOf, WIDTH, partKind, tableOf, scratch } from '../geometry/index.ts';
+import { NodeError } from '../math/index.ts';
 import type { List } from '../nodes/index.ts';
 import type { Series } from './series.ts';
 import { readersOf } from './where-read.ts';

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
 import test from 'node:test';
 import fc from 'fast-check';
-import { openDocument } from '../index.ts';
+import { openDocument } from '../engine/index.ts';
 import { varied, variationsOf } from './variations.ts';
 
 const { document } = openDocument(readFileSync('samples/drying-rack.embrell.json', 'utf8'));

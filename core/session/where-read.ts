@@ -1,6 +1,11 @@
 /** On which elements the values on a wire are read. */
-import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part } from '../index.ts';
-import { PART_NAMES, inputOf, isGeometry, nodeKinds, tableOf, varying, placedIn } from '../index.ts';
+import type { Graph, NodeResult } from '../engine/index.ts';
+import type { Geometry, Kind, Part } from '../geometry/index.ts';
+import type { InputDefinition } from '../nodes/index.ts';
+import * as varying from '../varying/index.ts';
+import { inputOf, isGeometry } from '../engine/index.ts';
+import { PART_NAMES, tableOf, placedIn } from '../geometry/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
 
 export interface Readers {
 	elements: varying.Elements;

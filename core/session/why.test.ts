@@ -2,8 +2,9 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { Evaluator, floats, idOfRow, isGeometry, tableOf } from '../index.ts';
-import type { Geometry, Kind } from '../index.ts';
+import { Evaluator, isGeometry } from '../engine/index.ts';
+import { floats, idOfRow, tableOf } from '../geometry/index.ts';
+import type { Geometry, Kind } from '../geometry/index.ts';
 import { generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
 import { whyIsIt } from './why.ts';

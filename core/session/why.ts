@@ -2,20 +2,22 @@
  * Why an element is as it is: its attributes, and the nodes that it passed through, back to the one that made it. An element
  * is known again by its id, and where ids were made anew by the place where it is.
  */
-import type { Geometry, Graph, InputDefinition, Kind, NodeResult, Part, Table } from '../index.ts';
+import type { Graph, NodeResult } from '../engine/index.ts';
+import type { Geometry, Kind, Part, Table } from '../geometry/index.ts';
+import type { InputDefinition } from '../nodes/index.ts';
+import { isGeometry } from '../engine/index.ts';
 import {
 	floats,
 	idOfRow,
-	isGeometry,
-	NodeError,
-	nodeKinds,
 	pollAt,
 	tableOf,
 	tablesOf,
 	trianglesOf,
 	WIDTH,
 	placedIn
-} from '../index.ts';
+} from '../geometry/index.ts';
+import { NodeError } from '../math/index.ts';
+import { nodeKinds } from '../nodes/index.ts';
 import { treeOfMesh } from '../kernels/nearest.ts';
 import { nearestPlace } from './element-tables.ts';
 import type { Element } from './element-tables.ts';

@@ -1,5 +1,5 @@
 /** Where a graph has room: under all that is there. */
-import type { Graph } from '$core/index';
+import type { Graph } from '$core/engine/index';
 
 /** Units of the graph that a node's label and its distance to the next take at most. */
 const NODE_TALL = 200;

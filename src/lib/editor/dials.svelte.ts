@@ -1,6 +1,6 @@
 /** What the maker hands to users: dials, and ties between settings. Markup only calls what stands here. */
 import { toast } from 'svelte-sonner';
-import type { Dial, GeneratorDocument, Setting, SettingIn, Tie, TieEnd } from '$core/index';
+import type { Dial, GeneratorDocument, Setting, SettingIn, Tie, TieEnd } from '$core/engine/index';
 import {
 	bodyNameOf,
 	dialOf,
@@ -21,7 +21,7 @@ import {
 	withoutDial,
 	withoutLink,
 	withoutTie
-} from '$core/index';
+} from '$core/engine/index';
 import type { Hand } from './hand';
 import type { Place } from './place.svelte';
 import type { Playing } from './playing.svelte';

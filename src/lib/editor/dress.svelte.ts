@@ -1,9 +1,8 @@
 /** A generator in use: its placements, the one that is set up, and what is put into its slots. */
 import { toast } from 'svelte-sonner';
-import type { GeneratorDocument, Slot, SlotContent } from '$core/index';
+import type { GeneratorDocument, Slot, SlotContent } from '$core/engine/index';
 import {
 	isFilled,
-	nodeKinds,
 	openRaw,
 	placed,
 	placementOf,
@@ -11,7 +10,8 @@ import {
 	slotNode,
 	withSlotEmptied,
 	withSlotFilled
-} from '$core/index';
+} from '$core/engine/index';
+import { nodeKinds } from '$core/nodes/index';
 import { fileKind, isArchive } from '$core/session/file-kinds';
 import type { StoredPlacement } from '$lib/store/database';
 import {

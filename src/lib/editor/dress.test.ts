@@ -1,7 +1,7 @@
 /** A generator in use: which placement is open, in which tab, and what is let go of. */
 import assert from 'node:assert/strict';
 import { beforeEach, describe, test } from 'node:test';
-import { newDocument } from '$core/index';
+import { newDocument } from '$core/engine/index';
 import { browser, until } from '$lib/testing/browser';
 import { database, loadGenerator, newId, saveGenerator } from '$lib/store/database';
 import { placementsOf } from '$lib/store/placements';

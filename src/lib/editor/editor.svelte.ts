@@ -1,15 +1,15 @@
 /** The open generator and what can be done to it. Markup only calls what stands here. */
 import type {
-	Asset,
 	Clip,
-	Fix,
 	GeneratorDocument,
 	Graph,
 	GraphNode,
 	Setting,
 	StreamReader,
 	Wire
-} from '$core/index';
+} from '$core/engine/index';
+import type { Asset } from '$core/geometry/index';
+import type { Fix } from '$core/math/index';
 import {
 	copyNodes,
 	draftsWith,
@@ -20,7 +20,6 @@ import {
 	mended,
 	newNode,
 	newStream,
-	nodeKinds,
 	pasteInto,
 	readAssets,
 	resultNode,
@@ -47,7 +46,8 @@ import {
 	withoutOwnInput,
 	withoutRow,
 	withoutWires
-} from '$core/index';
+} from '$core/engine/index';
+import { nodeKinds } from '$core/nodes/index';
 import { loadAsset, saveAsset } from '$lib/store/database';
 import type { FileRead } from '$lib/worker/reading';
 import { readFile } from '$lib/worker/reading';

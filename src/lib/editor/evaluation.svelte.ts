@@ -1,5 +1,6 @@
 /** What the evaluation worker answers about the open generator: results, the picture's parts, progress, trouble. */
-import type { Bounds, CameraSeen, GeneratorDocument } from '$core/index';
+import type { CameraSeen, GeneratorDocument } from '$core/engine/index';
+import type { Bounds } from '$core/geometry/index';
 import { EvaluationClient } from '$lib/worker/client';
 import type { PageLook } from '$lib/worker/client';
 import type { FrameRun } from '$core/session/kept-frames';

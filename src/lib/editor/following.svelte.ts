@@ -1,6 +1,6 @@
 /** A setting's label dragged onto another setting's: the other follows it from then on. */
-import type { Following, SettingPlace, TieEnd } from '$core/index';
-import { cutPart, endAt, mayFollow, nameOfEnd, partName, withFollowing } from '$core/index';
+import type { Following, SettingPlace, TieEnd } from '$core/engine/index';
+import { cutPart, endAt, mayFollow, nameOfEnd, partName, withFollowing } from '$core/engine/index';
 import type { Attachment } from 'svelte/attachments';
 import type { Dials } from './dials.svelte';
 import type { Hand } from './hand';

@@ -2,7 +2,7 @@
  * What the parts of the editor (dials, place, presets, playing, following) may do with the open generator. They know this hand,
  * not the editor that holds them.
  */
-import type { CameraSeen, GeneratorDocument, Graph, GraphNode } from '$core/index';
+import type { CameraSeen, GeneratorDocument, Graph, GraphNode } from '$core/engine/index';
 
 export type Make<Of> = (of: Of) => Of;
 

@@ -1,6 +1,6 @@
 /** Keys that are chosen in the timeline, of one setting or of several: moved, scaled in time, copied and taken away together. */
 import { toast } from 'svelte-sonner';
-import type { Key, KeysPlace, KeysSetting, Setting } from '$core/index';
+import type { Key, KeysPlace, KeysSetting, Setting } from '$core/engine/index';
 import {
 	isKeyable,
 	isSamePlace,
@@ -9,7 +9,7 @@ import {
 	withoutItsKeys,
 	withKeysMoved,
 	withoutKeys
-} from '$core/index';
+} from '$core/engine/index';
 import type { Editor } from './editor.svelte';
 
 /** A key by the setting that has it, and its frame. */

@@ -1,6 +1,6 @@
 /** Subgraphs of one's own as the node search offers them: those of the generator, and those on the shelf. */
-import type { GeneratorDocument } from '../../../core/index.ts';
-import { interfaceOf, portsInWords, usesOf } from '../../../core/index.ts';
+import type { GeneratorDocument } from '../../../core/engine/index.ts';
+import { interfaceOf, portsInWords, usesOf } from '../../../core/engine/index.ts';
 import type { OwnEntry } from './search.ts';
 import type { Shelved } from '../store/shelf.ts';
 

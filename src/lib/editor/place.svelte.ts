@@ -1,6 +1,6 @@
 /** Where in the generator the artist is: in the main graph, or in a body, by the uses that lead there. */
 import { toast } from 'svelte-sonner';
-import type { GeneratorDocument, GraphNode, ShelfItem } from '$core/index';
+import type { GeneratorDocument, GraphNode, ShelfItem } from '$core/engine/index';
 import {
 	bodyNameOf,
 	bringOut,
@@ -16,7 +16,7 @@ import {
 	withPortAtEdge,
 	wholeGenerator,
 	withPortNamed
-} from '$core/index';
+} from '$core/engine/index';
 import { newId } from '$lib/store/database';
 import { loadShelved, shelve, unshelve } from '$lib/store/shelf';
 import type { Step } from '$core/engine/evaluate';

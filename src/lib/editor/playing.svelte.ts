@@ -9,7 +9,7 @@ import type {
 	KeysPlace,
 	KeysSetting,
 	Setting
-} from '$core/index';
+} from '$core/engine/index';
 import {
 	framesOf,
 	inputOf,
@@ -36,7 +36,7 @@ import {
 	withPart,
 	withSettingAtPlace,
 	withoutKeys
-} from '$core/index';
+} from '$core/engine/index';
 import { keepPlayhead, playheadOf } from '$lib/store/playheads';
 import type { Hand } from './hand';
 

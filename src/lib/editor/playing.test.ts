@@ -1,8 +1,8 @@
 /** What is set by hand becomes a key where it should, and nowhere else; the playhead is kept. */
 import assert from 'node:assert/strict';
 import { beforeEach, describe, test } from 'node:test';
-import type { GeneratorDocument, KeysSetting } from '$core/index';
-import { dialOf, isKeys, newDocument, newNode, withDialFor } from '$core/index';
+import type { GeneratorDocument, KeysSetting } from '$core/engine/index';
+import { dialOf, isKeys, newDocument, newNode, withDialFor } from '$core/engine/index';
 import { keepPlayhead, playheadOf } from '$lib/store/playheads';
 import { browser } from '$lib/testing/browser';
 import { Editor } from './editor.svelte';

@@ -1,9 +1,8 @@
 /** Presets and kept variations of the open generator, with their pictures. */
 import { toast } from 'svelte-sonner';
-import type { Dial, GeneratorDocument, Kept, Preset, Slot } from '$core/index';
+import type { Dial, GeneratorDocument, Kept, Preset, Slot } from '$core/engine/index';
 import {
 	changedSince,
-	hashBytes,
 	presetOf,
 	withKept,
 	withKeptChanged,
@@ -15,7 +14,8 @@ import {
 	withPresetUpdated,
 	withoutKept,
 	withoutPreset
-} from '$core/index';
+} from '$core/engine/index';
+import { hashBytes } from '$core/formats/index';
 import { saveAsset } from '$lib/store/database';
 import type { Hand, ViewPort } from './hand';
 

@@ -2,8 +2,8 @@
 import assert from 'node:assert/strict';
 import { afterEach, describe, test } from 'node:test';
 import fc from 'fast-check';
-import { newDocument } from '$core/index';
-import type { GeneratorDocument } from '$core/index';
+import { newDocument } from '$core/engine/index';
+import type { GeneratorDocument } from '$core/engine/index';
 import { runs } from '$core/testing/runs';
 import { browser } from '$lib/testing/browser';
 import { listGenerators, loadGenerator, newId, saveGenerator } from '$lib/store/database';

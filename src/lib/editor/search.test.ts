@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { inputOf, newNode, offeredKinds } from '../../../core/index.ts';
+import { inputOf, newNode } from '../../../core/engine/index.ts';
+import { offeredKinds } from '../../../core/nodes/index.ts';
 import { searchNodes } from './search.ts';
 
 const first = (text: string) => searchNodes(text)[0];

@@ -1,7 +1,9 @@
 /** The node search: names, trade synonyms, and settings such as “hexagonal grid”. */
 import MiniSearch from 'minisearch';
-import type { AnyNode, InputDefinition, OutputDefinition, ShelfItem, WireKind } from '$core/index';
-import { fits, nodeKinds, offeredKinds } from '$core/index';
+import type { ShelfItem } from '$core/engine/index';
+import type { AnyNode, InputDefinition, OutputDefinition, WireKind } from '$core/nodes/index';
+import { fits } from '$core/engine/index';
+import { nodeKinds, offeredKinds } from '$core/nodes/index';
 
 export interface SearchEntry {
 	id: string;

@@ -1,7 +1,7 @@
 /** The specimen sheet of the open generator: what it shall show, what has come of it, and what can be done with each. */
 import { toast } from 'svelte-sonner';
-import type { Dial, Setting } from '$core/index';
-import { isRange, withKept } from '$core/index';
+import type { Dial, Setting } from '$core/engine/index';
+import { isRange, withKept } from '$core/engine/index';
 import type { Variation } from '$core/session/variations';
 import { SHEET_COUNTS, varied, variationsOf } from '$core/session/variations';
 import { assetsReadBy } from '$lib/store/files';

@@ -1,6 +1,6 @@
 /** The layout, worked out in a worker that ends when it is done: it is asked for seldom, and its script is large. */
 import type { ElkNode } from 'elkjs/lib/elk-api';
-import type { Graph } from '$core/index';
+import type { Graph } from '$core/engine/index';
 import type { LabelSize } from './tidy';
 import { layoutOf, placesIn } from './tidy';
 

@@ -1,7 +1,7 @@
 /** Laying a graph out from cause to effect by a common layered layout that knows ports (elkjs). */
 import type { ElkNode } from 'elkjs/lib/elk-api';
-import type { Graph } from '../../../core/index.ts';
-import { GraphIndex, formulasOf, referencesIn } from '../../../core/index.ts';
+import type { Graph } from '../../../core/engine/index.ts';
+import { GraphIndex, formulasOf, referencesIn } from '../../../core/engine/index.ts';
 
 /** How large a label is, and how far down its ports stand, as the graph counts. */
 export interface LabelSize {

@@ -1,7 +1,8 @@
 /** A wire that is let go is never lost without a word: it connects, asks, searches or says why not. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { fits, fitsInGraph, inputOf, inputsShown, nodeKinds } from '../../../core/index.ts';
+import { fits, fitsInGraph, inputOf, inputsShown } from '../../../core/engine/index.ts';
+import { nodeKinds } from '../../../core/nodes/index.ts';
 import { generator } from '../../../core/testing/index.ts';
 import { wireEnd } from './wire-end.ts';
 

@@ -1,6 +1,6 @@
 /** What is meant where a wire that was being dragged is let go. */
-import type { Graph } from '../../../core/index.ts';
-import { bodyNameOf, fitsInGraph, inputOf, inputsFitting, outputOf } from '../../../core/index.ts';
+import type { Graph } from '../../../core/engine/index.ts';
+import { bodyNameOf, fitsInGraph, inputOf, inputsFitting, outputOf } from '../../../core/engine/index.ts';
 import type { Wanted } from './search.ts';
 
 type Port = readonly [node: string, port: string];

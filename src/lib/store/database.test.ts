@@ -1,7 +1,7 @@
 /** What the Library keeps, gives back and takes away. */
 import assert from 'node:assert/strict';
 import { beforeEach, describe, test } from 'node:test';
-import { newDocument } from '$core/index';
+import { newDocument } from '$core/engine/index';
 import { browser } from '$lib/testing/browser';
 import {
 	database,

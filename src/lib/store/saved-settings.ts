@@ -1,6 +1,6 @@
 /** Settings of nodes, kept in this browser under names. What is read is checked. */
-import type { SavedSettings } from '$core/index';
-import { savedSettingsSchema } from '$core/index';
+import type { SavedSettings } from '$core/engine/index';
+import { savedSettingsSchema } from '$core/engine/index';
 import { database } from './database';
 
 /** Those of a kind of node, by their names. */

@@ -1,6 +1,6 @@
 /** The shelf of subgraphs in this browser. */
-import type { ShelfItem } from '$core/index';
-import { readShelfItem } from '$core/index';
+import type { ShelfItem } from '$core/engine/index';
+import { readShelfItem } from '$core/engine/index';
 import { database } from './database';
 
 export interface Shelved {

@@ -1,6 +1,6 @@
 /** What lies in the artist's library that a slot takes: files of other generators, and curves drawn there. */
-import type { Slot, SlotContent } from '$core/index';
-import { openRaw } from '$core/index';
+import type { Slot, SlotContent } from '$core/engine/index';
+import { openRaw } from '$core/engine/index';
 import { database } from './database';
 
 export interface SlotOffer {

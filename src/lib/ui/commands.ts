@@ -1,5 +1,5 @@
 /** What can be done in Build by a key or by its name: the one list behind the keys, their table and the command search. */
-import { PARTS, inputsShown, partName, settingOf } from '../../../core/index.ts';
+import { PARTS, inputsShown, partName, settingOf } from '../../../core/engine/index.ts';
 import type { Editor } from '../editor/editor.svelte.ts';
 
 export interface Doable {

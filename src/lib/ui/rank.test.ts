@@ -2,7 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { offeredKinds } from '../../../core/index.ts';
+import { offeredKinds } from '../../../core/nodes/index.ts';
 import { fitOf, ranked } from './rank.ts';
 
 const kinds = [...offeredKinds].map(({ name, family, words }) => ({

@@ -1,5 +1,5 @@
 /** The grounds before which a result can be looked at: a name, and its colours from top to bottom. */
-import type { Background } from '../../../core/index.ts';
+import type { Background } from '../../../core/engine/index.ts';
 
 const PAPER = ['#f5f1e8'];
 const DUSK = ['#182326'];

@@ -1,9 +1,10 @@
 /** What the View draws of settings is what the settings say, and what is dragged is what is set. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newNode, nodeKinds, withRestOfMarker, withSetting, withWire } from '../../../core/index.ts';
-import type { Graph, Setting } from '../../../core/index.ts';
-import { BACKGROUNDS } from '../../../core/index.ts';
+import { newNode, withRestOfMarker, withSetting, withWire } from '../../../core/engine/index.ts';
+import { nodeKinds } from '../../../core/nodes/index.ts';
+import type { Graph, Setting } from '../../../core/engine/index.ts';
+import { BACKGROUNDS } from '../../../core/engine/index.ts';
 import { backgroundIn } from './backgrounds.ts';
 import { afterHandle, axesOf, handledOf, zonesOf } from './of-settings.ts';
 import type { HandleMode } from './scene.ts';

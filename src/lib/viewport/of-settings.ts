@@ -1,6 +1,8 @@
 /** What the View draws of the selected node's settings: handles, the axes of a source, bounds of zones and reaches. */
-import type { Bounds, Graph, GraphNode, Setting } from '$core/index';
-import { isOf, nodeKinds, settingOf } from '$core/index';
+import type { Graph, GraphNode, Setting } from '$core/engine/index';
+import type { Bounds } from '$core/geometry/index';
+import { isOf, settingOf } from '$core/engine/index';
+import { nodeKinds } from '$core/nodes/index';
 import type { ZoneShown } from './overlays';
 import type { HandleMode, HandleValues } from './scene';
 

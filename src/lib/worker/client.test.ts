@@ -1,8 +1,8 @@
 /** The client of the evaluation worker, with a worker that answers when the test says so: who is ended, asked and answered. */
 import assert from 'node:assert/strict';
 import { afterEach, beforeEach, describe, mock, test } from 'node:test';
-import { newDocument, newNode, withSetting } from '$core/index';
-import type { GeneratorDocument } from '$core/index';
+import { newDocument, newNode, withSetting } from '$core/engine/index';
+import type { GeneratorDocument } from '$core/engine/index';
 import { UNSAID } from '$core/session/look';
 import type { Answer, Request } from '$core/session/messages';
 import '$lib/testing/browser';

@@ -1,6 +1,7 @@
 /** The page's side of the evaluation worker: one evaluation at a time, the newest edit next, and a Stop that works. */
-import type { Asset, GeneratorDocument, Wire } from '$core/index';
-import { hangsFrom, hangsFromSame, readAssets } from '$core/index';
+import type { GeneratorDocument, Wire } from '$core/engine/index';
+import type { Asset } from '$core/geometry/index';
+import { hangsFrom, hangsFromSame, readAssets } from '$core/engine/index';
 import type {
 	Answer,
 	AttributeInfo,

@@ -1,5 +1,6 @@
 /** The page's side of exporting frames: one export at a time, which tells how far it is and can be stopped with what it has. */
-import type { Asset, GeneratorDocument } from '$core/index';
+import type { GeneratorDocument } from '$core/engine/index';
+import type { Asset } from '$core/geometry/index';
 import type { ExportOptions } from '$core/session/export';
 import type { Light } from '$lib/viewport/light';
 import type { FrameWanted } from '$lib/viewport/specimen-scene';

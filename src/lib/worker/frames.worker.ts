@@ -1,7 +1,7 @@
 /** Evaluates the frames of a generator one after another and makes files, pictures or a video of them, away from the page. */
 import { Zip, ZipPassThrough } from 'fflate';
-import { framesOf, momentAt } from '$core/index';
-import type { Evaluator } from '$core/index';
+import { framesOf, momentAt } from '$core/engine/index';
+import type { Evaluator } from '$core/engine/index';
 import { exportFiles, movingFile } from '$core/session/export';
 import { numbered, resultAt } from '$core/session/frames';
 import { evaluatorFor, objectOf } from '$core/session/job';

@@ -1,5 +1,6 @@
 /** Reads a file in a worker of its own, so that neither the page nor an evaluation waits for it, or hangs where it does. */
-import { LARGEST_FILE, formatBytes } from '$core/index';
+import { LARGEST_FILE } from '$core/formats/index';
+import { formatBytes } from '$core/geometry/index';
 import type { Reading } from '$core/session/imports';
 import { LARGEST_PACKAGE } from '$core/formats/package-file';
 import type { Opened } from '$lib/store/opened';

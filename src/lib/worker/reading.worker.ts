@@ -1,5 +1,6 @@
 /** Reads one file once, away from the page, to see what it is; then it is done. */
-import { Ledger, hashBytes } from '$core/index';
+import { hashBytes } from '$core/formats/index';
+import { Ledger } from '$core/geometry/index';
 import { unpackObj } from '$core/formats/obj-package';
 import { readingOf } from '$core/session/imports';
 import { openPacked } from '$lib/store/opened';

@@ -1,5 +1,6 @@
 /** The page's side of the specimen sheet: one sheet at a time, which can be stopped at once. */
-import type { Asset, GeneratorDocument } from '$core/index';
+import type { GeneratorDocument } from '$core/engine/index';
+import type { Asset } from '$core/geometry/index';
 import type { Variation } from '$core/session/variations';
 import type { Light } from '$lib/viewport/light';
 import type { Stand } from '$lib/viewport/specimen-scene';

@@ -1,5 +1,5 @@
 /** How numbers are written in cells. */
-import type { ColumnType } from '$core/index';
+import type { ColumnType } from '$core/geometry/index';
 
 /** A number in a cell: whole ones as they are, others in six digits. */
 export function written(x: number, type: ColumnType = 'float'): string {

@@ -4,7 +4,9 @@
 	import { Dialog } from 'bits-ui';
 	import Download from '@lucide/svelte/icons/download';
 	import { toast } from 'svelte-sonner';
-	import { asksForDetail, attributeName, formatBytes, resultNode } from '$core/index';
+	import { asksForDetail, resultNode } from '$core/engine/index';
+	import { attributeName } from '$core/formats/index';
+	import { formatBytes } from '$core/geometry/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { download, fileName } from '$lib/store/files';
 	import type { ExportOptions } from '$core/session/export';

@@ -1,7 +1,8 @@
 /** Exporting frames: what is chosen, how far it is, and what comes of it. */
 import { toast } from 'svelte-sonner';
-import type { Frames } from '$core/index';
-import { formatCount, framesOf } from '$core/index';
+import type { Frames } from '$core/engine/index';
+import { framesOf } from '$core/engine/index';
+import { formatCount } from '$core/math/index';
 import type { ExportOptions } from '$core/session/export';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { assetsReadBy, download, fileName } from '$lib/store/files';

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newDocument, openRaw } from '../../../../core/index.ts';
+import { newDocument, openRaw } from '../../../../core/engine/index.ts';
 import { leftOutRow } from './left-out.ts';
 
 test('whatever is left out of a broken file is a row that says what, where and why', () => {

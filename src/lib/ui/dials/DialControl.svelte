@@ -1,6 +1,7 @@
 <script lang="ts">
-	import type { Dial, Setting, varying } from '$core/index';
-	import { endsOfRange, isMaterial, isRamp, isRange } from '$core/index';
+	import type * as varying from '$core/varying/index';
+	import type { Dial, Setting } from '$core/engine/index';
+	import { endsOfRange, isMaterial, isRamp, isRange } from '$core/engine/index';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import Tick from '$lib/ui/fields/Tick.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { DropdownMenu } from 'bits-ui';
 	import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
-	import { whyNoDial, whyNoMaterialDial } from '$core/index';
+	import { whyNoDial, whyNoMaterialDial } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {

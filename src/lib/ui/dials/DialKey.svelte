@@ -1,7 +1,7 @@
 <script lang="ts">
 	import KeyRound from '@lucide/svelte/icons/key-round';
-	import type { Dial } from '$core/index';
-	import { mayDialHaveKeys } from '$core/index';
+	import type { Dial } from '$core/engine/index';
+	import { mayDialHaveKeys } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	/** Sets a key of a dial at the playhead, or takes it away. */

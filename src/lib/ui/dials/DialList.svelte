@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
-	import type { Dial, GeneratorDocument, Setting } from '$core/index';
-	import { isDialShown } from '$core/index';
+	import type { Dial, GeneratorDocument, Setting } from '$core/engine/index';
+	import { isDialShown } from '$core/engine/index';
 	import MoreButton from '$lib/ui/MoreButton.svelte';
 	import { Portion } from '$lib/ui/portion.svelte';
 	import DialRow from './DialRow.svelte';

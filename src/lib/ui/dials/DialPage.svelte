@@ -1,8 +1,8 @@
 <script lang="ts">
 	import ArrowRight from '@lucide/svelte/icons/arrow-right';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import type { Dial } from '$core/index';
-	import { whyNoCondition } from '$core/index';
+	import type { Dial } from '$core/engine/index';
+	import { whyNoCondition } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import Tick from '$lib/ui/fields/Tick.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';

@@ -2,7 +2,7 @@
 	import type { Snippet } from 'svelte';
 	import { Tooltip } from 'bits-ui';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
-	import type { Dial, Setting } from '$core/index';
+	import type { Dial, Setting } from '$core/engine/index';
 	import DialControl from './DialControl.svelte';
 
 	interface Props {

@@ -2,7 +2,7 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import GripVertical from '@lucide/svelte/icons/grip-vertical';
 	import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
-	import type { Dial } from '$core/index';
+	import type { Dial } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import DialKey from './DialKey.svelte';
 	import DialList from './DialList.svelte';

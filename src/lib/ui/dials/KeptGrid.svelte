@@ -2,8 +2,8 @@
 	import { DropdownMenu } from 'bits-ui';
 	import Columns2 from '@lucide/svelte/icons/columns-2';
 	import Pin from '@lucide/svelte/icons/pin';
-	import type { Kept } from '$core/index';
-	import { standsAs } from '$core/index';
+	import type { Kept } from '$core/engine/index';
+	import { standsAs } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import MoreButton from '$lib/ui/MoreButton.svelte';
 	import { Portion } from '$lib/ui/portion.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import ArrowRight from '@lucide/svelte/icons/arrow-right';
 	import X from '@lucide/svelte/icons/x';
-	import { withSlotChanged, withoutSlot } from '$core/index';
+	import { withSlotChanged, withoutSlot } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 

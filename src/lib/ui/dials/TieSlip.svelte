@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Unlink from '@lucide/svelte/icons/unlink';
-	import type { Tie, TieEnd } from '$core/index';
-	import { disagreement, inverseOf, nameOfEnd, troubleOfTie } from '$core/index';
+	import type { Tie, TieEnd } from '$core/engine/index';
+	import { disagreement, inverseOf, nameOfEnd, troubleOfTie } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 

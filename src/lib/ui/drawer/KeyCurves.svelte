@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import type { Frames, KeyedRow } from '$core/index';
+	import type { Frames, KeyedRow } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { KeyCurves, partsOf } from './key-curves.svelte';
 	import type { Dot, Line } from './key-curves.svelte';

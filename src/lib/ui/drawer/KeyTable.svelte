@@ -1,6 +1,6 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import type { Key, KeyedRow } from '$core/index';
+	import type { Key, KeyedRow } from '$core/engine/index';
 	import { partsOf, withPart } from './key-curves.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';

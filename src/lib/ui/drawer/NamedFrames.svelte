@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { nameOfFrame, withFrameNamed } from '$core/index';
+	import { nameOfFrame, withFrameNamed } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 

@@ -3,7 +3,8 @@
 	import ArrowLeft from '@lucide/svelte/icons/arrow-left';
 	import ArrowRight from '@lucide/svelte/icons/arrow-right';
 	import Lock from '@lucide/svelte/icons/lock';
-	import { chainTo, nodeKinds, whyNotTo, withLinkAt } from '$core/index';
+	import { chainTo, whyNotTo, withLinkAt } from '$core/engine/index';
+	import { nodeKinds } from '$core/nodes/index';
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { KeysPlace } from '$core/index';
-	import { PARTS, inputsShown, partName } from '$core/index';
+	import type { KeysPlace } from '$core/engine/index';
+	import { PARTS, inputsShown, partName } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { KeySelection } from '$lib/editor/key-selection.svelte';
 	import SearchList from '../SearchList.svelte';

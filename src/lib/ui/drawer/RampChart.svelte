@@ -1,6 +1,5 @@
 <script lang="ts">
-	import type { varying } from '$core/index';
-	import { varying as core } from '$core/index';
+	import * as varying from '$core/varying/index';
 	import { toHex } from '../settings/colours';
 	import type { RampEdit } from './ramp-edit.svelte';
 	import { tidy } from './ramp-edit.svelte';
@@ -26,7 +25,7 @@
 	function line(of: varying.Ramp): string {
 		const out = new Float64Array(SAMPLES + 1);
 		const at = Float64Array.from({ length: SAMPLES + 1 }, (_, i) => i / SAMPLES);
-		core.readRamp(core.tableOfRamp(of, 1), 1, SAMPLES + 1, at, [out]);
+		varying.readRamp(varying.tableOfRamp(of, 1), 1, SAMPLES + 1, at, [out]);
 		return [...out]
 			.map((value, i) => `${i ? 'L' : 'M'}${x(at[i]).toFixed(1)} ${y(value).toFixed(1)}`)
 			.join('');

@@ -1,8 +1,7 @@
 <script lang="ts">
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import FlipHorizontal2 from '@lucide/svelte/icons/flip-horizontal-2';
-	import type { varying } from '$core/index';
-	import { varying as core } from '$core/index';
+	import * as varying from '$core/varying/index';
 	import RampChart from './RampChart.svelte';
 	import RampTable from './RampTable.svelte';
 	import type { Change } from './ramp-edit.svelte';
@@ -32,13 +31,13 @@
 				class="w-36 text-xs"
 				label="Start from a shape"
 				value="Start from …"
-				options={core.RAMP_SHAPES.map(({ name }) => ({ id: name, label: name }))}
+				options={varying.RAMP_SHAPES.map(({ name }) => ({ id: name, label: name }))}
 				onchange={(name) => {
-					const shape = core.RAMP_SHAPES.find((one) => one.name === name);
+					const shape = varying.RAMP_SHAPES.find((one) => one.name === name);
 					if (shape) onchange(shape.ramp, true);
 				}}
 			/>
-			<button class="button" onclick={() => onchange(core.flipRamp(ramp), true)}
+			<button class="button" onclick={() => onchange(varying.flipRamp(ramp), true)}
 				><FlipHorizontal2 size={14} /> Reverse</button
 			>
 		</div>

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import Tick from '$lib/ui/fields/Tick.svelte';
-	import type { Setting, varying } from '$core/index';
-	import { inputsOf, isRamp, settingOf } from '$core/index';
+	import type * as varying from '$core/varying/index';
+	import type { Setting } from '$core/engine/index';
+	import { inputsOf, isRamp, settingOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import RampEditor from './RampEditor.svelte';
 

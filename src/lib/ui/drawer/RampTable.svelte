@@ -2,8 +2,7 @@
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import type { varying } from '$core/index';
-	import { varying as core } from '$core/index';
+	import * as varying from '$core/varying/index';
 	import { fromHex, toHex } from '../settings/colours';
 	import type { RampEdit } from './ramp-edit.svelte';
 	import { tidy } from './ramp-edit.svelte';
@@ -76,7 +75,7 @@
 								type="number"
 								step="0.05"
 								aria-label="Stop {i + 1}: handle {['x1', 'y1', 'x2', 'y2'][k]}"
-								value={(stop.handles ?? core.SOFT_HANDLES)[k]}
+								value={(stop.handles ?? varying.SOFT_HANDLES)[k]}
 								onchange={(event) => edit.setHandle(i, k, Number(event.currentTarget.value) || 0)}
 							/>{/each}
 					{/if}

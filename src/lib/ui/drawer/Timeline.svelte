@@ -8,7 +8,7 @@
 	import Pause from '@lucide/svelte/icons/pause';
 	import Play from '@lucide/svelte/icons/play';
 	import type { Editor } from '$lib/editor/editor.svelte';
-	import type { KeyedRow } from '$core/index';
+	import type { KeyedRow } from '$core/engine/index';
 	import type { Goes } from '$lib/editor/playing.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';

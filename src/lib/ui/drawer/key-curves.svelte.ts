@@ -1,6 +1,6 @@
 /** Keys of some settings as curves over time: what is drawn, and what dragging a key or a handle makes of them. */
-import type { Key, KeyedRow, KeysSetting } from '$core/index';
-import { isRange, isSamePlace, settingAt, sortedKeys } from '$core/index';
+import type { Key, KeyedRow, KeysSetting } from '$core/engine/index';
+import { isRange, isSamePlace, settingAt, sortedKeys } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 
 /** A number of a setting that changes: itself, a part of it, or an end of its range. */

@@ -1,6 +1,5 @@
 /** A ramp under edit: which stop is chosen, and what can be done to the stops. */
-import type { varying } from '$core/index';
-import { varying as core } from '$core/index';
+import * as varying from '$core/varying/index';
 
 export type Change = (ramp: varying.Ramp, done: boolean) => void;
 
@@ -17,7 +16,7 @@ export class RampEdit {
 	}
 
 	get stops(): readonly varying.RampStop[] {
-		return core.sortedStops(this.#of().ramp.stops);
+		return varying.sortedStops(this.#of().ramp.stops);
 	}
 	get colours(): boolean {
 		return this.#of().colours;
@@ -39,7 +38,7 @@ export class RampEdit {
 
 	add(at: number, value: number): void {
 		const { stops, colours } = this;
-		const next = core.sortedStops([
+		const next = varying.sortedStops([
 			...stops,
 			{ at, value, colour: colours ? [0.5, 0.5, 0.5] : undefined, easing: stops[0]?.easing ?? 'linear' }
 		]);
@@ -70,7 +69,7 @@ export class RampEdit {
 
 	/** One of the four numbers of a Bézier's handles. */
 	setHandle(i: number, k: number, n: number): void {
-		const handles = [...(this.stops[i].handles ?? core.SOFT_HANDLES)] as [number, number, number, number];
+		const handles = [...(this.stops[i].handles ?? varying.SOFT_HANDLES)] as [number, number, number, number];
 		handles[k] = k % 2 ? n : within(n);
 		this.change(i, { handles });
 	}

@@ -4,8 +4,9 @@
 	import Move from '@lucide/svelte/icons/move';
 	import PenLine from '@lucide/svelte/icons/pen-line';
 	import Undo2 from '@lucide/svelte/icons/undo-2';
-	import type { ChoiceInput, Slot } from '$core/index';
-	import { inputsOf, materialsOver, slotNode } from '$core/index';
+	import type { Slot } from '$core/engine/index';
+	import type { ChoiceInput } from '$core/nodes/index';
+	import { inputsOf, materialsOver, slotNode } from '$core/engine/index';
 	import type { Dress } from '$lib/editor/dress.svelte';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { SlotOffer } from '$lib/store/slot-offers';

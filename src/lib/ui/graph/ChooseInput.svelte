@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { toast } from 'svelte-sonner';
-	import { bodyNameOf, inputsFitting, outputOf } from '$core/index';
+	import { bodyNameOf, inputsFitting, outputOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {

@@ -4,8 +4,8 @@
 	import '@xyflow/svelte/dist/style.css';
 	import { setContext, untrack } from 'svelte';
 	import { toast } from 'svelte-sonner';
-	import type { Graph, Wire } from '$core/index';
-	import { wireId } from '$core/index';
+	import type { Graph, Wire } from '$core/engine/index';
+	import { wireId } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { tidied } from '$lib/editor/tidy-in-worker';
 	import BodyEdges from './BodyEdges.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Eye from '@lucide/svelte/icons/eye';
 	import EyeOff from '@lucide/svelte/icons/eye-off';
-	import type { GraphNode } from '$core/index';
+	import type { GraphNode } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { footOf, heatPortOf } from './label';
 

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { Handle, Position } from '@xyflow/svelte';
-	import type { GraphNode, InputDefinition, OutputDefinition } from '$core/index';
-	import { fits, settingOf } from '$core/index';
+	import type { GraphNode } from '$core/engine/index';
+	import type { InputDefinition, OutputDefinition } from '$core/nodes/index';
+	import { fits, settingOf } from '$core/engine/index';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';
 	import { settingInWords } from './label';

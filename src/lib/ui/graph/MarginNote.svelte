@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
-	import type { Note } from '$core/index';
+	import type { Note } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	let { data, selected }: { data: { item: Note; editor: Editor }; selected?: boolean } = $props();

@@ -8,8 +8,9 @@
 	import Hourglass from '@lucide/svelte/icons/hourglass';
 	import LoaderCircle from '@lucide/svelte/icons/loader-circle';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
-	import type { GraphNode } from '$core/index';
-	import { bodyNameOf, nodeAt, nodeKinds, outputOf, outputsOf } from '$core/index';
+	import type { GraphNode } from '$core/engine/index';
+	import { bodyNameOf, nodeAt, outputOf, outputsOf } from '$core/engine/index';
+	import { nodeKinds } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import NumberField from '../settings/NumberField.svelte';
 	import { iconOf } from './kinds';

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { GraphNode, Wire } from '$core/index';
-	import { outputOf } from '$core/index';
+	import type { GraphNode, Wire } from '$core/engine/index';
+	import { outputOf } from '$core/engine/index';
 	import type { TableWindow } from '$core/session/messages';
 	import type { Statistics } from '$core/session/series';
 	import type { Editor } from '$lib/editor/editor.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { ViewportPortal } from '@xyflow/svelte';
-	import type { Reference } from '$core/index';
-	import { inputOf, nameOfEnd, referencesOf } from '$core/index';
+	import type { Reference } from '$core/engine/index';
+	import { inputOf, nameOfEnd, referencesOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { Box } from './route';
 

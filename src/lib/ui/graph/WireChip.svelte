@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { useViewport } from '@xyflow/svelte';
-	import { wireId } from '$core/index';
+	import { wireId } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	/** `chosen` is the wire that is selected: it is told of too, for those who go by keys. */

@@ -2,8 +2,8 @@
 	import { getContext } from 'svelte';
 	import { BaseEdge, EdgeLabel } from '@xyflow/svelte';
 	import type { EdgeProps } from '@xyflow/svelte';
-	import type { Wire } from '$core/index';
-	import { outputOf } from '$core/index';
+	import type { Wire } from '$core/engine/index';
+	import { outputOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { iconOf } from './kinds';
 	import type { Box } from './route';

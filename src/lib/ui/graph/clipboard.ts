@@ -1,6 +1,7 @@
 /** Nodes by way of the clipboard, unless the artist is typing. */
 import { toast } from 'svelte-sonner';
-import { plural, readClip } from '$core/index';
+import { readClip } from '$core/engine/index';
+import { plural } from '$core/math/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 
 /** How far from where they were nodes are pasted. */

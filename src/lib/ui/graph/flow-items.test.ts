@@ -1,8 +1,8 @@
 /** What the flow is given follows the document, and only what changed is drawn again. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { newNode, withNodeChanged, withoutNodes, withWire } from '../../../../core/index.ts';
-import type { Graph } from '../../../../core/index.ts';
+import { newNode, withNodeChanged, withoutNodes, withWire } from '../../../../core/engine/index.ts';
+import type { Graph } from '../../../../core/engine/index.ts';
 import type { Editor } from '../../editor/editor.svelte.ts';
 import { firstLook, flowEdges, flowNodes, freePlace } from './flow-items.ts';
 

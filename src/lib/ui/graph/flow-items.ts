@@ -1,7 +1,7 @@
 /** The document's nodes, notes and wires as the flow shows them. */
 import type { Edge, Node } from '@xyflow/svelte';
-import type { Graph } from '$core/index';
-import { wireId } from '$core/index';
+import type { Graph } from '$core/engine/index';
+import { wireId } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 
 /** What the flow shows, following the document. What did not change keeps its object, so that it is not drawn again. */

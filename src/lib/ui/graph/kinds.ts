@@ -8,7 +8,7 @@ import Move3d from '@lucide/svelte/icons/move-3d';
 import Palette from '@lucide/svelte/icons/palette';
 import Spline from '@lucide/svelte/icons/spline';
 import ToggleLeft from '@lucide/svelte/icons/toggle-left';
-import type { WireKind } from '$core/index';
+import type { WireKind } from '$core/nodes/index';
 
 const KIND_ICONS = {
 	geometry: Box,

@@ -1,8 +1,10 @@
 /** A label says what came of its node, in as few words as tell it. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { inputsOf, newNode, nodeKinds } from '../../../../core/index.ts';
-import type { Graph, InputDefinition } from '../../../../core/index.ts';
+import { inputsOf, newNode } from '../../../../core/engine/index.ts';
+import { nodeKinds } from '../../../../core/nodes/index.ts';
+import type { Graph } from '../../../../core/engine/index.ts';
+import type { InputDefinition } from '../../../../core/nodes/index.ts';
 import { countsInWords } from '../../../../core/session/counts.ts';
 import type { NodeReport } from '../../../../core/session/messages.ts';
 import {

@@ -1,14 +1,8 @@
 /** What a node’s label says of its state: a word for it, and what stands on its foot. */
-import type { GraphNode, InputDefinition, Setting } from '../../../../core/index.ts';
-import {
-	cutPart,
-	takesMany,
-	inputOf,
-	inputsOf,
-	isFormula,
-	isRange,
-	outputsOf
-} from '../../../../core/index.ts';
+import type { GraphNode, Setting } from '../../../../core/engine/index.ts';
+import type { InputDefinition } from '../../../../core/nodes/index.ts';
+import { cutPart, inputOf, inputsOf, isFormula, isRange, outputsOf } from '../../../../core/engine/index.ts';
+import { takesMany } from '../../../../core/nodes/index.ts';
 import type { NodeReport } from '../../../../core/session/messages.ts';
 import { countsInWords } from '../../../../core/session/counts.ts';
 

@@ -1,7 +1,7 @@
 /** How nodes are added and wired in the graph: by the search, and by what is done with the end of a wire. */
 import type { OnConnectEnd } from '@xyflow/svelte';
 import { toast } from 'svelte-sonner';
-import { fitsInGraph, inputOf, outputsOf } from '$core/index';
+import { fitsInGraph, inputOf, outputsOf } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { SearchEntry, Wanted } from '$lib/editor/search';
 import { wireEnd } from '$lib/editor/wire-end';

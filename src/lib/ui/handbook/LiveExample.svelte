@@ -3,7 +3,8 @@
 	import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
 	import { goto } from '$app/navigation';
 	import { toast } from 'svelte-sonner';
-	import { inputsShown, nodeKinds } from '$core/index';
+	import { inputsShown } from '$core/engine/index';
+	import { nodeKinds } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SettingRow from '../settings/SettingRow.svelte';
 	import { footOf } from '../graph/label';

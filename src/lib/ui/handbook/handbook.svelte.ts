@@ -1,7 +1,7 @@
 /** What the Handbook shows: its chapters, what is searched for, and the example of a page at work. */
-import type { AnyNode } from '$core/index';
+import type { AnyNode } from '$core/nodes/index';
 import { chapters, exampleOf, pageOf } from '$core/handbook/index';
-import { nodeKinds } from '$core/index';
+import { nodeKinds } from '$core/nodes/index';
 import { Editor } from '$lib/editor/editor.svelte';
 import { NotKept } from '$lib/editor/not-kept.svelte';
 import { ranked } from '../rank';

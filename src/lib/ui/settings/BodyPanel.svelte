@@ -1,7 +1,7 @@
 <script lang="ts">
 	import BookMarked from '@lucide/svelte/icons/book-marked';
 	import { toast } from 'svelte-sonner';
-	import { interfaceOf, labelOfPort, portOf, usesOf } from '$core/index';
+	import { interfaceOf, labelOfPort, portOf, usesOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { selectAll } from '$lib/ui/fields/select-all';
 

@@ -3,8 +3,8 @@
 	import Split from '@lucide/svelte/icons/split';
 	import Ungroup from '@lucide/svelte/icons/ungroup';
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
-	import type { GraphNode } from '$core/index';
-	import { bodyNameOf, portsInWords, usesOf } from '$core/index';
+	import type { GraphNode } from '$core/engine/index';
+	import { bodyNameOf, portsInWords, usesOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 	import ShelfNews from './ShelfNews.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { toast } from 'svelte-sonner';
-	import { leadersFor } from '$core/index';
+	import { leadersFor } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 

@@ -2,7 +2,7 @@
 	import { DropdownMenu } from 'bits-ui';
 	import KeyRound from '@lucide/svelte/icons/key-round';
 	import X from '@lucide/svelte/icons/x';
-	import { cutPart, isKeyable, isKeys } from '$core/index';
+	import { cutPart, isKeyable, isKeys } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {

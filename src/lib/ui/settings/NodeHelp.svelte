@@ -1,6 +1,6 @@
 <script lang="ts">
 	import BookOpen from '@lucide/svelte/icons/book-open';
-	import type { AnyNode } from '$core/index';
+	import type { AnyNode } from '$core/nodes/index';
 	import { pageOf } from '$core/handbook/index';
 
 	let { kind }: { kind: AnyNode } = $props();

@@ -2,8 +2,8 @@
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import Plus from '@lucide/svelte/icons/plus';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
-	import { withoutPoint } from '$core/index';
-	import type { PathPoint } from '$core/index';
+	import { withoutPoint } from '$core/kernels/path';
+	import type { PathPoint } from '$core/nodes/index';
 
 	interface Props {
 		path: readonly PathPoint[];

@@ -1,14 +1,13 @@
 <script lang="ts">
-	import type { varying } from '$core/index';
-	import { varying as core } from '$core/index';
+	import * as varying from '$core/varying/index';
 	import { toHex } from './colours';
 
 	let { ramp, colours = false }: { ramp: varying.Ramp; colours?: boolean } = $props();
 	const N = 48;
 	const values = $derived.by(() => {
 		const out = new Float64Array(N + 1);
-		core.readRamp(
-			core.tableOfRamp(ramp, 1),
+		varying.readRamp(
+			varying.tableOfRamp(ramp, 1),
 			1,
 			N + 1,
 			Float64Array.from({ length: N + 1 }, (_, i) => i / N),
@@ -27,7 +26,7 @@
 			.join('');
 	});
 	const gradient = $derived(
-		`linear-gradient(to right, ${core
+		`linear-gradient(to right, ${varying
 			.sortedStops(ramp.stops)
 			.map((stop) => `${toHex([...(stop.colour ?? [0, 0, 0])])} ${100 * stop.at}%`)
 			.join(', ')})`

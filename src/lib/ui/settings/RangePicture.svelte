@@ -3,7 +3,7 @@
 	import type { RandomRange } from '$core/engine/document';
 	import type { FormulaLook, LookAsk } from '$core/session/messages';
 	import { Newest } from '$lib/editor/newest';
-	import { cutPart, readersOfStream, wholeOf } from '$core/index';
+	import { cutPart, readersOfStream, wholeOf } from '$core/engine/index';
 	import type { FormulaPlace } from './formula-field.svelte';
 	import { showNumber } from './quantity';
 

@@ -3,8 +3,8 @@
 	import Bookmark from '@lucide/svelte/icons/bookmark';
 	import Trash2 from '@lucide/svelte/icons/trash-2';
 	import { toast } from 'svelte-sonner';
-	import type { GraphNode, SavedSettings } from '$core/index';
-	import { settingsToSave, withSavedSettings } from '$core/index';
+	import type { GraphNode, SavedSettings } from '$core/engine/index';
+	import { settingsToSave, withSavedSettings } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { newId } from '$lib/store/database';
 	import { deleteSettings, saveSettings, savedSettingsOf } from '$lib/store/saved-settings';

@@ -8,7 +8,8 @@
 	import Spline from '@lucide/svelte/icons/spline';
 	import Link2 from '@lucide/svelte/icons/link-2';
 	import Link2Off from '@lucide/svelte/icons/link-2-off';
-	import type { GraphNode, InputDefinition, Wire } from '$core/index';
+	import type { GraphNode, Wire } from '$core/engine/index';
+	import type { InputDefinition } from '$core/nodes/index';
 	import {
 		formulasOf,
 		inputKind,
@@ -16,9 +17,9 @@
 		isKeys,
 		isRange,
 		isReferable,
-		takesMany,
 		whyNotBroughtOut
-	} from '$core/index';
+	} from '$core/engine/index';
+	import { takesMany } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import X from '@lucide/svelte/icons/x';
 	import NumberField from './NumberField.svelte';

@@ -8,17 +8,9 @@
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
 	import X from '@lucide/svelte/icons/x';
 	import { toast } from 'svelte-sonner';
-	import type { Fix } from '$core/index';
-	import {
-		MOST_ROWS,
-		bodyNameOf,
-		freeInputName,
-		inputsShown,
-		nodeKinds,
-		rowsIn,
-		slotTakes,
-		withSlot
-	} from '$core/index';
+	import type { Fix } from '$core/math/index';
+	import { bodyNameOf, freeInputName, inputsShown, slotTakes, withSlot } from '$core/engine/index';
+	import { MOST_ROWS, nodeKinds, rowsIn } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 	import BodyPanel from './BodyPanel.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { ShelfItem } from '$core/index';
-	import { differences } from '$core/index';
+	import type { ShelfItem } from '$core/engine/index';
+	import { differences } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { loadShelved } from '$lib/store/shelf';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { TieEnd } from '$core/index';
-	import { PARTS, endAt, inputsShown, partName } from '$core/index';
+	import type { TieEnd } from '$core/engine/index';
+	import { PARTS, endAt, inputsShown, partName } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { GraphNode } from '$core/index';
-	import { presetOfUse, presetsOfUse, withUsePreset } from '$core/index';
+	import type { GraphNode } from '$core/engine/index';
+	import { presetOfUse, presetsOfUse, withUsePreset } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 

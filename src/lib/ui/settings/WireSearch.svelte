@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { Command } from 'bits-ui';
 	import Plus from '@lucide/svelte/icons/plus';
-	import { nodeKinds, outputOf, sourcesFor } from '$core/index';
+	import { outputOf, sourcesFor } from '$core/engine/index';
+	import { nodeKinds } from '$core/nodes/index';
 	import { toast } from 'svelte-sonner';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import Spline from '@lucide/svelte/icons/spline';
 	import Unlink2 from '@lucide/svelte/icons/unlink-2';
-	import type { InputDefinition, Wire } from '$core/index';
-	import { outputOf, takesMany } from '$core/index';
+	import type { Wire } from '$core/engine/index';
+	import type { InputDefinition } from '$core/nodes/index';
+	import { outputOf } from '$core/engine/index';
+	import { takesMany } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 
 	interface Props {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Tick from '$lib/ui/fields/Tick.svelte';
-	import type { Setting } from '$core/index';
-	import { isFormula } from '$core/index';
+	import type { Setting } from '$core/engine/index';
+	import { isFormula } from '$core/engine/index';
 	import type { FormulaPlace } from './formula-field.svelte';
 	import FormulaField from './FormulaField.svelte';
 

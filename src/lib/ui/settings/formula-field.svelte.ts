@@ -1,8 +1,8 @@
 /** A formula while it is written: its text, what is wrong with it, and what it would come to. */
 import type { FormulaLook, LookAsk } from '$core/session/messages';
 import { FormulaError, RESERVED, namesIn, parseFormula, renameName } from '$core/varying/index';
-import type { Proposal, Setting } from '$core/index';
-import { proposalsAt } from '$core/index';
+import type { Proposal, Setting } from '$core/engine/index';
+import { proposalsAt } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { Newest } from '$lib/editor/newest';
 import { showNumber } from './quantity';

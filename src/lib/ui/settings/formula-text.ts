@@ -19,7 +19,7 @@ import { EditorState, StateEffect, StateField, Transaction } from '@codemirror/s
 import { Decoration, EditorView, keymap } from '@codemirror/view';
 import type { DecorationSet } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
-import type { Proposal } from '$core/index';
+import type { Proposal } from '$core/engine/index';
 
 export interface FormulaTextOptions {
 	parent: HTMLElement;

@@ -1,6 +1,7 @@
 /** One setting of one node as a row of Settings shows it, and what can be done to it there. */
-import type { GraphNode, InputDefinition, ScalarSetting, Setting, Wire } from '$core/index';
-import { PARTS, inputKind, inputOf, mayDraft, partName, partOfSetting, settingOf } from '$core/index';
+import type { GraphNode, ScalarSetting, Setting, Wire } from '$core/engine/index';
+import type { InputDefinition } from '$core/nodes/index';
+import { PARTS, inputKind, inputOf, mayDraft, partName, partOfSetting, settingOf } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import type { FormulaPlace } from './formula-field.svelte';
 

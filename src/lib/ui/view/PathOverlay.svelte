@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { GraphNode } from '$core/index';
+	import type { GraphNode } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import PathBar from './PathBar.svelte';
 	import type { Grip } from './path-edit.svelte';

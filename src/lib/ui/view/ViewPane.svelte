@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { nodeKinds } from '$core/index';
+	import { nodeKinds } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { ViewPort } from '$lib/editor/hand';
 	import { theme } from '$lib/ui/theme.svelte';

@@ -2,7 +2,7 @@
 	import { untrack } from 'svelte';
 	import Table2 from '@lucide/svelte/icons/table-2';
 	import X from '@lucide/svelte/icons/x';
-	import { nodeKinds } from '$core/index';
+	import { nodeKinds } from '$core/nodes/index';
 	import type { WhyStep } from '$core/session/messages';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { showNumber } from '$lib/ui/settings/quantity';

@@ -1,6 +1,8 @@
 /** A drawn curve under edit in the View: its points on the screen, and what can be done to them. */
-import { canSplit, isPath, joinAt, piecesOf, samplePath, splitAt, withoutPoint } from '$core/index';
-import type { GraphNode, PathPoint, Setting } from '$core/index';
+import { isPath } from '$core/engine/index';
+import { canSplit, joinAt, piecesOf, samplePath, splitAt, withoutPoint } from '$core/kernels/path';
+import type { GraphNode, Setting } from '$core/engine/index';
+import type { PathPoint } from '$core/nodes/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { Vector3 } from 'three';
 import type { ViewScene } from '$lib/viewport/scene';

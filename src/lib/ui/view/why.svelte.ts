@@ -1,5 +1,5 @@
 /** “Why is it so?”: a click on an element in the View, and the slip that says how it came about. */
-import type { Kind } from '$core/index';
+import type { Kind } from '$core/geometry/index';
 import type { Why, WhyAsk } from '$core/session/messages';
 import type { Editor } from '$lib/editor/editor.svelte';
 import { Newest } from '$lib/editor/newest';

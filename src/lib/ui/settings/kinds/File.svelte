@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { AssetInput } from '$core/index';
+	import type { AssetInput } from '$core/nodes/index';
 	import AssetField from '../AssetField.svelte';
 	import type { FieldProps } from './props';
 

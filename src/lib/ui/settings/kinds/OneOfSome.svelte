@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { ChoiceInput } from '$core/index';
+	import type { ChoiceInput } from '$core/nodes/index';
 	import Choice from '$lib/ui/fields/Choice.svelte';
 	import type { FieldProps } from './props';
 

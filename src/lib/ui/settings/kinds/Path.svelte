@@ -1,6 +1,7 @@
 <script lang="ts">
-	import type { PathPoint, Setting } from '$core/index';
-	import { isPath } from '$core/index';
+	import type { Setting } from '$core/engine/index';
+	import type { PathPoint } from '$core/nodes/index';
+	import { isPath } from '$core/engine/index';
 	import PathTable from '../PathTable.svelte';
 	import type { FieldProps } from './props';
 

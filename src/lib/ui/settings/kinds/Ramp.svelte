@@ -1,6 +1,7 @@
 <script lang="ts">
-	import type { RampInput, varying } from '$core/index';
-	import { isRamp } from '$core/index';
+	import type * as varying from '$core/varying/index';
+	import type { RampInput } from '$core/nodes/index';
+	import { isRamp } from '$core/engine/index';
 	import RampPicture from '../RampPicture.svelte';
 	import type { FieldProps } from './props';
 

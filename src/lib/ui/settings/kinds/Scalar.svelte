@@ -1,5 +1,6 @@
 <script lang="ts">
-	import type { NumberInput, ScalarSetting, ValueInput } from '$core/index';
+	import type { ScalarSetting } from '$core/engine/index';
+	import type { NumberInput, ValueInput } from '$core/nodes/index';
 	import ScalarField from '../ScalarField.svelte';
 	import type { FieldProps } from './props';
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { TextInput } from '$core/index';
+	import type { TextInput } from '$core/nodes/index';
 	import { selectAll } from '$lib/ui/fields/select-all';
 	import type { FieldProps } from './props';
 

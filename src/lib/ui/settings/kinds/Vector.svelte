@@ -1,6 +1,7 @@
 <script lang="ts">
-	import type { ScalarSetting, VectorInput, VectorPart } from '$core/index';
-	import { PARTS, inputOf, partName } from '$core/index';
+	import type { ScalarSetting, VectorPart } from '$core/engine/index';
+	import type { VectorInput } from '$core/nodes/index';
+	import { PARTS, inputOf, partName } from '$core/engine/index';
 	import ScalarField from '../ScalarField.svelte';
 	import WiresInto from '../WiresInto.svelte';
 	import type { FieldProps } from './props';

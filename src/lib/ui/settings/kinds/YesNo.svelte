@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { YesNoInput } from '$core/index';
+	import type { YesNoInput } from '$core/nodes/index';
 	import YesNoField from '../YesNoField.svelte';
 	import type { FieldProps } from './props';
 

@@ -1,6 +1,6 @@
 /** The fields that edit settings, by the name that each kind of input gives. */
 import type { Component } from 'svelte';
-import type { Field } from '$core/index';
+import type { Field } from '$core/engine/index';
 import Colour from './Colour.svelte';
 import File from './File.svelte';
 import Formula from './Formula.svelte';
