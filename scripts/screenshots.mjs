@@ -72,6 +72,7 @@ async function shootDress() {
 	await page.getByRole('button', { name: 'Specimen sheet', exact: true }).click();
 	// One dial varies: racks from low to high.
 	const sheet = page.getByRole('region', { name: 'Specimen sheet' });
+	await sheet.getByRole('button', { name: 'Stop' }).click();
 	await sheet.getByLabel('What varies').click();
 	await page.getByRole('option', { name: 'One dial, at values' }).click();
 	await sheet.getByLabel('The dial').click();

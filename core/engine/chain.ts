@@ -31,6 +31,9 @@ function whyFixed(node: GraphNode): string | null {
 		: `${kind.name} makes another kind of thing of what it gets, so nothing can pass it.`;
 }
 
+/** Whether a node hands on what it gets as the same kind of thing, so that it can stand anywhere in a chain. */
+export const passesOn = (node: GraphNode): boolean => whyFixed(node) === null;
+
 /** From the first cause to the node itself, along the main geometry input of each. */
 export function chainTo(graph: Graph, id: string): Link[] {
 	const byId = new Map(graph.nodes.map((node) => [node.id, node]));

@@ -140,7 +140,8 @@ export function pasteNodes(
 	const byId = new Map([...graph.nodes, ...nodes].map((node) => [node.id, node]));
 	const inner = clip.wires.map((wire): Wire => ({
 		from: [ids.get(wire.from[0])!, wire.from[1]],
-		to: [ids.get(wire.to[0])!, wire.to[1]]
+		to: [ids.get(wire.to[0])!, wire.to[1]],
+		...(wire.bends && { bends: wire.bends.map(([x, y]) => [x + offset[0], y + offset[1]]) })
 	}));
 	const takenBy = new Set(inner.map(({ to }) => to.join(' ')));
 	// Outside may lie another graph than the one that was copied from: a wire stays where what it comes from still fits.

@@ -183,7 +183,12 @@ export const nodeSchema = z.object({
 });
 export const wireSchema = z.object({
 	from: z.tuple([id, z.string().max(80)]),
-	to: z.tuple([id, z.string().max(80)])
+	to: z.tuple([id, z.string().max(80)]),
+	/** Places through which it is led on the graph's ground, from its output to its input. */
+	bends: z
+		.array(z.tuple([finite, finite]))
+		.max(20)
+		.optional()
 });
 export const noteSchema = z.object({
 	id,

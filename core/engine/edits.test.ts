@@ -6,6 +6,7 @@ import { nodeKinds } from '../nodes/index.ts';
 import { dice, evaluateAll, generator, pick } from '../testing/index.ts';
 import { digestOf } from '../geometry/index.ts';
 import {
+	outputOf,
 	copyNodes,
 	firstFitting,
 	freeInputName,
@@ -59,10 +60,14 @@ test('a node put into a wire and deleted again leaves the wires as they were', (
 			const into = withInserted(added, node.id, wire);
 			if (into === added) continue;
 			inserted++;
-			assert.ok(throughPorts(node), `${kind.id} hands geometry through`);
 			assert.ok(!into.wires.some((one) => wireId(one) === wireId(wire)));
 			const without = withoutNodes(into, new Set([node.id]));
-			assert.deepEqual(new Set(without.wires.map(wireId)), new Set(main.wires.map(wireId)), kind.id);
+			// What hands geometry through is healed; of values nobody knows.
+			const source = main.nodes.find(({ id }) => id === wire.from[0]);
+			const isHealed = outputOf(source, wire.from[1])!.kind === 'geometry';
+			assert.ok(!isHealed || throughPorts(node), `${kind.id} hands geometry through`);
+			const before = main.wires.filter((one) => isHealed || one !== wire);
+			assert.deepEqual(new Set(without.wires.map(wireId)), new Set(before.map(wireId)), kind.id);
 		}
 	assert.ok(inserted > 200, `${inserted} insertions`);
 });

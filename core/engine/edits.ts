@@ -54,22 +54,29 @@ export function withNodeWired(graph: Graph, id: string, from: Port | null, to: P
 	return next;
 }
 
-/** A node put into a wire of geometry, where it hands geometry through. */
-export function withInserted(graph: Graph, id: string, wire: Wire): Graph {
+/** A node put into a wire: by its way through for geometry, else by its first input and output that fit. */
+export function withNodeOnWire(graph: Graph, id: string, wire: Wire): Graph {
 	const node = nodeIn(graph, id);
-	const ports = node && throughPorts(node);
+	const from = outputOf(graph, wire.from);
+	const target = nodeIn(graph, wire.to[0]);
+	const to = target && inputOf(target, wire.to[1]);
 	const at = wireId(wire);
-	if (!ports || outputOf(graph, wire.from)?.kind !== 'geometry') return graph;
-	if (!graph.wires.some((one) => wireId(one) === at)) return graph;
-	if (graph.wires.some((one) => one.to[0] === id || one.from[0] === id)) return graph;
-	return withWire(
-		{
-			...graph,
-			wires: graph.wires.map((one) => (wireId(one) === at ? { from: [id, ports.output], to: one.to } : one))
-		},
-		{ from: wire.from, to: [id, ports.input] }
+	if (!node || !from || !to || !graph.wires.some((one) => wireId(one) === at)) return graph;
+	const through = from.kind === 'geometry' ? throughPorts(node) : null;
+	const input = through?.input ?? firstFitting(node, from.kind);
+	const output =
+		through?.output ?? Object.entries(outputsOf(node)).find(([, { kind }]) => fits(kind, to).fits)?.[0];
+	if (!input || !output) return graph;
+	// In the place of the wire among those of its input, because some count them.
+	const wires = graph.wires.map((one) =>
+		wireId(one) === at ? { from: [id, output] as [string, string], to: one.to } : one
 	);
+	return withWire({ ...graph, wires }, { from: wire.from, to: [id, input] });
 }
+
+/** The same of a node that is wired to nothing yet. */
+export const withInserted = (graph: Graph, id: string, wire: Wire): Graph =>
+	graph.wires.some((one) => one.to[0] === id || one.from[0] === id) ? graph : withNodeOnWire(graph, id, wire);
 
 export function withoutWires(graph: Graph, wires: readonly Wire[]): Graph {
 	const gone = new Set(wires.map(wireId));

@@ -3,6 +3,7 @@ import { nodeKinds } from '../nodes/index.ts';
 import { renameDotted } from '../varying/index.ts';
 import { freeShort, mapFormulas, newNode, resultNode, withWire, withSettingOn } from './build.ts';
 import { inputOf, outputsOf } from './connect.ts';
+import { withNodeChanged } from './edits.ts';
 import type { Dial, GeneratorDocument, Graph, GraphNode, RandomRange, Setting } from './document.ts';
 import { VERSION, endsOf, isRange, withEveryNode, withGraph, withNodes, withoutItsKeys } from './document.ts';
 import { inputKind } from './inputs/index.ts';
@@ -215,18 +216,25 @@ function withOutput(document: GeneratorDocument): GeneratorDocument {
 		const port = (Object.entries(nodeKinds.get(result.kind)!.outputs) as [string, { kind: string }][]).find(
 			([, { kind }]) => kind === 'geometry'
 		)?.[0];
-		const from = isResult
+		// A result of several stays, as the node that brings them together.
+		const goes = isResult && into.length < 2;
+		const from = goes
 			? into[0]?.from
 			: port === undefined
 				? undefined
 				: ([result.id, port] as [string, string]);
-		const rest = isResult
+		const rest = goes
 			? {
 					...graph,
 					nodes: graph.nodes.filter((node) => node !== result),
 					wires: graph.wires.filter(({ to }) => to[0] !== result.id)
 				}
-			: graph;
+			: isResult
+				? withNodeChanged(graph, result.id, () => {
+						const { kind, version, settings } = newNode(graph, 'merge', result.at);
+						return { kind, version, settings };
+					})
+				: graph;
 		const output = newNode(rest, 'output', [result.at[0], result.at[1]], {
 			name: 'result',
 			carries: 'geometry'

@@ -1,3 +1,4 @@
+import { mergeGeometries } from '../../geometry/index.ts';
 import { defineNode, geometry, output } from '../define.ts';
 
 export const result = defineNode({
@@ -7,7 +8,14 @@ export const result = defineNode({
 	family: 'in and out',
 	words: ['output', 'final', 'export', 'end'],
 	help: 'What the generator makes: the View shows it and exports write it.',
-	inputs: { geometry: geometry({ label: 'Geometry', help: 'What the generator makes.' }) },
-	outputs: { geometry: output('geometry', 'Geometry', 'The same.') },
-	run: ({ geometry }) => ({ geometry })
+	inputs: {
+		geometry: geometry({
+			label: 'Geometry',
+			help: 'What the generator makes. Wire as many as you like: they travel together.',
+			many: true
+		})
+	},
+	outputs: { geometry: output('geometry', 'Geometry', 'All of it.') },
+	// One alone stays what it is, ids and all.
+	run: ({ geometry }) => ({ geometry: mergeGeometries(geometry) })
 });

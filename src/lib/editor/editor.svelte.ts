@@ -4,6 +4,7 @@ import type {
 	GeneratorDocument,
 	Graph,
 	GraphNode,
+	HeightOf,
 	Setting,
 	StreamReader,
 	Wire
@@ -26,6 +27,13 @@ import {
 	settled,
 	withGraph,
 	withInserted,
+	aboutAsTall,
+	downToFree,
+	withBends,
+	withNodeAfter,
+	withNodeOnWire,
+	withRoomBelow,
+	wireId,
 	withKind,
 	withNode,
 	withNodeChanged,
@@ -33,6 +41,7 @@ import {
 	withOwnInput,
 	withOwnInputRenamed,
 	withOwnStream,
+	withPlaceFor,
 	withPorts,
 	withRow,
 	withSetting,
@@ -48,6 +57,7 @@ import {
 	withoutWires
 } from '$core/engine/index';
 import { nodeKinds } from '$core/nodes/index';
+import { toast } from 'svelte-sonner';
 import { loadAsset, saveAsset } from '$lib/store/database';
 import type { FileRead } from '$lib/worker/reading';
 import { readFile } from '$lib/worker/reading';
@@ -330,19 +340,33 @@ export class Editor implements Hand {
 		this.lookThrough(this.addNode('camera', below(this.graph), { place, target, ...lens }));
 	}
 
+	/** How tall labels are drawn, by the ids of nodes; written where they are drawn. */
+	readonly heights = new Map<string, number>();
+	heightOf: HeightOf = (node) => this.heights.get(node.id) ?? aboutAsTall(node);
+	#atFreePlace(node: GraphNode): GraphNode {
+		return { ...node, at: [node.at[0], node.at[1] + downToFree(this.graph, [node], this.heightOf)] };
+	}
+
 	/** Adds a node and selects it; see `withNode`. */
 	addNode(
 		kind: string,
 		at: readonly [number, number],
 		settings: Record<string, unknown> = {},
-		{ from = null, to = null, bring = (document) => document }: Adding = {}
+		{ from = null, to = null, isInChain = false, onto = null, bring = (document) => document }: Adding = {}
 	): string | null {
 		const node = newNode(this.graph, kind, at, settings);
 		const done = this.change(`Add ${nodeKinds.get(kind)!.name}`, (document) => {
 			// A node that has a body gets one first, so that its ports are there to be wired.
 			const alone = withGraph(bring(document), this.graphId, (graph) => withNode(graph, node, null, null));
 			const bodied = withPorts(withStartingBody(alone, this.graphId, node.id));
-			return withGraph(bodied, this.graphId, (graph) => withNodeWired(graph, node.id, from, to));
+			return withGraph(bodied, this.graphId, (graph) => {
+				const wired = onto
+					? withNodeOnWire(graph, node.id, onto)
+					: from && isInChain
+						? withNodeAfter(graph, node.id, from)
+						: withNodeWired(graph, node.id, from, to);
+				return withPlaceFor(wired, node.id, this.heightOf);
+			});
 		});
 		if (!done) return null;
 		this.select([node.id]);
@@ -353,10 +377,52 @@ export class Editor implements Hand {
 	connect(from: readonly [string, string], to: readonly [string, string]): string | null {
 		const fit = fitsInGraph(this.graph, from, to);
 		if (!fit.fits) return fit.reason;
+		const before = this.graph;
 		this.changeGraph('Connect', (graph) =>
 			withRestOfMarker(withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }), from, to)
 		);
+		this.#tellReplaced(before, from, to);
 		return null;
+	}
+	/** A wire that had to go for another one is told of. */
+	#tellReplaced(before: Graph, from: readonly [string, string], to: readonly [string, string]): void {
+		const now = new Set(this.graph.wires.map(wireId));
+		const gone = before.wires.filter((wire) => !now.has(wireId(wire)) && wire.from[0] !== from[0]);
+		const target = this.node(to[0]);
+		const input = target && inputOf(target, to[1]);
+		const shorts = gone.flatMap((wire) => this.node(wire.from[0])?.short ?? []);
+		if (!shorts.length || !input) return;
+		toast(
+			`“${input.label}” of ${target.short} takes one wire: ${this.node(from[0])?.short} came in the place of ${shorts.join(', ')}.`
+		);
+	}
+	/** Takes an end of a wire to another port; answers why not where it does not fit. */
+	rewire(wire: Wire, from: readonly [string, string], to: readonly [string, string]): string | null {
+		if (wireId({ from: [...from], to: [...to] }) === wireId(wire)) return null;
+		const without = withoutWires(this.graph, [wire]);
+		const fit = fitsInGraph(without, from, to);
+		if (!fit.fits) return fit.reason;
+		const before = this.graph;
+		this.changeGraph('Rewire', () => withWire(without, { from: [from[0], from[1]], to: [to[0], to[1]] }));
+		this.#tellReplaced(withoutWires(before, [wire]), from, to);
+		return null;
+	}
+	/** Leads a wire through other places of the ground. */
+	bend(wire: Wire, bends: readonly (readonly [number, number])[], gesture: string | null = null): void {
+		this.changeGraph('Bend a wire', (graph) => withBends(graph, wire, bends), gesture);
+	}
+	/** Moves the lane below a node that is drawn taller than it was. */
+	makeRoom(id: string): void {
+		const { heightOf } = this;
+		const node = this.node(id);
+		if (!node) return;
+		const height = heightOf(node);
+		if (!this.saving.writes || withRoomBelow(this.graph, id, height, heightOf) === this.graph) return;
+		// It belongs to what made the node grow: one undo takes both back.
+		const isMoved = this.history.amend((document) =>
+			withGraph(document, this.graphId, (graph) => withRoomBelow(graph, id, height, heightOf))
+		);
+		if (isMoved) this.saving.note(this.document);
 	}
 
 	disconnect(wires: readonly Wire[]): void {
@@ -495,9 +561,15 @@ export class Editor implements Hand {
 			this.evaluation.client.addAsset(asset);
 			assets[hash] = { name: asset.name, bytes: asset.bytes.length };
 		}
+		const wanted = clip.nodes.map((node) => ({
+			...node,
+			at: [node.at[0] + offset[0], node.at[1] + offset[1]]
+		}));
+		const down = downToFree(this.graph, wanted as GraphNode[], this.heightOf);
+		const free = [offset[0], offset[1] + down] as const;
 		let made: string[] = [];
 		this.change(`Paste ${clip.nodes.length}`, (document) => {
-			const pasted = pasteInto(document, this.graphId, clip, offset);
+			const pasted = pasteInto(document, this.graphId, clip, free);
 			made = pasted.ids;
 			const known = Object.keys(assets).length ? { ...document.assets, ...assets } : document.assets;
 			return { ...pasted.document, assets: known };
@@ -606,7 +678,7 @@ export class Editor implements Hand {
 		const asset: Asset = { hash, name, bytes };
 		this.evaluation.client.addAsset(asset);
 		await this.#keepFile(asset);
-		const made = node ? null : newNode(this.graph, kind, at, settings);
+		const made = node ? null : this.#atFreePlace(newNode(this.graph, kind, at, settings));
 		const id = node ?? made!.id;
 		this.change(`Import ${name}`, (document) => {
 			const assets = {

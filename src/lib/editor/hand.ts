@@ -2,7 +2,7 @@
  * What the parts of the editor (dials, place, presets, playing, following) may do with the open generator. They know this hand,
  * not the editor that holds them.
  */
-import type { CameraSeen, GeneratorDocument, Graph, GraphNode } from '$core/engine/index';
+import type { CameraSeen, GeneratorDocument, Graph, GraphNode, Wire } from '$core/engine/index';
 
 export type Make<Of> = (of: Of) => Of;
 
@@ -32,6 +32,10 @@ export interface Hand {
 export interface Adding {
 	from?: readonly [string, string] | null;
 	to?: readonly [string, string] | null;
+	/** Whether it goes into the chain that leaves `from`, rather than beside it. */
+	isInChain?: boolean;
+	/** The wire that it is put into. */
+	onto?: Wire | null;
 	bring?: (document: GeneratorDocument) => GeneratorDocument;
 }
 

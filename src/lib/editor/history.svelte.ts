@@ -34,6 +34,17 @@ export class History<State> {
 		this.current = after;
 	}
 
+	/** Changes what the last step came to: the two are undone together. Not while there is something to redo. */
+	amend(make: (state: State) => State): boolean {
+		const last = this.#done.at(-1);
+		if (this.#undone.length) return false;
+		const after = make(this.current);
+		if (after === this.current) return false;
+		if (last) this.#done = [...this.#done.slice(0, -1), { ...last, after }];
+		this.current = after;
+		return true;
+	}
+
 	/** Ends a gesture, or only one of that name: the next change is a step of its own. */
 	endGesture(gesture?: string): void {
 		const last = this.#done.at(-1);

@@ -247,15 +247,10 @@ export class Place {
 		this.#editor.changeGraph('Remove from the shelf', ({ shelf: _shelf, ...graph }) => graph);
 	}
 	/** A use of a body of the shelf, added to the graph. */
-	addShelved(
-		item: ShelfItem,
-		at: readonly [number, number],
-		from: readonly [string, string] | null,
-		to: readonly [string, string] | null
-	): void {
+	addShelved(item: ShelfItem, at: readonly [number, number], how: Omit<Adding, 'bring'>): void {
 		// One step of undo: the body and its use come together.
 		const taken = fromShelf(this.#editor.document, item);
-		this.#editor.addNode('subgraph', at, { body: taken.body }, { from, to, bring: () => taken.document });
+		this.#editor.addNode('subgraph', at, { body: taken.body }, { ...how, bring: () => taken.document });
 	}
 	/** Puts the whole generator on the shelf, to be used as a node in others. */
 	async shelveWhole(): Promise<void> {

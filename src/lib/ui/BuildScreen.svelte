@@ -16,12 +16,15 @@
 	import GraphPane from './graph/GraphPane.svelte';
 	import LettingGo from './LettingGo.svelte';
 	import LeadingNews from './settings/LeadingNews.svelte';
+	import PanelRightOpen from '@lucide/svelte/icons/panel-right-open';
 	import SettingsPanel from './settings/SettingsPanel.svelte';
+	import { SettingsFold } from './settings/settings-fold.svelte';
 	import { theme } from './theme.svelte';
 
 	let { editor }: { editor: Editor } = $props();
 
 	let full = $state<0 | 1 | 2 | 3>(0);
+	const folding = new SettingsFold(() => editor.selected);
 	let listing = $state(false);
 	let commanding = $state(false);
 	let graph = $state<ReturnType<typeof GraphPane>>();
@@ -118,7 +121,7 @@
 		onexport={() => (editor.exporting = 'result')}
 	/>
 	<main class="relative min-h-0 flex-1">
-		<PaneGroup direction="horizontal" autoSaveId="embrell-build">
+		<PaneGroup direction="horizontal" autoSaveId="embrell-build" bind:this={folding.panes}>
 			<Pane defaultSize={33} minSize={15}
 				><div class={placeOf(1)}><GraphPane bind:this={graph} {editor} onfiles={openFilesAt} /></div></Pane
 			>
@@ -126,9 +129,30 @@
 				class="w-[5px] border-x border-line bg-sheet hover:bg-line"
 				aria-label="Width of the graph"
 			/>
-			<Pane defaultSize={20} minSize={12}
+			<Pane
+				defaultSize={20}
+				minSize={12}
+				collapsible
+				collapsedSize={folding.strip}
+				onCollapse={() => (folding.isStrip = true)}
+				onExpand={() => (folding.isStrip = false)}
 				><div class={placeOf(2)}>
-					<SettingsPanel {editor} onwant={(node, input) => flow()?.openSearchFor(node, input)} />
+					{#if folding.isStrip && full !== 2}
+						<button
+							class="flex h-full w-full flex-col items-center gap-2 bg-sheet py-3 text-quiet hover:text-ink"
+							aria-label="Open the settings"
+							title="Open the settings"
+							onclick={() => folding.keepOpen()}
+							><PanelRightOpen size={15} /><span class="text-xs [writing-mode:vertical-rl]">Settings</span
+							></button
+						>
+					{:else}
+						<SettingsPanel
+							{editor}
+							onwant={(node, input) => flow()?.openSearchFor(node, input)}
+							onfold={() => folding.fold()}
+						/>
+					{/if}
 				</div></Pane
 			>
 			<PaneResizer

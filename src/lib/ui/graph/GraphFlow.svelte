@@ -14,11 +14,13 @@
 	import { copyNodes, pasteNodes } from './clipboard';
 	import EmptyGraph from './EmptyGraph.svelte';
 	import { firstLook, flowEdges, flowNodes, wireThrough } from './flow-items';
+	import type { GraphMenuAt } from './GraphMenu.svelte';
+	import GraphMenu from './GraphMenu.svelte';
 	import GraphBar from './GraphBar.svelte';
 	import { LABEL_WIDTH } from './label';
 	import MarginNote from './MarginNote.svelte';
 	import type { Box } from './route';
-	import { LABELS } from './route';
+	import { LABELS, withBendAt } from './route';
 	import NodeLabel from './NodeLabel.svelte';
 	import NodeSearch from './NodeSearch.svelte';
 	import { sizeOfLabel, wander } from './tidy-up';
@@ -128,9 +130,79 @@
 	};
 
 	/** Opens the search: at the pointer, or right of the selected node, which is then wired to what is added. */
-	export const openSearch = () => wiring.openSearch();
+	export const openSearch = () => wiring.openSearch(chosenWire());
 	/** Opens the search for what fits an input of a node. */
 	export const openSearchFor = (id: string, name: string) => wiring.openSearchFor(id, name);
+
+	const wireOf = (id: string | undefined): Wire | null =>
+		editor.graph.wires.find((wire) => wireId(wire) === id) ?? null;
+	/** The one selected wire, where no node is. */
+	const chosenWire = (): Wire | null => wireOf(edges.find((edge) => edge.selected)?.id);
+
+	/** What lies under a place of the screen: a wire's id, or bare ground. */
+	const wireUnder = (target: EventTarget | null): Wire | null => {
+		const element = target as HTMLElement;
+		const edge = element.closest<SVGElement>('.svelte-flow__edge');
+		return wireOf(edge?.dataset.id ?? element.closest<HTMLElement>('[data-knot]')?.dataset.knot);
+	};
+	const isGround = (target: EventTarget | null) => !!(target as HTMLElement).closest('.svelte-flow__pane');
+
+	/** A double click on bare ground adds a node there; on a wire it bends it. */
+	function doubleClick(event: MouseEvent) {
+		const { clientX: x, clientY: y, target } = event;
+		const wire = wireUnder(target);
+		if (wire) bend(wire, x, y);
+		else if (isGround(target)) wiring.openSearchAt(x, y);
+	}
+	function bend(wire: Wire, x: number, y: number) {
+		const [px, py] = place(x, y);
+		const [from, to] = endsOnScreen(wire);
+		editor.bend(wire, withBendAt(from, to, wire.bends ?? [], { x: px, y: py }));
+	}
+	/** The ports of a wire on the graph's ground. */
+	function endsOnScreen({ from, to }: Wire): { x: number; y: number }[] {
+		return [from, to].map(([node, port]) => {
+			const box = pane!
+				.querySelector(`[data-nodeid="${CSS.escape(node)}"][data-handleid="${CSS.escape(port)}"]`)
+				?.getBoundingClientRect();
+			const [x, y] = box
+				? place(box.x + box.width / 2, box.y + box.height / 2)
+				: (editor.node(node)?.at ?? [0, 0]);
+			return { x, y };
+		});
+	}
+
+	let menu = $state.raw<GraphMenuAt | null>(null);
+	/** A right click opens the menu of what lies there. */
+	function openMenu(event: MouseEvent) {
+		const { clientX: x, clientY: y, target } = event;
+		const wire = wireUnder(target);
+		const id = (target as HTMLElement).closest<HTMLElement>('.svelte-flow__node')?.dataset.id;
+		if (!wire && !id && !isGround(target)) return;
+		event.preventDefault();
+		if (id && !editor.selected.has(id)) editor.select([id]);
+		menu = wire ? { x, y, on: 'wire', wire } : id ? { x, y, on: 'node', id } : { x, y, on: 'ground' };
+	}
+
+	/** A label that came or grew taller pushes down what lies in its lane below. */
+	let settledGraph = '';
+	$effect(() => {
+		const measured = nodes.flatMap(({ id, type, measured: size }) =>
+			type === 'label' && size?.height ? [[id, size.height] as const] : []
+		);
+		untrack(() => {
+			const isNew = settledGraph !== editor.graphId;
+			if (isNew) editor.heights.clear();
+			const grown = measured.filter(([id, height]) => {
+				const before = editor.heights.get(id);
+				editor.heights.set(id, height);
+				return !isNew && height > (before ?? 0) + 2;
+			});
+			if (measured.length) settledGraph = editor.graphId;
+			// What was drawn late, as in a large graph that is looked at elsewhere, did not grow.
+			for (const [id] of grown) if (editor.selected.has(id)) editor.makeRoom(id);
+		});
+	});
 
 	/** A single node dropped on a wire is put into it. */
 	function dragStop({ targetNode, nodes: moved }: { targetNode: Node | null; nodes: Node[] }) {
@@ -213,6 +285,8 @@
 	aria-label="Graph"
 	tabindex="0"
 	onkeydown={keyOnNode}
+	ondblclick={doubleClick}
+	oncontextmenu={openMenu}
 	ondragover={(event) => event.preventDefault()}
 	ondrop={drop}
 >
@@ -240,6 +314,13 @@
 				);
 				return false as never;
 			}}
+			onreconnectstart={(_event, edge) => (wiring.taken = wireOf(edge.id))}
+			onbeforereconnect={(connection, edge) => {
+				const wire = wireOf(edge.id);
+				if (wire) wiring.rewire(wire, connection);
+				return false;
+			}}
+			onreconnectend={(event, _edge, _type, state) => wiring.letGo([event, state])}
 			onconnectend={(event, state) => wiring.end(event, state)}
 			onnodedragstop={dragStop}
 			onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}
@@ -290,6 +371,17 @@
 		onclose={() => (wiring.search = null)}
 	/>
 {/if}
+{#if menu}<GraphMenu
+		{editor}
+		at={menu}
+		onadd={() => menu && wiring.openSearchAt(menu.x, menu.y)}
+		oninsert={(wire) => wiring.openSearchOnWire(wire)}
+		onbend={(wire) => menu && bend(wire, menu.x, menu.y)}
+		onnote={addNote}
+		ontidy={tidy}
+		onfit={() => fit()}
+		onclose={() => (menu = null)}
+	/>{/if}
 {#if wiring.choosing}<ChooseInput
 		{editor}
 		{...wiring.choosing}

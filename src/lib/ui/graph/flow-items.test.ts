@@ -4,7 +4,7 @@ import { test } from 'node:test';
 import { newNode, withNodeChanged, withoutNodes, withWire } from '../../../../core/engine/index.ts';
 import type { Graph } from '../../../../core/engine/index.ts';
 import type { Editor } from '../../editor/editor.svelte.ts';
-import { firstLook, flowEdges, flowNodes, freePlace } from './flow-items.ts';
+import { firstLook, flowEdges, flowNodes } from './flow-items.ts';
 
 function row(count: number): Graph {
 	let graph: Graph = { nodes: [], wires: [], notes: [] };
@@ -73,17 +73,13 @@ test('at first a graph is seen whole, or its causes at a size that can be read',
 	assert.equal(firstLook({ nodes: [], wires: [], notes: [] }, { width: 500, height: 700 }), null);
 });
 
-test('nodes that are added at one place never cover one another', () => {
-	let graph = row(5);
-	for (let i = 0; i < 20; i++)
-		graph = {
-			...graph,
-			nodes: [...graph.nodes, newNode(graph, 'box', freePlace(graph, [200, 40]))]
-		};
-	const added = graph.nodes.slice(5);
-	for (const one of added)
-		for (const other of graph.nodes)
-			assert.ok(
-				one === other || Math.abs(one.at[0] - other.at[0]) >= 180 || Math.abs(one.at[1] - other.at[1]) >= 90
-			);
+test('wires are called by their ends; a renamed node gives its wires another name, and no others', () => {
+	const graph = row(4);
+	const first = flowEdges(editing(), graph, []);
+	assert.equal(first[0].ariaLabel, 'Wire from transform, Geometry, to transform2, Geometry');
+	const renamed = withNodeChanged(graph, graph.nodes[0].id, () => ({ short: 'quay' }));
+	const second = flowEdges(editing(), renamed, first);
+	assert.match(second[0].ariaLabel!, /^Wire from quay,/);
+	assert.deepEqual(second.slice(1), first.slice(1));
+	assert.equal(second[1], first[1]);
 });

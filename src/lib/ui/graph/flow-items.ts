@@ -1,11 +1,14 @@
 /** The document's nodes, notes and wires as the flow shows them. */
 import type { Edge, Node } from '@xyflow/svelte';
-import type { Graph } from '$core/engine/index';
-import { wireId } from '$core/engine/index';
+import type { Graph, Wire } from '$core/engine/index';
+import { inOrderOfFlow, inputOf, outputOf, wireId } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 
 /** What the flow shows, following the document. What did not change keeps its object, so that it is not drawn again. */
-export function flowNodes(editor: Editor, { nodes, notes }: Graph, before: readonly Node[]): Node[] {
+export function flowNodes(editor: Editor, graph: Graph, before: readonly Node[]): Node[] {
+	const { notes } = graph;
+	// Tab goes through them as they stand here.
+	const nodes = inOrderOfFlow(graph);
 	const old = new Map(before.map((node) => [node.id, node]));
 	const item = (type: 'label' | 'note', one: { id: string; at: [number, number] }): Node => {
 		const was = old.get(one.id);
@@ -24,20 +27,31 @@ export function flowNodes(editor: Editor, { nodes, notes }: Graph, before: reado
 	return [...nodes.map((one) => item('label', one)), ...notes.map((one) => item('note', one))];
 }
 
-export function flowEdges(editor: Editor, { wires }: Graph, before: readonly Edge[]): Edge[] {
+export function flowEdges(editor: Editor, { nodes, wires }: Graph, before: readonly Edge[]): Edge[] {
 	const old = new Map(before.map((edge) => [edge.id, edge]));
-	return wires.map(
-		(wire) =>
-			old.get(wireId(wire)) ?? {
-				id: wireId(wire),
-				type: 'knot',
-				source: wire.from[0],
-				sourceHandle: wire.from[1],
-				target: wire.to[0],
-				targetHandle: wire.to[1],
-				data: { wire, editor }
-			}
-	);
+	const byId = new Map(nodes.map((node) => [node.id, node]));
+	/** What a wire is called: from an output to an input. */
+	const nameOf = ({ from, to }: Wire): string => {
+		const [source, target] = [byId.get(from[0]), byId.get(to[0])];
+		const input = target && inputOf(target, to[1]);
+		return `Wire from ${source?.short}, ${outputOf(source, from[1])?.label ?? from[1]}, to ${target?.short}, ${input?.label ?? to[1]}`;
+	};
+	return wires.map((wire) => {
+		const was = old.get(wireId(wire));
+		const ariaLabel = nameOf(wire);
+		if (was && was.data?.wire === wire && was.ariaLabel === ariaLabel) return was;
+		return {
+			...was,
+			id: wireId(wire),
+			type: 'knot',
+			source: wire.from[0],
+			sourceHandle: wire.from[1],
+			target: wire.to[0],
+			targetHandle: wire.to[1],
+			ariaLabel,
+			data: { wire, editor }
+		};
+	});
 }
 
 /**
@@ -58,12 +72,6 @@ export function firstLook(
 	const whole = Math.min(1.1, (pane.width - 48) / wide, tall);
 	const zoom = whole < 0.6 ? Math.max(0.62, Math.min(0.75, tall)) : whole;
 	return { x: 24 - left * zoom, y: 60 - top * zoom, zoom };
-}
-
-/** The nearest place below one at which a new label covers none. */
-export function freePlace({ nodes }: Graph, [x, y]: readonly [number, number]): [number, number] {
-	while (nodes.some(({ at }) => Math.abs(at[0] - x) < 180 && Math.abs(at[1] - y) < 90)) y += 100;
-	return [x, y];
 }
 
 /** The id of the wire, if any, that runs through a rectangle of the screen. */

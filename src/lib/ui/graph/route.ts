@@ -76,8 +76,16 @@ function freeLane(start: Box, up: boolean, boxes: readonly Box[]): number {
  * The waypoints of a wire, its ends included. Around each label in its way it takes the lane above or below that is nearer.
  * A wire that goes back runs straight.
  * @param boxes the labels, without those at its ends.
+ * @param bends places through which the artist leads it.
  */
-export function routeOf(from: Place, to: Place, boxes: readonly Box[]): Place[] {
+export function routeOf(
+	from: Place,
+	to: Place,
+	boxes: readonly Box[],
+	bends: readonly (readonly [number, number])[] = []
+): Place[] {
+	// Where the artist leads it, it goes.
+	if (bends.length) return [from, ...bends.map(([x, y]) => ({ x, y })), to];
 	if (to.x < from.x + 2 * CLEAR) return [from, to];
 	const turns = turnsBetween(from, to, boxes, MOST_DEEP);
 	return turns ? [from, ...turns, to] : [from, to];
@@ -126,3 +134,23 @@ export const placesOn = (points: readonly Place[]): Place[] =>
 	points
 		.slice(1)
 		.flatMap((b, i) => Array.from({ length: LOOKS + 1 }, (_, k) => between(points[i], b, k / LOOKS)));
+
+/** Bends with one more at a place: between those between which the curve passes it. */
+export function withBendAt(
+	from: Place,
+	to: Place,
+	bends: readonly (readonly [number, number])[],
+	at: Place
+): [number, number][] {
+	const points = [from, ...bends.map(([x, y]) => ({ x, y })), to];
+	let [best, nearest] = [0, Infinity];
+	for (let i = 0; i + 1 < points.length; i++)
+		for (let k = 0; k <= LOOKS; k++) {
+			const on = between(points[i], points[i + 1], k / LOOKS);
+			const away = Math.hypot(on.x - at.x, on.y - at.y);
+			if (away < nearest) [best, nearest] = [i, away];
+		}
+	const made = bends.map(([x, y]): [number, number] => [x, y]);
+	made.splice(best, 0, [Math.round(at.x), Math.round(at.y)]);
+	return made;
+}

@@ -93,6 +93,20 @@
 	const leads = $derived(isReferable(input));
 	const isOver = $derived(row.isOver(name));
 	const hasFormula = $derived(input.kind === 'formula' || formulasOf(row.setting).length > 0);
+	/** A right click opens the menu of the part that lies there, or of the setting. */
+	function openMenu(event: MouseEvent) {
+		const target = event.target as HTMLElement;
+		// In a text its own menu is wanted.
+		if (target.closest('.cm-editor')) return;
+		const all = [
+			...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('[aria-haspopup=menu]')
+		];
+		const near = all.find((trigger) => trigger.parentElement?.contains(target)) ?? all[0];
+		if (!near) return;
+		event.preventDefault();
+		near.focus();
+		near.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+	}
 	const isDrawnOnce = $derived(input.kind === 'number' && !input.varies && isRange(row.setting));
 </script>
 
@@ -149,6 +163,9 @@
 		: ''} grid grid-cols-[minmax(64px,36%)_1fr] items-start gap-x-2 px-3 py-1"
 	data-setting={name}
 	data-setting-of={node.id}
+	role="group"
+	aria-label={input.label}
+	oncontextmenu={openMenu}
 >
 	<div class="flex min-w-0 items-center gap-1 pt-0.5">
 		<Tooltip.Root>

@@ -3,6 +3,7 @@
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import CircleAlert from '@lucide/svelte/icons/circle-alert';
 	import Hourglass from '@lucide/svelte/icons/hourglass';
+	import PanelRightClose from '@lucide/svelte/icons/panel-right-close';
 	import Plus from '@lucide/svelte/icons/plus';
 	import SquareDashed from '@lucide/svelte/icons/square-dashed';
 	import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
@@ -26,8 +27,10 @@
 		editor: Editor;
 		/** Asks for a node whose output fits an input. */
 		onwant?: (node: string, input: string) => void;
+		/** Folds the column away. */
+		onfold?: () => void;
 	}
-	let { editor, onwant }: Props = $props();
+	let { editor, onwant, onfold }: Props = $props();
 
 	const node = $derived(editor.activeNow);
 	const kind = $derived(node ? nodeKinds.get(node.kind)! : null);
@@ -81,9 +84,15 @@
 	{/each}
 {/snippet}
 
-<section class="flex h-full min-w-0 flex-col bg-sheet" aria-label="Settings">
+<section class="relative flex h-full min-w-0 flex-col bg-sheet" aria-label="Settings">
+	{#if onfold}<button
+			class="icon-button absolute top-2 right-1 z-10"
+			aria-label="Fold the settings away"
+			title="Fold the settings away: they open when a node is selected"
+			onclick={onfold}><PanelRightClose size={15} /></button
+		>{/if}
 	{#if node && kind}
-		<header class="border-b border-line px-3 pt-2 pb-2">
+		<header class="border-b border-line pt-2 pr-8 pb-2 pl-3">
 			<div class="flex items-center gap-1">
 				<input
 					{@attach selectAll}
