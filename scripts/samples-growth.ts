@@ -150,7 +150,7 @@ export function sedgeTussock(): GeneratorDocument {
 		'ribbon',
 		'ribbons',
 		[1680, 300],
-		{ width: formula('attribute.width * (1 - u ^ 2)'), up: 'curve' },
+		{ width: formula('attribute.width * (1 - 0.94 * u ^ 2)'), up: 'curve' },
 		{ curve: [clumped, 'strands'] }
 	);
 	const green = b.add(

@@ -1,7 +1,7 @@
 /** A graph looked up quickly, and what the formulas in it refer to. */
 import type { Tree } from '../varying/index.ts';
 import { RESERVED, namesIn, parseFormula } from '../varying/index.ts';
-import { inputOf } from './connect.ts';
+import { inputOf, outputOf } from './connect.ts';
 import type { FormulaSetting, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { isFormula } from './document.ts';
 
@@ -84,22 +84,32 @@ function parsed(text: string): Parsed {
 /** A formula's tree, kept by its text. Throws FormulaError. */
 export const treeOf = (text: string): Tree => parsed(text).tree;
 
-/** A setting of a node: what formulas refer to. */
+/** What formulas refer to: a setting of a node, or one of its outputs. */
 export interface SettingRef {
 	node: GraphNode;
 	setting: string;
+	isOutput?: true;
 }
+
+/** Outputs of which a formula can read the number, the vector or the yes or no, where it is one. */
+const READABLE: ReadonlySet<string> = new Set(['number', 'whole', 'vector', 'colour', 'yesno', 'value']);
 
 /** Names that the element answers, or the generator, before a setting of the same node does. */
 const BEFORE_SETTINGS: ReadonlySet<string> = new Set([...RESERVED, 'seed']);
 
-/** The settings of other nodes, or of the same, that a formula in the setting `current` refers to. */
+/** The settings of other nodes, or of the same, and the outputs of others that a formula in the setting `current` refers to. */
 export function referencesIn(text: string, node: GraphNode, index: GraphIndex, current = ''): SettingRef[] {
 	const found: SettingRef[] = [];
 	for (const { first, second } of namesOf(text)) {
 		const other = second === null ? undefined : index.byShort.get(first);
 		if (other && inputOf(other, second!)) {
 			found.push({ node: other, setting: second! });
+			continue;
+		}
+		// What arrives in a body is spoken of by its Input, as a setting is.
+		const output = other && other.kind !== 'input' && outputOf(other, second!);
+		if (output && READABLE.has(output.kind)) {
+			found.push({ node: other, setting: second!, isOutput: true });
 			continue;
 		}
 		const own = inputOf(node, first);

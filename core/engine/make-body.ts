@@ -7,6 +7,7 @@ import { freeShort, mapFormulas, newNode, spokenOf, textsOf } from './build.ts';
 import { inputOf, outputOf, outputsOf } from './connect.ts';
 import type { FormulaSetting, GeneratorDocument, Graph, GraphNode, Setting, Wire } from './document.ts';
 import { MOST_BODIES, NO_STEP } from './document.ts';
+import type { SettingRef } from './graph-index.ts';
 import { GraphIndex, referencesIn } from './graph-index.ts';
 import { portName } from './port-names.ts';
 import { formulaNames, formulaTexts, settingOf } from './settings-graph.ts';
@@ -232,7 +233,16 @@ class BodyMaker {
 		};
 		for (const node of all)
 			if (!this.#ids.has(node.id))
-				for (const to of this.#referredBy(node)) if (this.#ids.has(to.node.id)) want(to.node, to.setting);
+				for (const to of this.#referredBy(node)) {
+					if (!this.#ids.has(to.node.id)) continue;
+					if (to.isOutput)
+						return `A formula of ${node.short}, outside, reads ${to.node.short}.${to.setting}. Wire that output into it in place of the formula first.`;
+					want(to.node, to.setting);
+				}
+			else
+				for (const to of this.#referredBy(node))
+					if (to.isOutput && !this.#ids.has(to.node.id))
+						return `A formula of ${node.short} reads ${to.node.short}.${to.setting}, which stands outside. Select ${to.node.short} too, or wire that output in.`;
 		for (const { node, setting } of queue) {
 			if (this.#index.wiresInto(node.id, setting).length)
 				return `A formula outside follows ${node.short}.${setting}, which a wire sets. Let it follow what the wire comes from.`;
@@ -250,7 +260,7 @@ class BodyMaker {
 		return null;
 	}
 
-	#referredBy(node: GraphNode, only?: string): { node: GraphNode; setting: string }[] {
+	#referredBy(node: GraphNode, only?: string): SettingRef[] {
 		const names = only === undefined ? formulaNames(node) : [only];
 		return names.flatMap((name) =>
 			formulaTexts(node, name).flatMap((text) => referencesIn(text, node, this.#index, name))

@@ -1,7 +1,9 @@
 /** What may be written in a formula at a setting, with what each name means: what an editor proposes. */
 import { CONSTANT_HELP, ELEMENT_HELP, FUNCTION_HELP, RESERVED, WORD_HELP } from '../varying/index.ts';
 import type { InputDefinition } from '../nodes/index.ts';
-import { inputsOf } from './connect.ts';
+import { nodeKinds } from '../nodes/index.ts';
+import { inputsOf, outputsOf, pathBetween } from './connect.ts';
+import { leadersFor } from './references.ts';
 import { portOf } from './bodies.ts';
 import type { Dial, Graph, GraphNode } from './document.ts';
 import { inputKind } from './inputs/index.ts';
@@ -38,6 +40,9 @@ export function proposalsAt(
 	const own = new Set((node.inputs ?? []).map(({ name }) => name));
 	const settings = inputsOf(node).filter(([name, input]) => isReferable(input) && name !== wholeOf(current));
 	const taken = new Set([...RESERVED, ...settings.map(([name]) => name)]);
+	// What hangs from this setting, or from this node, would lead round in a circle.
+	const allowed = new Set(leadersFor(graph, [node.id, current]).map(({ place }) => place.join(' ')));
+	const mayRead = (other: GraphNode) => !pathBetween(graph, node.id, other.id);
 	return [
 		...settings
 			.filter(([name]) => own.has(name) || !RESERVED.includes(name))
@@ -78,8 +83,15 @@ export function proposalsAt(
 							}
 						]
 					: []),
+				...(nodeKinds.get(other.kind)?.givesOne && mayRead(other)
+					? Object.entries(outputsOf(other)).map(([name, { label, help }]): Proposal => ({
+							name: `${other.short}.${name}`,
+							kind: 'other node',
+							says: `${label} of ${other.short}. ${help}`
+						}))
+					: []),
 				...inputsOf(other)
-					.filter(([, input]) => isReferable(input))
+					.filter(([name, input]) => isReferable(input) && allowed.has(`${other.id} ${name}`))
 					.map(([name, input]): Proposal => ({
 						name: `${other.short}.${name}`,
 						kind: 'other node',

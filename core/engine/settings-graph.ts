@@ -15,7 +15,7 @@ import {
 } from '../varying/index.ts';
 import type { InputDefinition, Moment } from '../nodes/index.ts';
 import { nodeKinds } from '../nodes/index.ts';
-import { inputOf, inputsOf } from './connect.ts';
+import { inputOf, inputsOf, outputOf, outputsOf } from './connect.ts';
 import { numbersOfDial } from './dial-conditions.ts';
 import { inputKind } from './inputs/index.ts';
 import type { Dial, GraphNode, ScalarSetting, Setting, Wire } from './document.ts';
@@ -52,6 +52,8 @@ interface Slot {
 	readonly node: GraphNode;
 	readonly setting: string;
 	readonly references: readonly Slot[];
+	/** Nodes of which its formulas read an output. */
+	readonly reads: readonly string[];
 	/** The reference that is bound next. */
 	next: number;
 	isOpen: boolean;
@@ -102,7 +104,7 @@ export class SettingsGraph {
 		if (!slot)
 			own.set(
 				setting,
-				(slot = { node, setting, references: NO_SLOTS, next: -1, isOpen: false, bound: null })
+				(slot = { node, setting, references: NO_SLOTS, reads: [], next: -1, isOpen: false, bound: null })
 			);
 		return slot;
 	}
@@ -113,7 +115,7 @@ export class SettingsGraph {
 		const stack: Slot[] = [];
 		const open = (slot: Slot) => {
 			slot.isOpen = true;
-			if (slot.next < 0) (slot as { references: readonly Slot[] }).references = this.#referencesOf(slot);
+			if (slot.next < 0) Object.assign(slot, this.#referencesOf(slot));
 			slot.next = 0;
 			stack.push(slot);
 		};
@@ -131,7 +133,9 @@ export class SettingsGraph {
 			}
 			// What comes on a wire is known when its node is done; binding goes on from here then.
 			const wire = stack.length > 1 ? this.#wireAwaited(top) : undefined;
+			const read = top.reads.find((id) => !this.#of.isDone(id));
 			if (wire) wanted = wire.from[0];
+			else if (read !== undefined) wanted = read;
 			else {
 				top.bound ??= this.#bind(top.node, top.setting);
 				top.isOpen = false;
@@ -151,15 +155,16 @@ export class SettingsGraph {
 		);
 	}
 
-	#referencesOf({ node, setting: name }: Slot): readonly Slot[] {
+	#referencesOf({ node, setting: name }: Slot): Pick<Slot, 'references' | 'reads'> {
 		const { index } = this.#of;
-		if (index.wiresInto(node.id, name).length) return NO_SLOTS;
-		const texts = formulaTexts(node, name);
-		if (!texts.length) return NO_SLOTS;
-		const slots: Slot[] = [];
-		for (const text of texts)
-			for (const to of referencesIn(text, node, index, name)) slots.push(this.#slot(to.node, to.setting));
-		return slots;
+		const none = { references: NO_SLOTS, reads: [] };
+		if (index.wiresInto(node.id, name).length) return none;
+		const all = formulaTexts(node, name).flatMap((text) => referencesIn(text, node, index, name));
+		if (!all.length) return none;
+		return {
+			references: all.flatMap((to) => (to.isOutput ? [] : [this.#slot(to.node, to.setting)])),
+			reads: all.flatMap((to) => (to.isOutput ? [to.node.id] : []))
+		};
 	}
 
 	#bind(node: GraphNode, name: string): Bound {
@@ -352,8 +357,24 @@ class NamesOfNode implements Names {
 			return isVarying(value) ? { value, unit: unitOfInput(of) } : null;
 		}
 		const input = inputOf(of, name);
-		if (!input || !inputKind(input).isNumeric) return null;
+		if (!input) return this.#outputOf(of, name);
+		if (!inputKind(input).isNumeric) return null;
 		return { value: this.#graph.value(of, name), unit: 'unit' in input ? input.unit : undefined };
+	}
+
+	/** What another node has come to, where that is one value. */
+	#outputOf(of: GraphNode, name: string): Meaning | null {
+		const output = outputOf(of, name);
+		if (!output || output.kind === 'geometry' || output.kind === 'list' || output.kind === 'ramp')
+			return null;
+		const value = this.#of.output(of.id, name);
+		if (!isVarying(value)) return null;
+		if (value.constant) return { value };
+		const to = inputOf(this.#node, this.#current)?.label ?? this.#current;
+		throw new NodeError(
+			`“${of.short}.${name}” differs by element, so a formula cannot read it. Wire “${output.label}” of ${of.short} into “${to}”, or into an input of a Formula node.`,
+			{ input: this.#current }
+		);
 	}
 
 	names(): string[] {
@@ -362,7 +383,10 @@ class NamesOfNode implements Names {
 			.map(([name]) => name);
 		const others = [...this.#of.index.byShort.values()].flatMap((other) => [
 			...(other.kind === 'input' ? [`${other.short}.value`] : []),
-			...inputsOf(other).map(([name]) => `${other.short}.${name}`)
+			...inputsOf(other).map(([name]) => `${other.short}.${name}`),
+			...(nodeKinds.get(other.kind)?.givesOne
+				? Object.keys(outputsOf(other)).map((name) => `${other.short}.${name}`)
+				: [])
 		]);
 		return [...own, ...this.#of.dials().map((key) => `dial.${key}`), ...others];
 	}

@@ -359,6 +359,8 @@ export interface NodeDefinition<
 	body?: boolean;
 	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */
 	ownPorts?: boolean;
+	/** Its outputs are one value each, whatever comes in, so that formulas can read them by name. */
+	givesOne?: true;
 	/** True where it hears which frame it is; or the settings with which it does, once one is not as usual. */
 	timed?: boolean | readonly string[];
 	/** Where it remembers what was before: in place of `run`; `body` is true then too. */

@@ -2,13 +2,14 @@
 import type { GeneratorDocument, Graph, Setting } from '../engine/index.ts';
 import * as varying from '../varying/index.ts';
 import { inputOf, wholeOf, withGraph, withSettingOn } from '../engine/index.ts';
-import { pollAt, scratch } from '../geometry/index.ts';
+import { attributeNames, pollAt, scratch } from '../geometry/index.ts';
 import { NodeError } from '../math/index.ts';
 import { mainScope } from '../engine/scope.ts';
 import { framesOf } from '../engine/time.ts';
 import type { Looked } from './questions.ts';
 import type { FormulaLook, LookAsk } from './messages.ts';
 import { statisticsOf } from './series.ts';
+import type { Readers } from './where-read.ts';
 import { readersOf } from './where-read.ts';
 
 /** More elements than these are not worked out while somebody types. */
@@ -37,7 +38,8 @@ export function lookAtFormula(
 				...NOTHING_TOLD,
 				of: `${count.toLocaleString('en')} ${readers!.called}: too many to try at each key.`
 			};
-		if (readers) return toldOf(value, readers.elements, readers.called);
+		if (readers)
+			return { ...toldOf(value, readers.elements, readers.called), note: whichOfTwo(text, readers) };
 		if (value.constant) return toldOf(value, varying.singleElement(), '');
 		return { ...NOTHING_TOLD, of: 'It differs by element; nothing reads it on elements yet.' };
 	} catch (error) {
@@ -54,8 +56,19 @@ const NOTHING_TOLD: FormulaLook = {
 	first: [],
 	ranges: [],
 	broken: 0,
-	bars: []
+	bars: [],
+	note: ''
 };
+
+/** Along a curve `u` and `length` are its own; what its points brought by that name is told of. */
+function whichOfTwo(text: string, { geometry, part }: Readers): string {
+	if (part !== 'curves') return '';
+	const brought = attributeNames(geometry);
+	const name = ['u', 'length'].find((one) => brought.has(one) && new RegExp(`(?<![\\w.])${one}(?![\\w(])`).test(text));
+	if (!name) return '';
+	const own = name === 'u' ? 'how far along its own curve each point lies' : 'the length of each curve';
+	return `${name} is ${own}; what came with the points is attribute.${name}.`;
+}
 
 function withSettingTried(
 	document: GeneratorDocument,

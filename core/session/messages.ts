@@ -94,6 +94,8 @@ export interface FormulaLook {
 	broken: number;
 	/** How many lie in each of equal parts of the first range; empty for one value. */
 	bars: number[];
+	/** What a name in it means, where it could mean two things; else empty. */
+	note: string;
 }
 
 /** Which element is asked about: the one nearest to a place, of a kind, or of the likeliest. */

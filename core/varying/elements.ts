@@ -157,9 +157,10 @@ function builtinColumn(geometry: Geometry, part: Part, kind: Kind, name: string)
 		throw new NodeError('There is no “normal” here: these elements lie on no surface.');
 	}
 	if (name === 'u' || name === 'length') {
+		// Along a curve they are its own, whatever the points brought from which it grew: that is `attribute.u`.
+		if (part === 'curves' && geometry.curves) return curveColumn(geometry, kind, name);
 		const own = findAttribute(geometry, part, kind, name);
 		if (own) return convertColumn(geometry, part, own.column, own.kind, kind);
-		if (part === 'curves' && geometry.curves) return curveColumn(geometry, kind, name);
 		throw new NodeError(`There is no “${name}” here: these elements lie on no curve.`);
 	}
 	throw new NodeError(`There is no “${name}” here.`);

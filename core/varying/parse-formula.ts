@@ -74,11 +74,25 @@ function tokensOf(text: string): Token[] {
 	const rest = text.slice(at).trimStart();
 	if (rest) {
 		const from = text.length - rest.length;
-		throw new FormulaError(`“${[...rest][0]}” means nothing in a formula.`, from, from + [...rest][0].length);
+		const [sign, word] = OTHER_SIGNS.find(([one]) => rest.startsWith(one)) ?? [[...rest][0], null];
+		if (word === null)
+			throw new FormulaError(`“${sign}” means nothing in a formula.`, from, from + sign.length);
+		// A word stands by itself.
+		const spaced = `${/\s$/.test(text.slice(0, from)) || !from ? '' : ' '}${word}${/^\s/.test(rest.slice(sign.length)) ? '' : ' '}`;
+		throw new FormulaError(`“${sign}” is written “${word}” here.`, from, from + sign.length, {
+			mending: { label: `Write “${word}”`, text: spaced }
+		});
 	}
 	tokens.push({ text: '', kind: 'end', from: text.length, to: text.length });
 	return tokens;
 }
+
+/** Signs that are words here. */
+const OTHER_SIGNS: readonly (readonly [string, string])[] = [
+	['||', 'or'],
+	['&&', 'and'],
+	['!', 'not']
+];
 
 /** Metres, or degrees, to one of each unit that may be written after a number. */
 const UNITS: Readonly<Record<string, number>> = Object.assign(Object.create(null) as Record<string, number>, {

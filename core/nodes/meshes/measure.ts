@@ -17,6 +17,7 @@ export const measure = defineNode({
 			needs: 'anything'
 		})
 	},
+	givesOne: true,
 	outputs: {
 		geometry: output('geometry', 'Geometry', 'The same, handed through.'),
 		size: output('vector', 'Size', 'Width, height and depth in metres.'),

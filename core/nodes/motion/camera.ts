@@ -44,6 +44,7 @@ export const camera = defineNode({
 			when: (s) => s.lens === 'straight'
 		})
 	},
+	givesOne: true,
 	outputs: {
 		place: output('vector', 'Position', 'Where it stands, in metres.'),
 		target: output('vector', 'Target', 'What it looks at.'),

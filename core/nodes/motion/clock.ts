@@ -56,6 +56,7 @@ export const clock = defineNode({
 			unit: 'frames'
 		})
 	},
+	givesOne: true,
 	outputs: {
 		time: output('number', 'Time', 'Seconds.'),
 		share: output('number', 'Progress', 'From 0 to 1: over its length, or else over all frames.'),

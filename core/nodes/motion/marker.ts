@@ -55,6 +55,7 @@ export const marker = defineNode({
 			default: rampOf('smooth', [0, 0], [1, 1])
 		})
 	},
+	givesOne: true,
 	outputs: {
 		marker: output(
 			'geometry',

@@ -21,6 +21,7 @@ export const levelOfDetail = defineNode({
 			whole: true
 		})
 	},
+	givesOne: true,
 	outputs: {
 		level: output('whole', 'Level', '0, 1 or 2.'),
 		share: output('number', 'Factor', '1, ½ and ¼: what counts are multiplied by.')

@@ -12,6 +12,7 @@ export const statistics = defineNode({
 	words: ['count', 'minimum', 'maximum', 'average', 'mean', 'median', 'sum', 'length of list'],
 	help: 'How many values a list has, the least and the greatest, their sum, mean and median. Of vectors their lengths are taken.',
 	inputs: { list: list({ label: 'List', help: 'The values.' }) },
+	givesOne: true,
 	outputs: {
 		count: output('whole', 'Count', 'How many values.'),
 		least: output('number', 'Least', 'The least value; 0 of none.'),

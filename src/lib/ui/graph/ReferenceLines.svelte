@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { ViewportPortal } from '@xyflow/svelte';
 	import type { Reference } from '$core/engine/index';
-	import { inputOf, nameOfEnd, referencesOf } from '$core/engine/index';
+	import { inputOf, nameOfEnd, outputOf, referencesOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import type { Box } from './route';
 
@@ -33,7 +33,7 @@
 	function wordsOf({ from, to }: Reference): string {
 		const label = ([id, name]: readonly [string, string]) => {
 			const node = editor.node(id);
-			return (node && inputOf(node, name)?.label) ?? name;
+			return (node && (inputOf(node, name)?.label ?? outputOf(node, name)?.label)) ?? name;
 		};
 		return `${label(to)} follows ${label(from)}`;
 	}

@@ -128,17 +128,18 @@ export class FormulaFieldState {
 }
 
 /** “240 points: 0 to 1.2 · first 0, 0.1 …”. */
-function lookInWords({ of, count, width, isYesNo, first, ranges, broken }: FormulaLook): string {
+function lookInWords({ of, count, width, isYesNo, first, ranges, broken, note }: FormulaLook): string {
 	const row = (i: number) => {
 		const parts = first.slice(i * width, (i + 1) * width).map(showNumber);
 		return width === 3 ? `(${parts.join(', ')})` : isYesNo ? (first[i] ? 'yes' : 'no') : parts[0];
 	};
 	const rows = Array.from({ length: first.length / width }, (_, i) => row(i));
 	if (!rows.length) return of;
+	const meant = note && ` · ${note}`;
 	const unanswered = broken
 		? ` · ${broken.toLocaleString('en')} ${broken === 1 ? 'has' : 'have'} no answer, 0 is used`
 		: '';
-	if (!of) return `= ${rows[0]}${unanswered}`;
+	if (!of) return `= ${rows[0]}${unanswered}${meant}`;
 	const spans = isYesNo
 		? ''
 		: ranges
@@ -147,5 +148,5 @@ function lookInWords({ of, count, width, isYesNo, first, ranges, broken }: Formu
 					return width === 3 ? `${'xyz'[k]} ${span}` : span;
 				})
 				.join(', ');
-	return `${of}${spans && `: ${spans}`} · first ${rows.join(', ')}${count > rows.length ? ' …' : ''}${unanswered}`;
+	return `${of}${spans && `: ${spans}`} · first ${rows.join(', ')}${count > rows.length ? ' …' : ''}${unanswered}${meant}`;
 }
