@@ -294,7 +294,7 @@ const HANDED: Readonly<Record<string, Handed>> = {
 			]
 		],
 		presets: {
-			'Second summer': { stakes: 0.8, tall: 1.1, shells: 55 },
+			'Second summer': { stakes: 0.8, tall: 1.2, shells: 55 },
 			'Newly set': { stakes: 0.6, tall: 1.3, shells: 8 },
 			'To be cleared': { stakes: 1.3, tall: 0.8, shells: 100 }
 		},

@@ -265,7 +265,7 @@ export function thatch(): GeneratorDocument {
 		{
 			elements: 'copy',
 			name: 'laid',
-			when: formula('ladder.move.x - 0.2 - 0.09 * (10 - attribute.row) > position.x')
+			when: formula('abs(ladder.move.x - 0.4 - 0.09 * (10 - attribute.row) - position.x) < 0.2')
 		},
 		{ geometry: [bundles, 'copies'] }
 	);

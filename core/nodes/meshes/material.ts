@@ -1,10 +1,11 @@
 import type { Geometry, Material, Mesh } from '../../geometry/index.ts';
-import { allocate, column, withColumns } from '../../geometry/index.ts';
+import { allocate, column, scratch, withColumns } from '../../geometry/index.ts';
 import type { Varying } from '../../varying/index.ts';
 import { constant, distributions, operate, random, rampOf, throughRamp } from '../../varying/index.ts';
 import type { Context, ResolvedInputs } from '../define.ts';
 import { choice, colour, defineNode, geometry, number, output, ramp, text, value, yesNo } from '../define.ts';
 import { facesOfMaterials } from '../../kernels/choose-materials.ts';
+import { paintCopies } from '../../kernels/paint-copies.ts';
 import { laterRows, readRows } from '../rows.ts';
 
 /** One material. */
@@ -57,9 +58,54 @@ const ROW = {
 
 const isOneOfSome = ({ rows }: Record<string, unknown>): boolean => typeof rows === 'number' && rows > 1;
 
+const INPUTS = {
+	geometry: geometry({
+		label: 'Geometry',
+		help: 'What gets the material. A copy gets one for all of it.',
+		needs: 'anything'
+	}),
+	where: yesNo({ label: 'Where', help: 'Which faces and copies get it.', default: true, varies: 'face' }),
+	choose: choice({
+		label: 'Choose',
+		help: 'How each face or copy gets one of the materials.',
+		default: 'number',
+		options: [
+			{ id: 'number', label: 'By number' },
+			{ id: 'share', label: 'By share' },
+			{ id: 'weight', label: 'By weight' },
+			{ id: 'ramp', label: 'By value through a ramp' }
+		],
+		when: isOneOfSome
+	}),
+	number: number({
+		label: 'Number',
+		help: '0 is the first material; after the last it begins again.',
+		default: 0,
+		whole: true,
+		varies: 'face',
+		when: (s) => isOneOfSome(s) && s.choose === 'number'
+	}),
+	value: value({
+		label: 'Value',
+		help: 'From 0, the first material, to 1, the last, once it has gone through the ramp.',
+		default: 0,
+		varies: 'face',
+		when: (s) => isOneOfSome(s) && s.choose === 'ramp'
+	}),
+	ramp: ramp({
+		label: 'Ramp',
+		help: 'What becomes of the value: equal parts of its height are one material each.',
+		default: rampOf('linear', [0, 0], [1, 1]),
+		when: (s) => isOneOfSome(s) && s.choose === 'ramp'
+	}),
+	...ROW,
+	...laterRows(ROW, 'material')
+};
+
 export const materialNode = defineNode({
 	id: 'material',
-	version: 1,
+	// 2: copies are painted too.
+	version: 2,
 	name: 'Material',
 	family: 'meshes',
 	words: [
@@ -73,74 +119,60 @@ export const materialNode = defineNode({
 		'material list',
 		'material index'
 	],
-	help: 'Gives all faces, or those for which Where says yes, a material: one, or one of several for each face, by number, by share, by weight or by a value through a ramp.',
+	help: 'Gives all faces and copies, or those for which Where says yes, a material: one, or one of several for each, by number, by share, by weight or by a value through a ramp.',
 	renamed: [{ before: 2, id: 'set-material', inputs: { metal: 'metallic' } }],
-	inputs: {
-		geometry: geometry({
-			label: 'Geometry',
-			help: 'What gets the material. Copies keep their own.',
-			needs: 'anything'
-		}),
-		where: yesNo({ label: 'Where', help: 'Which faces get it.', default: true, varies: 'face' }),
-		choose: choice({
-			label: 'Choose',
-			help: 'How each face gets one of the materials.',
-			default: 'number',
-			options: [
-				{ id: 'number', label: 'By number' },
-				{ id: 'share', label: 'By share' },
-				{ id: 'weight', label: 'By weight' },
-				{ id: 'ramp', label: 'By value through a ramp' }
-			],
-			when: isOneOfSome
-		}),
-		number: number({
-			label: 'Number',
-			help: '0 is the first material; after the last it begins again.',
-			default: 0,
-			whole: true,
-			varies: 'face',
-			when: (s) => isOneOfSome(s) && s.choose === 'number'
-		}),
-		value: value({
-			label: 'Value',
-			help: 'From 0, the first material, to 1, the last, once it has gone through the ramp.',
-			default: 0,
-			varies: 'face',
-			when: (s) => isOneOfSome(s) && s.choose === 'ramp'
-		}),
-		ramp: ramp({
-			label: 'Ramp',
-			help: 'What becomes of the value: equal parts of its height are one material each.',
-			default: rampOf('linear', [0, 0], [1, 1]),
-			when: (s) => isOneOfSome(s) && s.choose === 'ramp'
-		}),
-		...ROW,
-		...laterRows(ROW, 'material')
-	},
+	inputs: INPUTS,
 	rows: { of: 'material', inputs: Object.keys(ROW) },
 	outputs: { geometry: output('geometry', 'Geometry', 'The same with its material.') },
 	run(inputs, context) {
-		const { geometry, where } = inputs;
 		const rows = readRows(inputs, ROW);
 		const made = rows.map(materialOf);
-		const { mesh } = geometry;
-		if (!mesh) return { geometry: { ...geometry, materials: made.slice(0, 1) } };
-		const on = { geometry, part: 'mesh', kind: 'face' } as const;
-		const chosen = where.op === 'constant' ? null : context.yesNos(where, on);
-		const all = chosen === null && where.value !== 0;
-		const materials = all ? made : [...geometry.materials, ...made];
-		const choice = rows.length > 1 ? choiceOf(inputs, rows, geometry, context) : null;
-		const data = facesOfMaterials(allocate('int', mesh.faces.count), {
-			old: mesh.faces.columns.get('material')?.data ?? null,
-			chosen: all ? 'all' : (chosen ?? 'none'),
-			choice,
-			first: materials.length - made.length,
-			count: made.length
-		});
-		return { geometry: { ...geometry, materials, mesh: withMaterials(mesh, data) } };
+		const { geometry } = inputs;
+		const { mesh, copies } = geometry;
+		const painted = mesh ? withFacesPainted(geometry, mesh, made, inputs, rows, context) : geometry;
+		// What has no faces yet, such as a curve, will have them of this.
+		const whole = mesh || copies ? painted : { ...geometry, materials: made.slice(0, 1) };
+		if (!copies) return { geometry: whole };
+		const on: On = { geometry, part: 'copies', kind: 'copy' };
+		const chosen = chosenOn(inputs.where, on, context);
+		const choice = rows.length > 1 ? choiceOf(inputs, rows, on, context) : null;
+		const rowOf = scratch('index', copies.copies.count);
+		const places = new Int32Array(rowOf.buffer, rowOf.byteOffset, copies.copies.count);
+		facesOfMaterials(places, { old: null, chosen, choice, first: 0, count: made.length });
+		return { geometry: { ...whole, copies: paintCopies(copies, made, places) } };
 	}
 });
+
+type Inputs = ResolvedInputs<typeof INPUTS>;
+type Rows = readonly ResolvedInputs<typeof ROW>[];
+/** The elements that get materials. */
+type On =
+	{ geometry: Geometry; part: 'mesh'; kind: 'face' } | { geometry: Geometry; part: 'copies'; kind: 'copy' };
+
+const chosenOn = (where: Varying, on: On, context: Context): Uint8Array | 'all' | 'none' =>
+	where.op === 'constant' ? (where.value ? 'all' : 'none') : context.yesNos(where, on);
+
+function withFacesPainted(
+	geometry: Geometry,
+	mesh: Mesh,
+	made: readonly Material[],
+	inputs: Inputs,
+	rows: Rows,
+	context: Context
+): Geometry {
+	const on: On = { geometry, part: 'mesh', kind: 'face' };
+	const chosen = chosenOn(inputs.where, on, context);
+	const materials = chosen === 'all' ? [...made] : [...geometry.materials, ...made];
+	const choice = rows.length > 1 ? choiceOf(inputs, rows, on, context) : null;
+	const data = facesOfMaterials(allocate('int', mesh.faces.count), {
+		old: mesh.faces.columns.get('material')?.data ?? null,
+		chosen,
+		choice,
+		first: materials.length - made.length,
+		count: made.length
+	});
+	return { ...geometry, materials, mesh: withMaterials(mesh, data) };
+}
 
 const share = (x: number) => Math.max(0, Math.min(1, x));
 
@@ -159,19 +191,13 @@ function withMaterials(mesh: Mesh, data: Int32Array): Mesh {
 	return { ...mesh, faces };
 }
 
-/** A number for each face, from 0 on, of the material that it gets. */
+/** A number for each face or copy, from 0 on, of the material that it gets. */
 function choiceOf(
-	{
-		choose,
-		number,
-		value,
-		ramp
-	}: Pick<ResolvedInputs<typeof materialNode.inputs>, 'choose' | 'number' | 'value' | 'ramp'>,
-	rows: readonly ResolvedInputs<typeof ROW>[],
-	geometry: Geometry,
+	{ choose, number, value, ramp }: Pick<Inputs, 'choose' | 'number' | 'value' | 'ramp'>,
+	rows: Rows,
+	on: On,
 	context: Context
 ): Float32Array {
-	const on = { geometry, part: 'mesh', kind: 'face' } as const;
 	switch (choose) {
 		case 'share': {
 			const shares = rows.map(({ share }) => share);

@@ -164,7 +164,7 @@
 	data-setting={name}
 	data-setting-of={node.id}
 	role="group"
-	aria-label={input.label}
+	aria-label="Setting {input.label}"
 	oncontextmenu={openMenu}
 >
 	<div class="flex min-w-0 items-center gap-1 pt-0.5">

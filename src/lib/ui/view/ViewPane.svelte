@@ -87,7 +87,9 @@
 				return made.seen;
 			}
 		};
-		editor.port = port;
+		// The property is gone when this is undone.
+		const held = editor;
+		held.port = port;
 		const picture = card;
 		made.onGrid = (next) => (cell = next);
 		made.onCamera = () => picture.outdate();
@@ -115,7 +117,7 @@
 		return () => {
 			observer.disconnect();
 			link?.leave(made);
-			if (editor.port === port) editor.port = null;
+			if (held.port === port) held.port = null;
 			picture.close().finally(() => giveBackView(made));
 		};
 	});
