@@ -21,7 +21,10 @@ export const placeCopies = defineNode({
 		'particles',
 		'railing',
 		'instances',
-		'array'
+		'array',
+		'clone',
+		'module',
+		'billboard'
 	],
 	help: 'Puts a copy of a source at every point. Copies cost next to nothing: a million of them are a million places and one source. Rotation, scale and offset may vary per copy.',
 	inputs: {

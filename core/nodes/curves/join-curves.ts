@@ -6,7 +6,7 @@ export const joinCurves = defineNode({
 	version: 1,
 	name: 'Join curves',
 	family: 'curves',
-	words: ['weld', 'connect', 'chain', 'stitch', 'merge ends', 'spline', 'path'],
+	words: ['weld', 'connect', 'chain', 'stitch', 'merge ends', 'spline', 'path', 'fuse'],
 	help: 'Open curves whose ends lie near one another become one, turned round where need be. A chain that comes back to its start is closed.',
 	inputs: {
 		curve: geometry({

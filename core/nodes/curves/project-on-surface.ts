@@ -16,7 +16,7 @@ export const projectOnSurface = defineNode({
 	version: 1,
 	name: 'Project on surface',
 	family: 'curves',
-	words: ['spline', 'path', 'drape', 'snap', 'wrap', 'attach', 'drop', 'conform'],
+	words: ['spline', 'path', 'drape', 'snap', 'wrap', 'attach', 'drop', 'conform', 'raycast', 'ray'],
 	help: 'Puts the points of curves, and loose points, onto a mesh: to the nearest place, or along a direction. They get the surface’s normal.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'Curves and loose points.', needs: 'anything' }),

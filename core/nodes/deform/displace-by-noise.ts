@@ -21,7 +21,18 @@ export const displaceByNoise = defineNode({
 	version: 1,
 	name: 'Displace by noise',
 	family: 'deform',
-	words: ['turbulence', 'rough', 'crumple', 'wobble', 'terrain', 'jitter', 'deform', 'distort'],
+	words: [
+		'turbulence',
+		'rough',
+		'crumple',
+		'wobble',
+		'terrain',
+		'jitter',
+		'deform',
+		'distort',
+		'uneven',
+		'bark'
+	],
 	help: 'Moves points by a fractal noise: along their normals, along a direction, or every way at once. Copies move as wholes.',
 	inputs: {
 		geometry: geometry({ label: 'Geometry', help: 'What is moved.', needs: 'anything' }),

@@ -27,7 +27,18 @@ export const growBranches = defineNode({
 	version: 2,
 	name: 'Grow branches',
 	family: 'growth',
-	words: ['tree', 'branch', 'stem', 'plant', 'shrub', 'vegetation', 'phyllotaxis', 'internode', 'roots'],
+	words: [
+		'tree',
+		'branch',
+		'stem',
+		'plant',
+		'shrub',
+		'vegetation',
+		'phyllotaxis',
+		'internode',
+		'roots',
+		'depth'
+	],
 	help: 'Stems, and branches on them for a number of levels, as curves. Formulas know level (0 for the stems), progress, u (the place on the parent), parent.length, parent.radius and sibling; a random range differs from branch to branch.',
 	inputs: {
 		from: geometry({

@@ -13,7 +13,7 @@ export const growStrands = defineNode({
 	name: 'Grow strands',
 	family: 'growth',
 	renamed: [{ before: 5, inputs: { place: 'bendAt' } }],
-	words: ['grass', 'hair', 'fur', 'thatch', 'blades', 'bristles', 'sedge', 'reed'],
+	words: ['grass', 'hair', 'fur', 'thatch', 'blades', 'bristles', 'sedge', 'reed', 'stalk'],
 	help: 'A curve from every point: how long it is, how far it leans and to which side, how far it bends and where, how it droops and curls. Every number may differ from strand to strand. Ribbon and Tube make meshes of them, whose width may read attribute width.',
 	inputs: {
 		from: geometry({

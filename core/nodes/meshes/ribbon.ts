@@ -9,7 +9,7 @@ export const ribbon = defineNode({
 	version: 2,
 	name: 'Ribbon',
 	family: 'meshes',
-	words: ['strip', 'blade', 'tape', 'road', 'leaf', 'flat tube'],
+	words: ['strip', 'blade', 'tape', 'road', 'leaf', 'flat tube', 'billboard'],
 	help: 'A flat strip along every curve. Its width and its roll may vary along it: a formula in u tapers it.',
 	renamed: [{ before: 2, inputs: { turn: 'roll', across: 'segments' } }],
 	inputs: {

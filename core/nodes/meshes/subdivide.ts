@@ -12,7 +12,7 @@ export const subdivide = defineNode({
 	version: 1,
 	name: 'Subdivide',
 	family: 'meshes',
-	words: ['catmull clark', 'smooth', 'refine', 'subdivision surface', 'more faces'],
+	words: ['catmull clark', 'smooth', 'refine', 'subdivision surface', 'more faces', 'remesh'],
 	help: 'Cuts every face into quads, several times: flat, or smoothed into a rounded surface.',
 	renamed: [{ before: 2, inputs: { how: 'method', times: 'levels' } }],
 	inputs: {

@@ -19,7 +19,7 @@ export const motionPath = defineNode({
 	version: 1,
 	name: 'Motion path',
 	family: 'motion',
-	words: ['trail', 'trace', 'trajectory', 'history', 'path of'],
+	words: ['trail', 'trace', 'trajectory', 'history', 'path of', 'keyframe'],
 	help: 'A curve for each point or copy through where it was, from some frames ago up to now.',
 	inputs: {
 		geometry: geometry({

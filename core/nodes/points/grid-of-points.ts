@@ -8,7 +8,7 @@ export const gridOfPoints = defineNode({
 	version: 1,
 	name: 'Grid of points',
 	family: 'points',
-	words: ['array', 'lattice', 'rectangular', 'matrix', 'brick', 'tiles'],
+	words: ['array', 'lattice', 'rectangular', 'matrix', 'brick', 'tiles', 'room', 'module'],
 	help: 'Points on a grid of one to three axes, straight or staggered. Each point knows its place along every axis.',
 	inputs: {
 		countX: number({

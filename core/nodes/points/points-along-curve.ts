@@ -33,7 +33,8 @@ export const pointsAlongCurve = defineNode({
 		'orient',
 		'aim',
 		'railing',
-		'spline'
+		'spline',
+		'fence'
 	],
 	help: 'Points at even distances along every curve, each turned to follow it: forward along the curve, up as near to upright as the curve allows.',
 	renamed: [{ before: 2, inputs: { place: 'putAt' }, options: { by: { length: 'spacing' } } }],

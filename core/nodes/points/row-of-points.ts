@@ -6,7 +6,7 @@ export const rowOfPoints = defineNode({
 	version: 1,
 	name: 'Row of points',
 	family: 'points',
-	words: ['linear', 'array', 'line', 'repeat', 'series'],
+	words: ['linear', 'array', 'line', 'repeat', 'series', 'stack', 'bay', 'fence'],
 	help: 'Points in a straight row, by the distance between them or by the length of the whole row.',
 	inputs: {
 		count: number({

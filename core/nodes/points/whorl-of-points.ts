@@ -22,7 +22,7 @@ export const whorlOfPoints = defineNode({
 	version: 1,
 	name: 'Whorl of points',
 	family: 'points',
-	words: ['rosette', 'radial', 'ring', 'petals', 'around', 'phyllotaxis'],
+	words: ['rosette', 'radial', 'ring', 'petals', 'around', 'phyllotaxis', 'flower', 'golden angle'],
 	help: 'A ring of points about every point, or along every axis: each leans outward by its insertion angle. Formulas for radius, angle and turn know sibling, the number within the ring, and u, from 0 to 1 round it.',
 	inputs: {
 		about: geometry({

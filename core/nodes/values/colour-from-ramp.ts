@@ -6,7 +6,7 @@ export const colourFromRamp = defineNode({
 	version: 1,
 	name: 'Colour from ramp',
 	family: 'values',
-	words: ['gradient', 'palette', 'map to colour'],
+	words: ['gradient', 'palette', 'map to colour', 'tint'],
 	help: 'A colour for each number from 0 to 1, for Write attribute or Material.',
 	renamed: [{ before: 4, id: 'colour-ramp' }],
 	inputs: {

@@ -9,7 +9,17 @@ export const keepInRhythm = defineNode({
 	version: 1,
 	name: 'Keep in rhythm',
 	family: 'values',
-	words: ['every other', 'pattern', 'thin out', 'skip', 'alternate', 'filter', 'decimate', 'dashes'],
+	words: [
+		'every other',
+		'pattern',
+		'thin out',
+		'skip',
+		'alternate',
+		'filter',
+		'decimate',
+		'dashes',
+		'thinning'
+	],
 	help: 'Keeps some in a rhythm that repeats, such as “keep 3, skip 2”, of points, curves, faces, copies or a list. What stays keeps its identity, so random values stay with it.',
 	withNothing: 'With nothing connected it waits for geometry or a list.',
 	example: { settings: { keep: 2, skip: 1 }, wires: { geometry: 'sown' } },

@@ -16,7 +16,7 @@ export const keepWhere = defineNode({
 	version: 1,
 	name: 'Keep where',
 	family: 'values',
-	words: ['filter', 'condition', 'where', 'if', 'query', 'mask'],
+	words: ['filter', 'condition', 'where', 'if', 'query', 'mask', 'reduce', 'thinning'],
 	help: 'Keeps what a condition is true for: points, curves, faces, copies or values of a list. The condition may use index, position and every attribute, such as index % 5 < 2 and height > 0.1; of a list, index and value.',
 	withNothing: 'With nothing connected it waits for geometry or a list.',
 	example: {

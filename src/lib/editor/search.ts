@@ -157,6 +157,31 @@ export function searchNodes(
 ): SearchEntry[] {
 	const found = text.trim() ? findAll(text) : entries.filter((entry) => entry.id === entry.kind);
 	const mine = ownFound(text, wanted, own);
+	const kinds = fitting(found, wanted, isInBody);
+	return text.trim() ? [...mine, ...kinds] : [...kinds, ...mine];
+}
+
+/** What is written most like a text, where nothing has its words: by slips of the pen, then by letters. */
+export function nearestNodes(
+	text: string,
+	wanted: Wanted = {},
+	{ isInBody = false }: SearchedIn = {}
+): SearchEntry[] {
+	const like = index
+		.search(text, { fuzzy: 0.45, combineWith: 'OR' })
+		.map((hit) => byId.get(hit.id as string)!);
+	const plain = fitting(like, wanted, isInBody).filter((entry) => !isChoice(entry));
+	if (plain.length) return plain.slice(0, MOST_NEAR);
+	const typed = new Set(text.toLowerCase().replace(/\W/g, ''));
+	const shared = ({ name }: Indexed) =>
+		new Set([...name.toLowerCase()].filter((letter) => typed.has(letter))).size;
+	const all = fitting(entries, wanted, isInBody).filter((entry) => !isChoice(entry));
+	return all.sort((a, b) => shared(b) / b.name.length - shared(a) / a.name.length).slice(0, MOST_NEAR);
+}
+const MOST_NEAR = 5;
+
+/** Those that can stand there. Where a weight is wanted, weights come first. */
+function fitting(found: readonly Indexed[], wanted: Wanted, isInBody: boolean): Indexed[] {
 	const kinds = found.filter(({ kind }) => {
 		const { inputs, outputs, inBodies, ownPorts } = nodeKinds.get(kind)!;
 		if (inBodies && !isInBody) return false;
@@ -176,5 +201,7 @@ export function searchNodes(
 			)
 		);
 	});
-	return text.trim() ? [...mine, ...kinds] : [...kinds, ...mine];
+	if (wanted.gives?.label !== 'Weight') return kinds;
+	const isWeight = ({ family }: Indexed): boolean => family === 'weights';
+	return [...kinds.filter(isWeight), ...kinds.filter((entry) => !isWeight(entry))];
 }

@@ -1,7 +1,8 @@
 /** What people of the trade type, and the node that must come first. A choice comes as a setting of its node. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { searchNodes } from './search.ts';
+import { nodeKinds } from '../../../core/nodes/index.ts';
+import { nearestNodes, searchNodes } from './search.ts';
 
 const FIRST: Record<string, string> = {
 	'place-copies': 'align, orient, aim, copy, instance, instancing, particles, railing',
@@ -151,4 +152,57 @@ test('outputs are searched too, and what misleads finds nothing', () => {
 		['silhouette', 'edges-to-curves']
 	])
 		assert.ok(!searchNodes(word).some((entry) => entry.kind === kind), word);
+});
+
+test('words that found nothing or the wrong thing', () => {
+	for (const [word, kinds] of Object.entries({
+		fuse: ['merge', 'join-curves'],
+		weld: ['join-curves'],
+		uneven: ['displace-by-noise'],
+		thinning: ['keep-in-rhythm', 'keep-where'],
+		tint: ['colour-from-ramp'],
+		reduce: ['keep-where'],
+		remesh: ['subdivide'],
+		raycast: ['project-on-surface'],
+		keyframe: ['motion-path'],
+		clone: ['place-copies', 'chain-of-copies'],
+		stack: ['row-of-points'],
+		bay: ['row-of-points'],
+		room: ['grid-of-points'],
+		module: ['place-copies', 'grid-of-points'],
+		array: ['row-of-points', 'grid-of-points', 'place-copies'],
+		flower: ['whorl-of-points'],
+		stalk: ['grow-strands'],
+		'golden angle': ['whorl-of-points'],
+		depth: ['grow-branches'],
+		fence: ['points-along-curve', 'row-of-points'],
+		bark: ['displace-by-noise'],
+		billboard: ['ribbon', 'place-copies']
+	}))
+		assert.ok(
+			searchNodes(word)
+				.slice(0, 3)
+				.some(({ kind }) => kinds.includes(kind)),
+			`${word}: ${searchNodes(word)
+				.slice(0, 4)
+				.map(({ kind }) => kind)
+				.join(', ')}`
+		);
+});
+
+test('whatever finds nothing offers the nearest; a weight is searched among weights first', () => {
+	for (const word of ['displac', 'dizplays', 'gird', 'qqq', 'zyx', 'tubbe'])
+		assert.ok(searchNodes(word).length || nearestNodes(word).length, word);
+	assert.equal(nearestNodes('dizplace')[0]?.kind, 'displace');
+	const weight = nodeKinds.get('displace')!.inputs.weight;
+	const all = searchNodes('noise', { gives: weight as never });
+	assert.equal(all[0].family, 'weights');
+	assert.equal(searchNodes('', { gives: weight as never })[0].family, 'weights');
+	assert.ok(
+		nearestNodes('qqq', { takes: 'geometry' }).every(({ kind }) =>
+			Object.values(nodeKinds.get(kind)!.inputs as Record<string, { kind: string }>).some(
+				(input) => input.kind === 'geometry'
+			)
+		)
+	);
 });

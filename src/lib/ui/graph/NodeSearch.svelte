@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { SearchEntry, Wanted } from '$lib/editor/search';
-	import { searchNodes } from '$lib/editor/search';
+	import { nearestNodes, searchNodes } from '$lib/editor/search';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import { onShelf, ownSubgraphs } from '$lib/editor/own-subgraphs';
 	import type { Shelved } from '$lib/store/shelf';
@@ -25,7 +25,11 @@
 		() => {}
 	);
 	const own = $derived([...ownSubgraphs(editor.document, editor.place.graphs), ...onShelf(shelf)]);
-	const found = $derived(searchNodes(text, wanted, { isInBody: editor.place.isInside, own }));
+	const exact = $derived(searchNodes(text, wanted, { isInBody: editor.place.isInside, own }));
+	/** Where nothing has these words, what is written most like them. */
+	const found = $derived(
+		exact.length || !text.trim() ? exact : nearestNodes(text, wanted, { isInBody: editor.place.isInside })
+	);
 
 	$effect(() => field?.focus());
 	$effect(() => {
@@ -76,6 +80,9 @@
 		/>
 		{#if wanted.takes || wanted.gives}<p class="mt-1 text-xs text-quiet">Only what fits the wire.</p>{/if}
 	</div>
+	{#if text.trim() && !exact.length && found.length}<p class="px-3 pt-2 text-xs text-quiet" role="status">
+			Nothing is called “{text.trim()}”. The nearest:
+		</p>{/if}
 	<ul
 		bind:this={listing}
 		id="node-search-list"
