@@ -91,6 +91,8 @@ test('from empty to an exported file, undone to empty and redone, and there afte
 	await expect(page.getByTestId('size')).toHaveText(/1[01]\.\d+ × \d\.\d+ × 1[01]\.\d+ m/);
 
 	await page.getByRole('button', { name: 'Export' }).click();
+	// What was chosen last is remembered.
+	await page.getByRole('radio', { name: /^GLB/ }).check();
 	const downloading = page.waitForEvent('download');
 	await page.getByRole('checkbox', { name: 'Copies to mesh' }).check();
 	await page.getByRole('button', { name: 'Export GLB' }).click();

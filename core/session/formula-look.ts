@@ -64,7 +64,9 @@ const NOTHING_TOLD: FormulaLook = {
 function whichOfTwo(text: string, { geometry, part }: Readers): string {
 	if (part !== 'curves') return '';
 	const brought = attributeNames(geometry);
-	const name = ['u', 'length'].find((one) => brought.has(one) && new RegExp(`(?<![\\w.])${one}(?![\\w(])`).test(text));
+	const name = ['u', 'length'].find(
+		(one) => brought.has(one) && new RegExp(`(?<![\\w.])${one}(?![\\w(])`).test(text)
+	);
 	if (!name) return '';
 	const own = name === 'u' ? 'how far along its own curve each point lies' : 'the length of each curve';
 	return `${name} is ${own}; what came with the points is attribute.${name}.`;

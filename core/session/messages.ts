@@ -176,6 +176,8 @@ export interface NodeReport {
 	bounds?: Bounds | null;
 	/** How many different sources its copies have. */
 	shapes: number;
+	/** How many of its copies are hidden. */
+	hidden: number;
 	/** What came out of a node that makes no geometry, in a few words. */
 	value: string | null;
 	milliseconds: number;
@@ -242,6 +244,8 @@ export interface HeatFacts {
 export interface Packet {
 	objects: PacketObject[];
 	draws: PacketDraw[];
+	/** Triangles of all that is shown but ghosts, those of copies at each of their places. */
+	triangles: number;
 	heat?: HeatFacts | null;
 }
 

@@ -53,7 +53,7 @@ export class Packer {
 	/** A packet of what is shown. Where it fails, what the page has counts as it did before. */
 	pack(nodes: readonly Drawn[], wireframe: boolean, heat: Heat | null = null): Packet {
 		return this.#ledger.work(() => {
-			const packet: Packet = { objects: [], draws: [] };
+			const packet: Packet = { objects: [], draws: [], triangles: 0 };
 			const used = new Set<string>();
 			const fresh = new Map<string, ArrayBufferView[]>();
 			for (const drawn of nodes) this.#draw(drawn, { packet, used, fresh, wireframe, heat });
@@ -117,6 +117,7 @@ export class Packer {
 				return object ? need(object.name, object.make) : [];
 			});
 			if (!keys.length) continue;
+			if (!ghost && own.mesh) packet.triangles += triangleCount(own.mesh) * placed.count;
 			const matricesKey = placed.matrices && this.#nameOf(placed.matrices);
 			const areNew = matricesKey !== null && isNew(matricesKey);
 			if (areNew) fresh.set(matricesKey, [placed.matrices!]);
@@ -142,6 +143,10 @@ export class Packer {
 		}
 	}
 }
+
+/** However a face is cut, it has two triangles less than corners. */
+const triangleCount = ({ topology: { faceStarts, cornerPoints } }: Mesh): number =>
+	cornerPoints.length - 2 * (faceStarts.length - 1);
 
 /** The colours of the copies that places lie in, of the innermost that have some; null where none has. */
 function paintOfCopies(placed: Placed): Uint8Array | null {

@@ -11,6 +11,7 @@ import type { Answer, Request } from './messages.ts';
 import { patchBetween } from './patches.ts';
 import { Session } from './session.ts';
 import { AT_WORK, BEAT, STOP } from './shared-words.ts';
+import { Shows } from './shows.ts';
 
 const idOf = (document: GeneratorDocument, short: string): string =>
 	document.graphs.main.nodes.find((node) => node.short === short)!.id;
@@ -198,4 +199,26 @@ test('an OBJ is written in the unit and with the axis up that are asked for, and
 	});
 	const { files, weight } = weighed as Extract<Answer, { kind: 'exported' }>;
 	assert.ok(files.length === 0 && weight > 3000, `three levels weigh ${weight} bytes, and none is sent`);
+});
+
+test('triangles are told with those of every copy, at whatever depth; hidden copies are told apart', () => {
+	const shows = new Shows();
+	const document = generator([
+		['box', 'post', {}],
+		['row-of-points', 'row', { count: 5 }],
+		['place-copies', 'posts', {}, { points: 'row.points', source: 'post.mesh' }],
+		['row-of-points', 'rows', { count: 3, direction: [0, 0, 1] }],
+		['place-copies', 'nested', {}, { points: 'rows.points', source: 'posts.copies' }],
+		['hide-where', 'some', { weight: { formula: 'index < 2', streams: [] } }, { copies: 'posts.copies' }],
+		['merge', 'all', {}, { geometry: ['nested.copies', 'post.mesh'] }]
+	]);
+	const show = (short: string) => shows.show(document, { shown: [idOf(document, short)] });
+	assert.equal(show('all').picture.packet.triangles, 12 * (15 + 1));
+	const { picture } = show('some');
+	assert.equal(picture.packet.triangles, 12 * 3);
+	const report = picture.reports.find(({ id }) => id === idOf(document, 'some'))!;
+	assert.deepEqual([report.counts!.copies, report.hidden], [5, 2]);
+	// Ghosts are seen, but not made.
+	const behind = shows.show(document, { shown: [idOf(document, 'post')], ghosts: [idOf(document, 'posts')] });
+	assert.equal(behind.picture.packet.triangles, 12);
 });

@@ -3,8 +3,8 @@
  * worker; `say` brings its answers to whoever asked.
  */
 import { Stopped } from '../math/index.ts';
-import type { Asset, Geometry } from '../geometry/index.ts';
-import { digestOf, sizeOf } from '../geometry/index.ts';
+import type { Asset, Geometry, Table } from '../geometry/index.ts';
+import { derive, digestOf, sizeOf } from '../geometry/index.ts';
 import type { GeneratorDocument, NodeResult } from '../engine/index.ts';
 import { Evaluator, bodyNameOf, cameraSeen, isGeometry, isVarying, withDrafts } from '../engine/index.ts';
 import type { Step } from '../engine/evaluate.ts';
@@ -301,8 +301,20 @@ function reportOf(result: NodeResult, isBounded = true): NodeReport {
 	const value = first && !isGeometry(first) ? valueInWords(first).short : null;
 	const geometry = counts && [...outputs.values()].find(isGeometry);
 	const shapes = geometry && geometry.copies ? geometry.copies.sources.length : 0;
-	const told = { id, state, counts, shapes, value, milliseconds, warnings, error };
+	const hidden = geometry && geometry.copies ? hiddenIn(geometry.copies.copies) : 0;
+	const told = { id, state, counts, shapes, hidden, value, milliseconds, warnings, error };
 	return isBounded ? { ...told, bounds: result.bounds } : told;
+}
+
+/** How many copies are not shown; counted once for each table. */
+function hiddenIn(copies: Table): number {
+	const shown = copies.columns.get('shown');
+	if (!shown) return 0;
+	return derive(shown, 'hidden', () => {
+		let hidden = 0;
+		for (const one of shown.data) if (!one) hidden++;
+		return hidden;
+	});
 }
 
 /** Elements from which on measuring takes its time. */

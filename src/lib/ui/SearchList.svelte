@@ -28,6 +28,7 @@
 	let { open = $bindable(), anchor, label, items, empty, onpick, more }: Props = $props();
 
 	let typed = $state('');
+	let goesOn = false;
 	const all = $derived(open ? items() : []);
 	const list = $derived(ranked(all, typed));
 	$effect(() => {
@@ -42,6 +43,11 @@
 			align="end"
 			customAnchor={anchor}
 			aria-label={label}
+			onCloseAutoFocus={(event) => {
+				// What is opened in its place has the keys.
+				if (goesOn) event.preventDefault();
+				goesOn = false;
+			}}
 			onInteractOutside={(event) => anchor?.contains(event.target as Node) && event.preventDefault()}
 			onkeydown={(event) => event.key !== 'Escape' && event.stopPropagation()}
 		>
@@ -67,7 +73,12 @@
 						<p class="px-2 py-1 text-xs text-quiet">{all.length ? 'Nothing of that name.' : empty}</p>
 					{/each}
 				</Command.List>
-				{#if more}<div class="border-t border-line p-1">{@render more(() => (open = false))}</div>{/if}
+				{#if more}<div class="border-t border-line p-1">
+						{@render more(() => {
+							goesOn = true;
+							open = false;
+						})}
+					</div>{/if}
 			</Command.Root>
 		</Popover.Content>
 	</Popover.Portal>

@@ -503,7 +503,7 @@ export class ViewScene {
 		this.controls.object = this.handles.camera = this.camera;
 		this.controls.update();
 		this.light = USUAL_LIGHT;
-		this.take({ objects: [], draws: [] }, new Set(), null);
+		this.take({ objects: [], draws: [], triangles: 0 }, new Set(), null);
 		this.painter.sleep();
 		this.painter.pictures = 0;
 	}

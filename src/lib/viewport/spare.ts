@@ -25,7 +25,8 @@ function tryOut(): Packet {
 			{ ...draw, object: 'warm mesh' },
 			{ ...draw, object: 'warm mesh', matricesKey: 'warm places', matrices },
 			{ ...draw, object: 'warm lines' }
-		]
+		],
+		triangles: 0
 	};
 }
 

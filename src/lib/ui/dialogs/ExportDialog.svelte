@@ -87,6 +87,12 @@
 		);
 	});
 
+	/** Triangles of the result, where that is what the View shows. */
+	const triangles = $derived(
+		node && editor.shown.length === 1 && editor.shown[0] === node.id
+			? (editor.evaluation.packet?.triangles ?? 0)
+			: 0
+	);
 	/** Whether it is written in a moment: of a large result nobody waits for its weight. */
 	function isQuick(all: boolean): boolean {
 		const { points = 0, faces = 0, copies = 0 } = report?.counts ?? {};
@@ -206,7 +212,12 @@
 					{report?.error?.message ?? 'The graph has no result yet: add a Result and wire to it.'}
 				</p>{/if}
 			<p class="mb-2 min-h-4 text-right text-xs text-quiet" data-testid="weight">
-				{weight === null ? '' : `File size: ${formatBytes(weight)}.`}
+				{[
+					triangles
+						? `${triangles.toLocaleString('en')} triangles${report?.counts?.copies ? ' with all copies' : ''}.`
+						: '',
+					weight === null ? '' : `File size: ${formatBytes(weight)}.`
+				].join(' ')}
 			</p>
 			<div class="flex items-center justify-end gap-2">
 				<button class="button" onclick={() => (editor.exporting = 'frames')}>Frames …</button>

@@ -40,6 +40,8 @@
 	const viewport = useViewport();
 	/** Below this scale labels show their names only, large. */
 	const FAR = 0.5;
+	/** Ports are drawn no smaller than at this scale: they stay reachable. */
+	const SMALLEST_PORT = 0.75;
 	/** A graph waits at most so many milliseconds for the first picture. */
 	const HOLDS = 1500;
 	/** In larger graphs wires run straight: each would be looked at anew with every step of a drag. */
@@ -282,6 +284,7 @@
 	bind:this={pane}
 	class="@container flex h-full flex-col bg-ground outline-none"
 	class:far={viewport.current.zoom < FAR}
+	style:--port={Math.min(4, Math.max(1, SMALLEST_PORT / viewport.current.zoom))}
 	aria-label="Graph"
 	tabindex="0"
 	onkeydown={keyOnNode}
@@ -303,7 +306,7 @@
 			deleteKey={[]}
 			selectionKey="Shift"
 			multiSelectionKey={['Control', 'Meta', 'Shift']}
-			connectionRadius={16}
+			connectionRadius={16 / Math.min(1, viewport.current.zoom)}
 			zoomOnDoubleClick={false}
 			onlyRenderVisibleElements={editor.graph.nodes.length > 150}
 			proOptions={{ hideAttribution: true }}
@@ -324,7 +327,11 @@
 			onconnectend={(event, state) => wiring.end(event, state)}
 			onnodedragstop={dragStop}
 			onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}
-			onnodeclick={adopt}
+			onnodeclick={({ node, event }) => {
+				// One of several is meant by itself.
+				if (event.ctrlKey || event.metaKey || event.shiftKey) adopt();
+				else editor.select([node.id]);
+			}}
 			onnodedragstart={adopt}
 			onedgeclick={adopt}
 			onedgepointerenter={({ edge }) => (editor.pointed = edge.id)}

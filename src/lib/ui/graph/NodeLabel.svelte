@@ -216,11 +216,11 @@
 	}
 	.paper-label :global(.svelte-flow__handle-left) {
 		left: -14px;
-		transform: translate(0, -50%);
+		transform: translate(0, -50%) scale(var(--port, 1));
 	}
 	.paper-label :global(.svelte-flow__handle-right) {
 		right: -9px;
-		transform: translate(0, -50%);
+		transform: translate(0, -50%) scale(var(--port, 1));
 	}
 	.paper-label :global(.svelte-flow__handle.lit) {
 		border-color: var(--teal);

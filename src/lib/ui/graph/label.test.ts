@@ -27,6 +27,7 @@ const report = (more: Partial<NodeReport>): NodeReport => ({
 	value: null,
 	milliseconds: 1,
 	shapes: 0,
+	hidden: 0,
 	warnings: [],
 	error: null,
 	...more

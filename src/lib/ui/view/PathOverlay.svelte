@@ -31,6 +31,15 @@
 		edit.hold(grip);
 		(event.currentTarget as Element).setPointerCapture(event.pointerId);
 	}
+	/** Enter and Escape end the drawing, wherever the keys are but in a field. */
+	function endByKey(event: KeyboardEvent) {
+		if (!edit.isDrawing || (event.key !== 'Enter' && event.key !== 'Escape')) return;
+		if ((event.target as HTMLElement).closest('input, textarea, select, [contenteditable], [role=combobox]'))
+			return;
+		edit.isDrawing = false;
+		event.preventDefault();
+		event.stopImmediatePropagation();
+	}
 	function key(event: KeyboardEvent, i: number) {
 		if (!edit.key(event, i)) return;
 		event.preventDefault();
@@ -38,7 +47,11 @@
 	}
 </script>
 
-<svelte:window onpointermove={(event) => edit.drag(event, event.altKey)} onpointerup={() => edit.letGo()} />
+<svelte:window
+	onpointermove={(event) => edit.drag(event, event.altKey)}
+	onpointerup={() => edit.letGo()}
+	onkeydowncapture={endByKey}
+/>
 <!-- Points can be added in the table of Settings as well, from the keyboard. -->
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions, a11y_click_events_have_key_events -->
 <svg

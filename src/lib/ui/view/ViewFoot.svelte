@@ -15,14 +15,35 @@
 
 	const counts = $derived.by(() => {
 		const total = { copies: 0, faces: 0, curves: 0, points: 0 };
+		let hidden = 0;
 		for (const id of editor.shown) {
-			const found = editor.evaluation.viewed.get(id)?.counts;
-			if (found) for (const key of Object.keys(total) as (keyof typeof total)[]) total[key] += found[key];
+			const report = editor.evaluation.viewed.get(id);
+			if (!report?.counts) continue;
+			hidden += report.hidden;
+			for (const key of Object.keys(total) as (keyof typeof total)[]) total[key] += report.counts[key];
 		}
-		return countsInWords(total).join(' · ');
+		const words = countsInWords(total);
+		// Of copies the first tells; those that are hidden are told apart.
+		if (hidden) words[0] = `${(total.copies - hidden).toLocaleString('en')} of ${words[0]} shown`;
+		return words.join(' · ');
+	});
+	/** Whether all that is shown was evaluated and came to nothing. */
+	const isEmpty = $derived(
+		editor.shown.length > 0 &&
+			editor.shown.every((id) => {
+				const report = editor.evaluation.viewed.get(id);
+				return report?.state === 'fresh' && report.counts && !countsInWords(report.counts).length;
+			})
+	);
+	/** Triangles as they are drawn and written, where copies make them more than the faces tell. */
+	const triangles = $derived.by(() => {
+		const { packet } = editor.evaluation;
+		const copied = packet?.draws.some(({ matricesKey, ghost }) => matricesKey !== null && !ghost);
+		return copied && packet!.triangles ? `${packet!.triangles.toLocaleString('en')} triangles` : '';
 	});
 	const size = $derived.by(() => {
 		const { bounds } = editor.evaluation;
+		if (isEmpty) return 'nothing to see: the result is empty';
 		if (!bounds) return '';
 		return `${[0, 1, 2].map((k) => (bounds.high[k] - bounds.low[k]).toFixed(2)).join(' × ')} m`;
 	});
@@ -36,6 +57,7 @@
 		class="shrink-0"
 		class:hidden={!size}
 		data-testid="size">{size}</span
+	><span class="shrink-0" class:hidden={!triangles || isEmpty} data-testid="triangles">{triangles}</span
 	>{#if editor.evaluation.isBehind && !editor.evaluation.working}<span
 			class="shrink-0 text-ochre"
 			data-testid="behind">as it was before the stop</span
