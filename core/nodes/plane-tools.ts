@@ -14,15 +14,41 @@ const PLANES: Readonly<Record<string, Plane>> = {
 export const planeInput = choice({
 	label: 'Plane',
 	help: 'The plane in which the points are seen.',
-	default: 'ground',
+	default: 'own',
 	options: [
+		{ id: 'own', label: 'The one they lie in' },
 		{ id: 'ground', label: 'The ground (x, z)' },
 		{ id: 'front', label: 'The front (x, y)' },
 		{ id: 'side', label: 'The side (z, y)' }
 	]
 });
 
-export const planeNamed = (name: string): Plane => PLANES[name];
+/** The plane that is meant; by themselves points that lie flat in the front or the side are seen there, others from above. */
+export const planeFor = (name: string, points: Table): Plane =>
+	PLANES[name === 'own' ? ownPlane(points) : name];
+
+/** Points lie in a plane where they stray from it by less than this, as a fraction of how far they reach. */
+const FLAT = 1e-4;
+
+function ownPlane(points: Table): string {
+	const p = floats(points, 'position');
+	const [low, high] = [
+		[Infinity, Infinity, Infinity],
+		[-Infinity, -Infinity, -Infinity]
+	];
+	for (let i = 0; i < points.count; i++) {
+		pollAt(i);
+		for (let k = 0; k < 3; k++) {
+			low[k] = Math.min(low[k], p[3 * i + k]);
+			high[k] = Math.max(high[k], p[3 * i + k]);
+		}
+	}
+	const [x, y, z] = high.map((most, k) => most - low[k]);
+	const far = FLAT * Math.max(x, y, z);
+	// What lies along a line lies in the ground as well.
+	if (!(y > far)) return 'ground';
+	return z <= far ? 'front' : x <= far ? 'side' : 'ground';
+}
 
 /** Two numbers a point, as they lie in a plane. */
 export function flattened(points: Table, [a, signA, b, signB]: Plane): Float64Array {

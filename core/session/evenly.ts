@@ -3,10 +3,10 @@ import { idsOf } from '../geometry/index.ts';
 import { mix } from '../math/index.ts';
 import type { Geometry, Placed } from '../geometry/index.ts';
 
-/** Fewer copies are drawn whole at any time, so their order does not matter. */
-export const EVEN_FROM = 20_000;
-/** Copies are dealt into so many heaps by their ids; a heap keeps their order. */
-const HEAPS = 1024;
+/** Copies are dealt into so many heaps at most by their ids; a heap keeps their order. */
+const MOST_HEAPS = 1024;
+/** A few are dealt into as many heaps as they are, or some more. */
+const heapsFor = (count: number): number => Math.min(MOST_HEAPS, 2 ** Math.ceil(Math.log2(count)));
 
 /**
  * The same places in another order, by the ids of the copies: so the same copies are drawn first however many there are.
@@ -14,18 +14,19 @@ const HEAPS = 1024;
  */
 export function evenly(geometry: Geometry, placed: Placed, make: (length: number) => Float32Array): Placed {
 	const { matrices, origins, count } = placed;
-	if (!matrices || !origins || count < EVEN_FROM || !geometry.copies) return placed;
+	if (!matrices || !origins || count < 2 || !geometry.copies) return placed;
+	const heaps = heapsFor(count);
 	const ids = idsOf(geometry.copies.copies);
 	const heapOf = new Uint16Array(count);
-	const starts = new Uint32Array(HEAPS + 1);
+	const starts = new Uint32Array(heaps + 1);
 	for (let i = 0, nth = 0; i < count; i++) {
 		// Copies within copies: the places of one outer copy follow one another.
 		nth = i > 0 && origins[i] === origins[i - 1] ? nth + 1 : 0;
-		const heap = mix(mix(mix(nth, ids[2 * origins[i]]), ids[2 * origins[i] + 1]), 7) & (HEAPS - 1);
+		const heap = mix(mix(mix(nth, ids[2 * origins[i]]), ids[2 * origins[i] + 1]), 7) & (heaps - 1);
 		heapOf[i] = heap;
 		starts[heap + 1]++;
 	}
-	for (let heap = 0; heap < HEAPS; heap++) starts[heap + 1] += starts[heap];
+	for (let heap = 0; heap < heaps; heap++) starts[heap + 1] += starts[heap];
 	const out = make(16 * count);
 	const levels = placed.levels.map(({ of, which }) => ({
 		of,

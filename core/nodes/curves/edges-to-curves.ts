@@ -1,19 +1,16 @@
 import { PI, cos } from '../../math/index.ts';
 import {
 	column,
-	derive,
 	edgesOf,
 	EMPTY,
-	faceNormals,
-	filled,
 	gatherTable,
 	Growing,
 	makeTable,
 	pollAt,
-	scratch,
-	shapeOf
+	scratch
 } from '../../geometry/index.ts';
 import type { Curves, Mesh } from '../../geometry/index.ts';
+import { cosinesOf } from '../../kernels/edge-turns.ts';
 import { choice, defineNode, geometry, number, output } from '../define.ts';
 
 export const edgesToCurves = defineNode({
@@ -28,8 +25,9 @@ export const edgesToCurves = defineNode({
 		which: choice({
 			label: 'Which',
 			help: 'Which edges are taken.',
-			default: 'border',
+			default: 'own',
 			options: [
+				{ id: 'own', label: 'The border, else all' },
 				{ id: 'all', label: 'All' },
 				{ id: 'border', label: 'The border' },
 				{ id: 'angle', label: 'Sharp ones' },
@@ -61,8 +59,9 @@ export const edgesToCurves = defineNode({
 		const mesh = source.mesh!;
 		const { uses } = edgesOf(mesh.topology);
 		let taken: (e: number) => boolean;
-		if (which === 'all') taken = () => true;
-		else if (which === 'border') taken = (e) => uses[e] === 1;
+		const isOpen = uses.some((count) => count === 1);
+		if (which === 'all' || (which === 'own' && !isOpen)) taken = () => true;
+		else if (which === 'border' || which === 'own') taken = (e) => uses[e] === 1;
 		else if (which === 'weight') {
 			const weights = context.numbers(weight, { geometry: source, part: 'mesh', kind: 'edge' });
 			taken = (e) => weights[e] > 0.5;
@@ -74,31 +73,6 @@ export const edgesToCurves = defineNode({
 		return { curve: { ...EMPTY, curves: chains(mesh, taken) } };
 	}
 });
-
-/** The cosine between the two faces of each edge; 1 where there are not two. */
-function cosinesOf(mesh: Mesh): Float32Array {
-	return derive(shapeOf(mesh), 'cosines of edges', () => {
-		const { ofCorner, uses } = edgesOf(mesh.topology);
-		const normals = faceNormals(mesh);
-		const { faceStarts } = mesh.topology;
-		const first = filled('int', uses.length, -1);
-		const out = filled('float', uses.length, 1);
-		for (let f = 0; f + 1 < faceStarts.length; f++) {
-			pollAt(f);
-			for (let c = faceStarts[f]; c < faceStarts[f + 1]; c++) {
-				const e = ofCorner[c];
-				const g = first[e];
-				if (g < 0) first[e] = f;
-				else
-					out[e] =
-						normals[3 * f] * normals[3 * g] +
-						normals[3 * f + 1] * normals[3 * g + 1] +
-						normals[3 * f + 2] * normals[3 * g + 2];
-			}
-		}
-		return out;
-	});
-}
 
 /** Runs of edges from branching points or ends; what is left are loops. */
 function chains(mesh: Mesh, taken: (e: number) => boolean): Curves {

@@ -22,7 +22,7 @@ import { areaOfSection, sectionsOf } from '../../kernels/section.ts';
 import { voronoiCells as cellsOf } from '../../kernels/voronoi.ts';
 import type { Varying } from '../../varying/index.ts';
 import { choice, defineNode, geometry, number, output, vector, yesNo } from '../define.ts';
-import { flattened, heightOver, planeInput, planeNamed, valuesOf } from '../plane-tools.ts';
+import { flattened, heightOver, planeInput, planeFor, valuesOf } from '../plane-tools.ts';
 
 const isZero = (of: Varying): boolean => of.op === 'constant' && of.value === 0;
 
@@ -171,7 +171,7 @@ export const voronoiCells = defineNode({
 		const source = asPoints(points);
 		const table = source.points!.points;
 		const where = { geometry: source, part: 'points', kind: 'point' } as const;
-		const plane = planeNamed(name);
+		const plane = planeFor(name, table);
 		const places = flattened(table, plane);
 		const regions = bounds === 'curve' ? outlinesIn(outline, plane) : null;
 		const within =

@@ -1,5 +1,6 @@
 import {
 	boundsOf,
+	countsOf,
 	curveCount,
 	lengthsAlong,
 	matrix,
@@ -60,11 +61,34 @@ export const layAlongCurve = defineNode({
 			unit: 'm',
 			when: (s) => s.length === 'keep'
 		}),
+		count: number({
+			label: 'Count',
+			help: 'How many in a row on each curve; 0 sets as many as fit.',
+			default: 0,
+			min: 0,
+			max: 100_000,
+			whole: true,
+			when: (s) => s.length === 'repeat'
+		}),
 		up: upInput,
 		...weightInputs
 	},
 	outputs: { geometry: output('geometry', 'Geometry', 'The same along the curve.') },
-	run({ geometry, path, axis, length, start, up, ...given }, context) {
+	estimate({ geometry, path, axis, length, count }) {
+		const box = boundsOf(geometry);
+		const k = 'xyz'.indexOf(axis);
+		const size = box ? box.high[k] - box.low[k] : 0;
+		let rows = 0;
+		for (const long of lengthsAlong(path.curves!).lengths)
+			rows += length === 'repeat' ? count || timesThatFit(long, size) : 1;
+		const { points, faces, curves, copies } = countsOf(geometry);
+		return {
+			elements: rows * (points + faces + curves + copies),
+			of: 'elements',
+			lower: 'Lower “Count”, or lay longer pieces.'
+		};
+	},
+	run({ geometry, path, axis, length, start, count, up, ...given }, context) {
 		const box = boundsOf(geometry);
 		const curves = path.curves!;
 		if (!box) return { geometry };
@@ -80,7 +104,7 @@ export const layAlongCurve = defineNode({
 		for (let c = 0; c < curveCount(curves); c++) {
 			pollAt(c);
 			if (!(lengths[c] > 0)) continue;
-			const times = length === 'repeat' ? timesThatFit(lengths[c], size) : 1;
+			const times = length === 'repeat' ? count || timesThatFit(lengths[c], size) : 1;
 			const stretch = length === 'keep' || !(size > 0) ? 1 : lengths[c] / (size * times);
 			const step = [0, 0, 0];
 			step[k] = size;

@@ -2,7 +2,7 @@ import { Growing, EMPTY, allocate, makeMesh, pollAt, withColumns } from '../../g
 import { delaunay } from '../../kernels/delaunay.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { defineNode, geometry, number, output } from '../define.ts';
-import { flattened, planeInput, planeNamed } from '../plane-tools.ts';
+import { flattened, planeInput, planeFor } from '../plane-tools.ts';
 
 export const delaunayTriangles = defineNode({
 	id: 'delaunay-triangles',
@@ -26,7 +26,7 @@ export const delaunayTriangles = defineNode({
 	outputs: { mesh: output('geometry', 'Mesh', 'The triangles.') },
 	run({ points, plane: name, longest }, context) {
 		const { points: table } = asPoints(points).points!;
-		const plane = planeNamed(name);
+		const plane = planeFor(name, table);
 		const places = flattened(table, plane);
 		const { triangles } = delaunay(places);
 		if (table.count > 2 && !triangles.length)

@@ -3,7 +3,7 @@ import type { Geometry } from '../../geometry/index.ts';
 import { asPoints } from '../../kernels/as-points.ts';
 import { hullInPlane, hullInSpace } from '../../kernels/hull.ts';
 import { choice, defineNode, geometry, output } from '../define.ts';
-import { flattened, planeInput, planeNamed } from '../plane-tools.ts';
+import { flattened, planeInput, planeFor } from '../plane-tools.ts';
 
 export const hull = defineNode({
 	id: 'hull',
@@ -31,7 +31,7 @@ export const hull = defineNode({
 		const p = floats(table, 'position');
 		const wrap = (made: Partial<Geometry>) => ({ hull: { ...EMPTY, materials: points.materials, ...made } });
 		if (method === 'plane') {
-			const rows = hullInPlane(flattened(table, planeNamed(name)));
+			const rows = hullInPlane(flattened(table, planeFor(name, table)));
 			if (rows.length < 3) {
 				if (table.count)
 					context.warn('The points lie on one line as seen in this plane, so there is no hull.');

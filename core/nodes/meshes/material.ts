@@ -136,8 +136,7 @@ export const materialNode = defineNode({
 		const on: On = { geometry, part: 'copies', kind: 'copy' };
 		const chosen = chosenOn(inputs.where, on, context);
 		const choice = rows.length > 1 ? choiceOf(inputs, rows, on, context) : null;
-		const rowOf = scratch('index', copies.copies.count);
-		const places = new Int32Array(rowOf.buffer, rowOf.byteOffset, copies.copies.count);
+		const places = scratch('int', copies.copies.count);
 		facesOfMaterials(places, { old: null, chosen, choice, first: 0, count: made.length });
 		return { geometry: { ...whole, copies: paintCopies(copies, made, places) } };
 	}

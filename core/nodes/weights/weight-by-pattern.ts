@@ -95,15 +95,15 @@ export const weightByPattern = defineNode({
 		}),
 		centre: vector({
 			label: 'Centre',
-			help: 'Where the middle of the picture lies.',
+			help: 'Where the middle of the picture, or the start of a repeat, lies.',
 			default: [0, 0, 0],
 			unit: 'm',
-			when: (s) => s.pattern === 'picture' && s.across !== 'uv'
+			when: (s) => s.across !== 'uv'
 		}),
 		repeats: yesNo({
 			label: 'Repeats',
 			help: 'Goes on beyond the picture’s edges; otherwise the weight is 0 there.',
-			default: true,
+			default: false,
 			when: (s) => s.pattern === 'picture'
 		}),
 		fill: number({
@@ -145,8 +145,9 @@ export const weightByPattern = defineNode({
 				)
 			};
 		}
-		const a = operate('divide', [u, constant(width)]),
-			b = operate('divide', [v, constant(height)]);
+		const [i, j] = [...across].map((axis) => (across === 'uv' ? 0 : centre['xyz'.indexOf(axis)]));
+		const a = operate('divide', [from(u, i), constant(width)]),
+			b = operate('divide', [from(v, j), constant(height)]);
 		// How far inside the figure, in repeats: positive inside.
 		let inside: Varying;
 		if (pattern === 'stripes') inside = operate('subtract', [constant(fill / 2), fromMiddle(a)]);
@@ -182,6 +183,9 @@ function placeOn(
 	return vectorOf(along(u, centre[i] - width / 2, width), along(v, centre[j] - up / 2, up), 0);
 }
 
+/** A place as seen from another. */
+const from = (x: Varying, start: number): Varying =>
+	start === 0 ? x : operate('subtract', [x, constant(start)]);
 /** The distance of a place to the middle of its repeat, in repeats. */
 const fromMiddle = (x: Varying): Varying =>
 	operate('abs', [operate('subtract', [operate('fract', [x]), constant(0.5)])]);

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { FEW, MOVING, Pace, runsOf } from './pace.ts';
+import { FEW, FLOOR, MOVING, Pace, drawnOf, runsOf } from './pace.ts';
 
 const PIXELS = 400_000;
 
@@ -68,4 +68,15 @@ test('runs hold every piece once, in order, and none is larger than the limit bu
 			}
 		)
 	);
+});
+
+test('of few copies all are drawn, of many a share, and never so few that nobody sees how they lie', () => {
+	for (const copies of [0, 1, 3, 12, FLOOR])
+		for (const oneIn of [1, 2, 64, 1024]) assert.equal(drawnOf(copies, oneIn), copies);
+	for (const copies of [100, 5000, 1_000_000])
+		for (const oneIn of [1, 4, 1024]) {
+			const drawn = drawnOf(copies, oneIn);
+			assert.ok(drawn >= Math.min(copies, FLOOR) && drawn <= copies && drawn >= copies / oneIn);
+			assert.ok(drawn === FLOOR || drawn <= Math.ceil(copies / oneIn));
+		}
 });

@@ -71,6 +71,13 @@ export class Pace {
 	}
 }
 
+/** So many copies of a shape are always drawn: fewer would not show how they lie. */
+export const FLOOR = 64;
+
+/** How many of the copies of a shape are drawn, where one in `oneIn` is. */
+export const drawnOf = (copies: number, oneIn: number): number =>
+	Math.min(copies, Math.max(FLOOR, Math.ceil(copies / oneIn)));
+
 /** Cuts a row of pieces of work into runs whose sums stay below a limit; a piece larger than it stands alone. */
 export function runsOf<Piece>(
 	pieces: readonly Piece[],

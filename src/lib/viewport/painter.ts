@@ -11,7 +11,7 @@ import { Lamps } from './lamps';
 import type { Light, Way } from './light';
 import { FEW_SAMPLES, SAMPLES, jitterOf, sunWay } from './light';
 import type { Load } from './pace';
-import { PIECE, Pace, runsOf } from './pace';
+import { PIECE, Pace, drawnOf, runsOf } from './pace';
 import type { Frame } from './plates';
 import { Plates, pictureTarget } from './plates';
 import { Screen } from './screen';
@@ -244,7 +244,9 @@ export class Painter {
 		const fixed = parts.filter((part) => !part.copies).reduce((sum, part) => sum + part.triangles, 0);
 		// A shadow that is out of date is drawn from as many triangles again.
 		const twice = this.#shadowOf === 0 && this.#lamps.wanted.shadow ? 2 : 1;
-		const oneIn = this.pace.oneIn(fixed * twice, copied * twice, pixels);
+		const wanted = this.pace.oneIn(fixed * twice, copied * twice, pixels);
+		const isAll = parts.every(({ copies }) => !copies || drawnOf(copies.of, wanted) === copies.of);
+		const oneIn = isAll ? 1 : wanted;
 		const load: Load = { triangles: fixed + copied / oneIn, pixels };
 		this.#take(parts, oneIn);
 		if (this.#lamps.wanted.shadow && this.#shadowOf !== oneIn) {
@@ -293,7 +295,7 @@ export class Painter {
 	*#theRest(): Job {
 		const { parts } = this.#stage.content;
 		const left = parts.filter(
-			({ late, copies }) => !late && copies && copies.from + copies.count > Math.ceil(copies.of / this.#oneIn)
+			({ late, copies }) => !late && copies && copies.from + copies.count > drawnOf(copies.of, this.#oneIn)
 		);
 		const target = this.#plainPlate;
 		const draw = (run: readonly Part[], last: boolean) => {
@@ -440,7 +442,7 @@ export class Painter {
 		for (const { object } of this.#stage.content.parts) object.visible = false;
 		for (const { object, copies } of parts) {
 			if (copies && object instanceof THREE.InstancedMesh) {
-				const wanted = Math.ceil(copies.of / oneIn) - copies.from;
+				const wanted = drawnOf(copies.of, oneIn) - copies.from;
 				object.count = Math.max(0, Math.min(copies.count, wanted));
 				object.visible = object.count > 0;
 			} else object.visible = true;
