@@ -13,6 +13,7 @@ import {
 	withRoomBelow
 } from './adding.ts';
 import { newNode, withWire } from './build.ts';
+import { withBrought } from './brought.ts';
 import { copyNodes, pasteNodes } from './clip.ts';
 import type { Graph, GraphNode } from './document.ts';
 import { withGraph } from './document.ts';
@@ -263,4 +264,25 @@ test('what comes into a chain gets a column of its own, and nothing is covered; 
 		}),
 		{ numRuns: 100 }
 	);
+});
+
+test('a tube on branches takes their radius, a ribbon on strands their width; what was set stays', () => {
+	const graph = generator([
+		['grid', 'mud', {}],
+		['sow-points', 'sown', { by: 'count', count: 3 }, { surface: 'mud.mesh' }],
+		['grow-branches', 'plant', {}, { from: 'sown.points' }],
+		['transform', 'put', { move: [1, 0, 0] }, { geometry: 'plant.branches' }],
+		['tube', 'bark', {}, { curve: 'put.geometry' }],
+		['tube', 'set', { radius: 0.25 }, { curve: 'put.geometry' }],
+		['line', 'way', {}],
+		['tube', 'plain', {}, { curve: 'way.curve' }]
+	]).graphs.main;
+	const fed = (short: string, from: string) =>
+		at(withBrought(graph, at(graph, from).id, at(graph, short).id), short).settings.radius;
+	assert.deepEqual(fed('bark', 'put'), { formula: 'attribute.radius', streams: [] });
+	assert.equal(fed('set', 'put'), 0.25);
+	assert.equal(fed('plain', 'way'), 0.1);
+	const taken = withBrought(graph, at(graph, 'put').id, at(graph, 'bark').id);
+	const document = withGraph(generator([['grid', 'x', {}]]), 'main', () => taken);
+	assert.equal(evaluateAll(document).error('bark'), null);
 });

@@ -58,6 +58,7 @@ export { withKind } from './change-kind.ts';
 export * from './edits.ts';
 export * from './chain.ts';
 export * from './adding.ts';
+export * from './brought.ts';
 export { bodyNameOf, interfaceOf, portOf } from './bodies.ts';
 export type { BodyInterface } from './bodies.ts';
 export { makeBody, withStartingBody } from './make-body.ts';

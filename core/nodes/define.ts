@@ -359,6 +359,10 @@ export interface NodeDefinition<
 	body?: boolean;
 	/** True where a node's inputs and outputs stand on the node itself (see `portsOf`), beside those of its kind. */
 	ownPorts?: boolean;
+	/** Attributes with which what it makes comes, for nodes that read them by themselves. */
+	brings?: readonly string[];
+	/** Settings that begin with an attribute that is brought, by their names: the width of what has one. */
+	begins?: Readonly<Record<string, string>>;
 	/** Its outputs are one value each, whatever comes in, so that formulas can read them by name. */
 	givesOne?: true;
 	/** True where it hears which frame it is; or the settings with which it does, once one is not as usual. */

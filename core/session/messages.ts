@@ -180,6 +180,8 @@ export interface NodeReport {
 	hidden: number;
 	/** What came out of a node that makes no geometry, in a few words. */
 	value: string | null;
+	/** The same of each output, where there are several and some are one value. */
+	values?: readonly (readonly [output: string, value: string])[];
 	milliseconds: number;
 	warnings: readonly NodeMessage[];
 	error: NodeMessage | null;

@@ -222,3 +222,18 @@ test('triangles are told with those of every copy, at whatever depth; hidden cop
 	const behind = shows.show(document, { shown: [idOf(document, 'post')], ghosts: [idOf(document, 'posts')] });
 	assert.equal(behind.picture.packet.triangles, 12);
 });
+
+test('a node that gives several single values tells each of them', () => {
+	const document = generator([
+		['box', 'post', { size: [1, 2, 3] }],
+		['measure', 'told', {}, { geometry: 'post.mesh' }]
+	]);
+	const { reports } = new Shows().show(document, { shown: [idOf(document, 'post')] });
+	const { values } = reports!.reports.find(({ id }) => id === idOf(document, 'told'))!;
+	const by = new Map(values);
+	assert.equal(by.get('volume'), '6');
+	assert.equal(by.get('size'), '(1, 2, 3)');
+	assert.equal(by.get('faces'), '6');
+	const { reports: others } = new Shows().show(document, {});
+	assert.equal(others!.reports.find(({ id }) => id === idOf(document, 'post'))!.values, undefined);
+});

@@ -299,11 +299,22 @@ function reportOf(result: NodeResult, isBounded = true): NodeReport {
 	const { id, state, counts, milliseconds, warnings, error, outputs } = result;
 	const first = counts ? undefined : outputs.values().next().value;
 	const value = first && !isGeometry(first) ? valueInWords(first).short : null;
+	const values = counts ? undefined : valuesOf(outputs);
 	const geometry = counts && [...outputs.values()].find(isGeometry);
 	const shapes = geometry && geometry.copies ? geometry.copies.sources.length : 0;
 	const hidden = geometry && geometry.copies ? hiddenIn(geometry.copies.copies) : 0;
-	const told = { id, state, counts, shapes, hidden, value, milliseconds, warnings, error };
+	const told = {
+		...{ id, state, counts, shapes, hidden, value, milliseconds, warnings, error },
+		...(values && { values })
+	};
 	return isBounded ? { ...told, bounds: result.bounds } : told;
+}
+
+/** What each of several outputs is, where some of them are one value. */
+function valuesOf(outputs: NodeResult['outputs']): NodeReport['values'] {
+	const values = [...outputs].flatMap(([name, value]) => (isGeometry(value) ? [] : [[name, value] as const]));
+	if (values.length < 2 || !values.some(([, value]) => isVarying(value) && value.constant)) return undefined;
+	return values.map(([name, value]) => [name, valueInWords(value).short] as const);
 }
 
 /** How many copies are not shown; counted once for each table. */

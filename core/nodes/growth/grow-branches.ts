@@ -271,6 +271,7 @@ export const growBranches = defineNode({
 			default: rampOf('linear', [0, 1], [1, 1])
 		})
 	},
+	brings: ['radius'],
 	outputs: {
 		branches: output(
 			'geometry',

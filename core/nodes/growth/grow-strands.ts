@@ -107,6 +107,7 @@ export const growStrands = defineNode({
 			default: false
 		})
 	},
+	brings: ['width'],
 	outputs: {
 		strands: output('geometry', 'Strands', 'Curves, with the attributes of their points, and width.')
 	},

@@ -51,6 +51,7 @@ export const ribbon = defineNode({
 			]
 		})
 	},
+	begins: { width: 'width' },
 	outputs: { mesh: output('geometry', 'Mesh', 'The strip.') },
 	estimate: ({ curve, segments }) => ({
 		elements: curve.curves!.points.count * (segments + 1),

@@ -36,6 +36,7 @@ export const tube = defineNode({
 		caps: yesNo({ label: 'Caps', help: 'Puts a face on both ends of open curves.', default: true }),
 		repeat: textureRepeat
 	},
+	begins: { radius: 'radius' },
 	outputs: { mesh: output('geometry', 'Mesh', 'The tube.') },
 	estimate: ({ curve, segments }) => ({
 		elements: curve.curves!.points.count * segments,

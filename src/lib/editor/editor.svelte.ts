@@ -30,6 +30,7 @@ import {
 	aboutAsTall,
 	downToFree,
 	withBends,
+	withBrought,
 	withNodeAfter,
 	withNodeOnWire,
 	withRoomBelow,
@@ -365,7 +366,10 @@ export class Editor implements Hand {
 					: from && isInChain
 						? withNodeAfter(graph, node.id, from)
 						: withNodeWired(graph, node.id, from, to);
-				return withPlaceFor(wired, node.id, this.heightOf);
+				const fed = wired.wires
+					.filter(({ to: [id] }) => id === node.id)
+					.reduce((made, wire) => withBrought(made, wire.from[0], node.id), wired);
+				return withPlaceFor(fed, node.id, this.heightOf);
 			});
 		});
 		if (!done) return null;
@@ -379,7 +383,11 @@ export class Editor implements Hand {
 		if (!fit.fits) return fit.reason;
 		const before = this.graph;
 		this.changeGraph('Connect', (graph) =>
-			withRestOfMarker(withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }), from, to)
+			withBrought(
+				withRestOfMarker(withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }), from, to),
+				from[0],
+				to[0]
+			)
 		);
 		this.#tellReplaced(before, from, to);
 		return null;

@@ -10,7 +10,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import { toast } from 'svelte-sonner';
 	import type { Fix } from '$core/math/index';
-	import { bodyNameOf, freeInputName, inputsShown, slotTakes, withSlot } from '$core/engine/index';
+	import { bodyNameOf, freeInputName, inputsShown, outputOf, slotTakes, withSlot } from '$core/engine/index';
 	import { MOST_ROWS, nodeKinds, rowsIn } from '$core/nodes/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
 	import SearchList from '../SearchList.svelte';
@@ -151,6 +151,17 @@
 					{@render mendings(node.id, warning.fixes)}
 				</div>
 			{/each}
+			{#if report?.values}
+				<dl
+					class="mx-3 mt-2 grid grid-cols-[minmax(64px,36%)_1fr] gap-x-2 gap-y-0.5 rounded border border-line p-2 text-xs"
+					aria-label="What it comes to"
+				>
+					{#each report.values as [port, value] (port)}
+						<dt class="text-quiet">{outputOf(node, port)?.label ?? port}</dt>
+						<dd class="text-right font-mono break-words">{value}</dd>
+					{/each}
+				</dl>
+			{/if}
 			{#if hasBody}<BodyRow {editor} {node} />{/if}
 			<div class="pt-1.5">
 				{#each rows as [name, input] (name)}
