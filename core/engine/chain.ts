@@ -14,6 +14,7 @@ export interface Link {
 const KEEPS = new Set([
 	'hide-where',
 	'delete-where',
+	'smooth-normals',
 	'material',
 	'reverse-curve',
 	'resample-curve',

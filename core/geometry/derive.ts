@@ -1,10 +1,13 @@
 /** Data that follows from other data: edges, triangles, normals, adjacency. Made once and kept with what it came from. */
+import { PI, cos } from '../math/index.ts';
 import type { Mesh, Topology } from './geometry.ts';
 import { positionsOf } from './geometry.ts';
 import { allocate, filled, firstOf, pollAt, scratch } from './allocate.ts';
 import type { Grouped } from './grouped.ts';
 import { grouped } from './grouped.ts';
 import { derive, together } from './kept.ts';
+import type { Column } from './table.ts';
+import { column } from './table.ts';
 import { trianglesOfOutline } from './outline-triangles.ts';
 
 /** The key for what follows from a mesh’s positions and topology. */
@@ -279,17 +282,45 @@ export function pointNormals(mesh: Mesh): Float32Array {
 	});
 }
 
-/** Degrees over which an edge is drawn sharp. */
-const SHARP_ANGLE_COSINE = 0.766; // 40°
+/** Degrees over which an edge is drawn sharp, where faces say nothing else. */
+export const SHARP_ANGLE = 40;
+const SHARP_ANGLE_COSINE = 0.766;
+
+/** For each face the degrees up to which it shades as one with its neighbours: 0 is flat, 180 blends with all. */
+export const smoothColumn = (degrees: Float32Array): Column => ({
+	...column('float', 'plain', degrees),
+	default: [SHARP_ANGLE]
+});
+
+/** The cosines of those; null where faces say nothing. */
+function limitsOf(mesh: Mesh): Float64Array | null {
+	const smooth = mesh.faces.columns.get('smooth');
+	if (smooth?.type !== 'float') return null;
+	const out = scratch('double', mesh.faces.count);
+	for (let f = 0; f < out.length; f++) {
+		pollAt(f);
+		const degrees = smooth.data[f];
+		// At 0 not even a face of the same plane is blended with.
+		out[f] =
+			degrees === SHARP_ANGLE
+				? SHARP_ANGLE_COSINE
+				: degrees <= 0
+					? 2
+					: cos((Math.min(180, degrees) * PI) / 180);
+	}
+	return out;
+}
 
 /**
- * Normals for shading, one for each corner: the faces around the point that turn from this one by less than 40° are
- * blended by area; across sharper edges the shading breaks.
+ * Normals for shading, one for each corner: the faces around the point that turn from this one by less than both of them
+ * blend over, 40° where they say nothing, are blended by area; across sharper edges the shading breaks.
  */
 export function cornerNormals(mesh: Mesh): Float32Array {
 	const stored = mesh.corners.columns.get('normal');
 	if (stored?.type === 'vec3') return stored.data as Float32Array;
-	return derive(shapeOf(mesh), 'corner normals', () => {
+	const smooth = mesh.faces.columns.get('smooth');
+	return derive(smooth ? together(shapeOf(mesh), smooth) : shapeOf(mesh), 'corner normals', () => {
+		const limits = limitsOf(mesh);
 		const { faceStarts, cornerPoints, pointCount } = mesh.topology;
 		const flat = faceNormals(mesh);
 		const areas = faceAreas(mesh);
@@ -308,6 +339,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 			for (let k = starts[p]; k < starts[p + 1]; k++) {
 				pollAt(k);
 				const f = 3 * faceOf[around[k]];
+				const limit = limits ? limits[f / 3] : SHARP_ANGLE_COSINE;
 				const fx = flat[f],
 					fy = flat[f + 1],
 					fz = flat[f + 2];
@@ -315,7 +347,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 					y = 0,
 					z = 0;
 				for (const own of many ?? NOBODY) {
-					if (fx * own.x + fy * own.y + fz * own.z < SHARP_ANGLE_COSINE * own.size) continue;
+					if (fx * own.x + fy * own.y + fz * own.z < limit * own.size) continue;
 					x += own.x;
 					y += own.y;
 					z += own.z;
@@ -325,7 +357,7 @@ export function cornerNormals(mesh: Mesh): Float32Array {
 					const gx = flat[3 * g],
 						gy = flat[3 * g + 1],
 						gz = flat[3 * g + 2];
-					if (fx * gx + fy * gy + fz * gz < SHARP_ANGLE_COSINE) continue;
+					if (fx * gx + fy * gy + fz * gz < (limits ? Math.max(limit, limits[g]) : limit)) continue;
 					x += gx * areas[g];
 					y += gy * areas[g];
 					z += gz * areas[g];

@@ -1,13 +1,16 @@
 /** The faces between cross-sections that stand along curves, and their caps. */
 import {
+	SHARP_ANGLE,
 	allocate,
 	column,
 	curveCount,
+	filled,
 	gatherColumn,
 	lengthsAlong,
 	makeMesh,
 	pollAt,
 	scratch,
+	smoothColumn,
 	withColumns
 } from '../geometry/index.ts';
 import type { Column, Curves, Mesh } from '../geometry/index.ts';
@@ -29,6 +32,8 @@ export interface SkinOptions {
 	u: (curve: number, place: number) => number;
 	/** UVs on the cap at a curve’s first or last point, of its corner at a step; the first cap is seen from behind. */
 	cap: (curve: number, isLast: boolean, step: number) => readonly [number, number];
+	/** Degrees up to which the faces around shade as one; those of caps as usual. */
+	smooth?: number;
 }
 
 /**
@@ -44,6 +49,7 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 	const starts = allocate('index', sizes.faces + 1);
 	const cornerPoints = allocate('index', sizes.corners);
 	const uv = allocate('float', sizes.corners * 2);
+	const smooth = options.smooth ? filled('float', sizes.faces, options.smooth) : null;
 	/** The first face of each curve, and one more entry. */
 	const firstFaces = scratch('index', curveCount(curves) + 1);
 	let f = 0,
@@ -89,6 +95,7 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 					const [x, y] = cap(c, isLast, s);
 					corner(base + (isLast === clockwise ? s : (around - s) % around), x, y);
 				}
+				if (smooth) smooth[f] = SHARP_ANGLE;
 				starts[++f] = k;
 			}
 		const often = options.repeat ? options.repeat[c] : 1;
@@ -99,7 +106,10 @@ export function skin(curves: Curves, positions: Float32Array, options: SkinOptio
 	return {
 		...mesh,
 		corners: withColumns(mesh.corners, { uv: column('vec2', 'uv', uv) }),
-		faces: withColumns(mesh.faces, ofCurves(curves, firstFaces, sizes.faces))
+		faces: withColumns(mesh.faces, {
+			...ofCurves(curves, firstFaces, sizes.faces),
+			...(smooth && { smooth: smoothColumn(smooth) })
+		})
 	};
 }
 

@@ -1,6 +1,6 @@
 /** A round tube along curves: a circle that is swept, at bends widened so that it is nowhere thinner. */
 import { TAU, cos, sin } from '../math/index.ts';
-import { allocate, curveCount, pollAt, positionsOf, scratch } from '../geometry/index.ts';
+import { SHARP_ANGLE, allocate, curveCount, pollAt, positionsOf, scratch } from '../geometry/index.ts';
 import type { Curves, Mesh } from '../geometry/index.ts';
 import { framesOf } from './frames.ts';
 import { bendAt } from './mitre.ts';
@@ -59,6 +59,8 @@ export function makeTube(
 		caps,
 		clockwise: true,
 		repeat,
+		// Round, however few its sides are; a bend that turns more than they do stays sharp.
+		...(360 / sides >= SHARP_ANGLE && { smooth: 360 / sides + 1 }),
 		u: (c, s) => (TAU * means[c] * s) / sides,
 		cap: (c, isLast, s) => [circle[s][0] * means[c], (isLast ? circle[s][1] : -circle[s][1]) * means[c]]
 	});

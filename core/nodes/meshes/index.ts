@@ -19,6 +19,7 @@ import { cutAtValue } from './cut-at-value.ts';
 import { importMesh } from './import-mesh.ts';
 import { materialNode } from './material.ts';
 import { measure } from './measure.ts';
+import { smoothNormals } from './smooth-normals.ts';
 import { delaunayTriangles } from './delaunay-triangles.ts';
 import { hull } from './hull.ts';
 
@@ -42,6 +43,7 @@ export const meshes: readonly AnyNode[] = [
 	importMesh,
 	materialNode,
 	measure,
+	smoothNormals,
 	delaunayTriangles,
 	hull
 ];
