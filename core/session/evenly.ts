@@ -6,7 +6,7 @@ import type { Geometry, Placed } from '../geometry/index.ts';
 /** Copies are dealt into so many heaps at most by their ids; a heap keeps their order. */
 const MOST_HEAPS = 1024;
 /** A few are dealt into as many heaps as they are, or some more. */
-const heapsFor = (count: number): number => Math.min(MOST_HEAPS, 2 ** Math.ceil(Math.log2(count)));
+const heapsFor = (count: number): number => Math.min(MOST_HEAPS, 1 << (32 - Math.clz32(count - 1)));
 
 /**
  * The same places in another order, by the ids of the copies: so the same copies are drawn first however many there are.

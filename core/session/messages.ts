@@ -222,6 +222,8 @@ export interface PacketDraw {
 	/** A colour for each place, 3 bytes each: of a heat map, or the copies' own. */
 	colours?: Uint8Array | null;
 	painted?: boolean;
+	/** Of a mesh that is made of copies: which of how many they are. */
+	share?: { readonly from: number; readonly count: number; readonly of: number };
 	count: number;
 	node: string;
 	ghost: boolean;

@@ -17,6 +17,7 @@ import {
 	together,
 	trianglesOf
 } from '../geometry/index.ts';
+import { bundlesOf } from './bundles.ts';
 import { evenly } from './evenly.ts';
 import type { Heat, HeatNumbers } from './heat.ts';
 import { coloursOf } from './heat.ts';
@@ -106,7 +107,27 @@ export class Packer {
 			}
 			return name;
 		};
-		for (const placed of derive(geometry, 'placed', () => placesOf(geometry))) {
+		const all = derive(geometry, 'placed', () => placesOf(geometry));
+		const { alone, bundles } =
+			wireframe || heat || hasColours(geometry, all)
+				? { alone: all, bundles: [] }
+				: derive(geometry, 'bundles', () =>
+						bundlesOf(all, ({ geometry: own }) => meshObject(own.mesh!, own, false, null, null))
+					);
+		bundles.forEach(({ make, triangles, from, count, of }, i) => {
+			const object = need(`${this.#nameOf(geometry)} bundle ${i}`, make);
+			if (!ghost) packet.triangles += triangles;
+			packet.draws.push({
+				object,
+				share: { from, count, of },
+				matricesKey: null,
+				matrices: null,
+				count: 1,
+				node,
+				ghost
+			});
+		});
+		for (const placed of alone) {
 			// What is not copied is read on the geometry itself, so that a heat map's numbers are worked out once.
 			const own = placed.matrices ? placed.geometry : geometry;
 			// Copies are coloured as wholes, what is not copied point by point.
@@ -143,6 +164,16 @@ export class Packer {
 		}
 	}
 }
+
+/** Whether copies, or what they show, have colours of their own. */
+const hasColours = (geometry: Geometry, all: readonly Placed[]): boolean =>
+	derive(together(geometry, all), 'has colours', () =>
+		all.some(
+			(placed) =>
+				colourColumn(placed.geometry, 'mesh', 'point') ||
+				ofCopies(placed, (one) => colourColumn(one, 'copies', 'copy'))
+		)
+	);
 
 /** However a face is cut, it has two triangles less than corners. */
 const triangleCount = ({ topology: { faceStarts, cornerPoints } }: Mesh): number =>

@@ -37,6 +37,9 @@ const MOST_PIECES = 1000;
 /** So many points of a shape, and so many of its copies, stand for all of them where it is asked how large they look. */
 const MOST_SEEN = 4000;
 const MOST_PLACES_SEEN = 500;
+const MOST_DRAWS_SEEN = 16;
+/** So many places are looked at in all. */
+const MOST_OUTLINE = 30_000;
 
 /** Pieces of curves for wide lines; their positions are used as they lie. */
 function wideGeometry({ positions, colours }: PacketObject): LineSegmentsGeometry {
@@ -237,7 +240,11 @@ export class Content extends THREE.Group {
 		};
 		const each = packet.index!.length / 3;
 		if (!matrices)
-			return add(new THREE.Mesh(geometry, materials), { triangles: each, copies: null, ...look });
+			return add(new THREE.Mesh(geometry, materials), {
+				triangles: each,
+				copies: draw.share ?? null,
+				...look
+			});
 		const size = Math.ceil(Math.max(PIECE_TRIANGLES / Math.max(1, each), draw.count / MOST_PIECES));
 		const colours = draw.colours && linearColours(draw.colours);
 		for (let from = 0; from < draw.count; from += size) {
@@ -297,8 +304,10 @@ export class Content extends THREE.Group {
 			if (!known || draw.ghost || (draw.matricesKey && !matrices)) continue;
 			const { positions } = known.packet;
 			const places = matrices ? draw.count : 1;
-			const each = Math.max(1, Math.ceil(places / MOST_PLACES_SEEN));
-			const few = matrices ? MOST_SEEN / 16 : MOST_SEEN;
+			// Of very many things each is asked less.
+			const share = Math.min(1, MOST_DRAWS_SEEN / this.#draws.length);
+			const each = Math.max(1, Math.ceil(places / (MOST_PLACES_SEEN * share)));
+			const few = Math.max(8, share * (matrices ? MOST_SEEN / 16 : MOST_SEEN));
 			const step = Math.max(1, Math.ceil(positions.length / 3 / few));
 			const points = [...everyNth(positions.length / 3, step), ...outermost(positions, 3, 0)];
 			const copies = matrices ? [...everyNth(places, each), ...outermost(matrices, 16, 12)] : [0];
@@ -311,7 +320,7 @@ export class Content extends THREE.Group {
 				}
 			}
 		}
-		return Float32Array.from(out);
+		return thinned(Float32Array.from(out));
 	}
 
 	/** What a ray may meet. Lines and points of copies are left out: their places are known to the shader alone. */
@@ -334,6 +343,14 @@ export class Content extends THREE.Group {
 			wide?.dispose();
 		}
 	}
+}
+
+/** Of very many places some, those that lie outermost among them. */
+function thinned(places: Float32Array): Float32Array {
+	const count = places.length / 3;
+	if (count <= MOST_OUTLINE) return places;
+	const kept = [...everyNth(count, Math.ceil(count / MOST_OUTLINE)), ...outermost(places, 3, 0)];
+	return Float32Array.from(kept.flatMap((i) => [places[3 * i], places[3 * i + 1], places[3 * i + 2]]));
 }
 
 /** Frees what belongs to pieces alone: the places of copies. Their shapes may serve others. */

@@ -445,7 +445,7 @@ export class Painter {
 				const wanted = drawnOf(copies.of, oneIn) - copies.from;
 				object.count = Math.max(0, Math.min(copies.count, wanted));
 				object.visible = object.count > 0;
-			} else object.visible = true;
+			} else object.visible = !copies || drawnOf(copies.of, oneIn) > copies.from;
 		}
 	}
 

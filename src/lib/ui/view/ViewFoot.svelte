@@ -38,7 +38,9 @@
 	/** Triangles as they are drawn and written, where copies make them more than the faces tell. */
 	const triangles = $derived.by(() => {
 		const { packet } = editor.evaluation;
-		const copied = packet?.draws.some(({ matricesKey, ghost }) => matricesKey !== null && !ghost);
+		const copied = packet?.draws.some(
+			({ matricesKey, share, ghost }) => (matricesKey !== null || share) && !ghost
+		);
 		return copied && packet!.triangles ? `${packet!.triangles.toLocaleString('en')} triangles` : '';
 	});
 	const size = $derived.by(() => {
