@@ -216,11 +216,14 @@
 	}
 	.paper-label :global(.svelte-flow__handle-left) {
 		left: -14px;
-		transform: translate(0, -50%) scale(var(--port, 1));
+		transform: translate(0, -50%) scale(var(--port, 1), min(var(--port, 1), 1.35));
+		transform-origin: right center;
 	}
 	.paper-label :global(.svelte-flow__handle-right) {
 		right: -9px;
-		transform: translate(0, -50%) scale(var(--port, 1));
+		transform: translate(0, -50%) scale(var(--port, 1), min(var(--port, 1), 1.35));
+		/* Away from the label: what stands there stays within reach too. */
+		transform-origin: left center;
 	}
 	.paper-label :global(.svelte-flow__handle.lit) {
 		border-color: var(--teal);
