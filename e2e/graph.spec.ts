@@ -182,3 +182,18 @@ test('right clicks open menus; Tab goes from cause to effect; the settings fold 
 	await expect(page.getByRole('heading', { name: 'Dials' })).toBeVisible();
 	await settled(page);
 });
+
+test('a number goes through a ramp over a value in one step from its own menu, and one undo takes it back', async ({
+	page
+}) => {
+	await openEmpty(page);
+	for (const kind of ['line', 'tube']) await addNode(page, kind);
+	await page.getByRole('button', { name: 'Radius: how it is set' }).click();
+	await evaluated(page, () => page.getByRole('menuitem', { name: 'Ramp over …' }).click());
+	await expect(page.getByRole('textbox', { name: 'Name of the node' })).toHaveValue('remap');
+	await expect(page.getByRole('textbox', { name: 'Value, formula' })).toHaveText('u');
+	expect(await wires(page)).toContain('Wire from remap, Value, to tube, Radius');
+	await expect(foot(page, 'tube')).toHaveText(/faces/);
+	await evaluated(page, () => page.keyboard.press('Control+z'));
+	expect(await wires(page)).toEqual(['Wire from line, Curve, to tube, Curve']);
+});

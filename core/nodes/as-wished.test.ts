@@ -3,6 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { areaOf, boundsOf, digestOf, edgesOf } from '../geometry/index.ts';
+import { constantNumber } from '../varying/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
 import type { Row } from '../testing/index.ts';
 
@@ -120,4 +121,33 @@ test('checks, stripes and dots move with their centre', () => {
 			assert.ok(Math.abs(w - moved[i]) < 1e-4, `${pattern} ${i}: ${w}, ${moved[i]}`);
 		assert.notDeepEqual(still, weighed([0.21, 0, 0.37], 'flat.mesh'));
 	}
+});
+
+test('a value goes through a ramp from one range to another: as the ramp says, evenly where it is straight', () => {
+	const ramp = (...stops: [number, number][]) => ({
+		stops: stops.map(([at, value]) => ({ at, value, easing: 'linear' }))
+	});
+	fc.assert(
+		fc.property(
+			fc.double({ min: -50, max: 50, noNaN: true }),
+			fc.double({ min: -50, max: 50, noNaN: true }),
+			fc.double({ min: 0, max: 1, noNaN: true }),
+			(low, high, t) => {
+				const of = (more: Record<string, unknown>) => {
+					const run = evaluateAll(
+						generator([
+							['remap', 'r', { value: 3 + 4 * t, fromLow: 3, fromHigh: 7, toLow: low, toHigh: high, ...more }]
+						])
+					);
+					return constantNumber([...run.evaluation.results.values()][0].outputs.get('value') as never);
+				};
+				const through = of({ between: 'ramp', ramp: ramp([0, 0], [1, 1]) });
+				assert.ok(Math.abs(through - (low + t * (high - low))) < 1e-5 * (1 + Math.abs(high - low)));
+				const turned = of({ between: 'ramp', ramp: ramp([0, 1], [1, 0]) });
+				assert.ok(Math.abs(turned - (high + t * (low - high))) < 1e-5 * (1 + Math.abs(high - low)));
+				assert.ok(Math.abs(of({}) - through) < 1e-5 * (1 + Math.abs(high - low)));
+			}
+		),
+		{ numRuns: 40 }
+	);
 });

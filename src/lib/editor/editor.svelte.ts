@@ -24,6 +24,7 @@ import {
 	pasteInto,
 	readAssets,
 	resultNode,
+	settingOf,
 	settled,
 	withGraph,
 	withInserted,
@@ -402,6 +403,24 @@ export class Editor implements Hand {
 		if (!shorts.length || !input) return;
 		toast(
 			`“${input.label}” of ${target.short} takes one wire: ${this.node(from[0])?.short} came in the place of ${shorts.join(', ')}.`
+		);
+	}
+	/** A number through a ramp over a value, in one step: what it was is what the ramp goes up to. */
+	rampOver(id: string, name: string): void {
+		const node = this.node(id);
+		const input = node && inputOf(node, name);
+		if (!node || !input) return;
+		const now = settingOf(node, name, input);
+		const along = inputsOf(node).some(([, one]) => one.kind === 'geometry' && one.needs === 'curves');
+		this.addNode(
+			'remap',
+			[node.at[0] - 250, node.at[1] + 60],
+			{
+				between: 'ramp',
+				value: { formula: along ? 'u' : 'position.y', streams: [] },
+				toHigh: typeof now === 'number' ? now : 1
+			},
+			{ to: [id, name] }
 		);
 	}
 	/** Takes an end of a wire to another port; answers why not where it does not fit. */

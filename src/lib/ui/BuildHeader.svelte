@@ -35,6 +35,7 @@
 </script>
 
 <header class="flex items-center gap-1.5 border-b border-line bg-sheet px-2 py-1.5">
+	<h1 class="sr-only">{editor.document.name}, in Build</h1>
 	<a class="icon-button" href="/" aria-label="Back to the Library" title="Library"><LibraryBig size={18} /></a
 	>
 	<input

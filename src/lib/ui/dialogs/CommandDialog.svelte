@@ -31,8 +31,8 @@
 								onclose();
 								run();
 							}}
-							><span class="flex-1">{name}</span>{#if keys}<kbd class="font-mono text-xs text-quiet"
-									>{keys}</kbd
+							><span class="flex-1">{name}</span>{#if keys.length}<kbd class="font-mono text-xs text-quiet"
+									>{keys.join(', ')}</kbd
 								>{/if}</Command.Item
 						>
 					{:else}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { DropdownMenu } from 'bits-ui';
+	import { plural } from '$core/math/errors';
 	import Copy from '@lucide/svelte/icons/copy';
 	import Download from '@lucide/svelte/icons/download';
 	import EllipsisVertical from '@lucide/svelte/icons/ellipsis-vertical';
@@ -56,7 +57,7 @@
 				>
 			{/if}
 			<p class="text-xs text-quiet">
-				{one.document.graphs.main.nodes.length} nodes · {new Date(one.updated).toLocaleDateString(
+				{plural(one.document.graphs.main.nodes.length, 'node')} · {new Date(one.updated).toLocaleDateString(
 					'en-GB',
 					DATE
 				)}

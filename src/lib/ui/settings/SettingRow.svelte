@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { DropdownMenu, Tooltip } from 'bits-ui';
 	import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
+	import ChartSpline from '@lucide/svelte/icons/chart-spline';
 	import Clock from '@lucide/svelte/icons/clock-3';
 	import CornerDownRight from '@lucide/svelte/icons/corner-down-right';
 	import Feather from '@lucide/svelte/icons/feather';
@@ -129,6 +130,11 @@
 			wiring = true;
 		}}><Spline size={14} /> From a wire …</DropdownMenu.Item
 	>
+	{#if 'varies' in input && input.varies && input.kind === 'number'}
+		<DropdownMenu.Item class="menu-item" onSelect={() => editor.rampOver(node.id, of)}
+			><ChartSpline size={14} /> Ramp over …</DropdownMenu.Item
+		>
+	{/if}
 	<DropdownMenu.Item
 		class="menu-item"
 		onSelect={() => {
