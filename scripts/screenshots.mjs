@@ -163,7 +163,7 @@ for (const [name, file, node, shot] of [
 		for (let pass = 0; pass < 3; pass++) await page.getByRole('button', { name: 'Pass after' }).click();
 		await settled();
 		await page.getByRole('button', { name: 'Fit the graph' }).click();
-		await page.keyboard.press('Shift+F');
+		await page.getByRole('button', { name: 'Fit all' }).click();
 		await page.waitForTimeout(500);
 	}
 	if (file === 'lantern-string') {

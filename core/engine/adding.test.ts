@@ -173,7 +173,7 @@ test('what lies in the lane below a label that grew moves down, in its order, an
 			const graph = boxes(places);
 			const [grown] = graph.nodes;
 			const tall = (node: GraphNode) => (node.id === grown.id ? height : aboutAsTall(node));
-			const after = withRoomBelow(graph, grown.id, height, tall);
+			const after = withRoomBelow(graph, grown.id, tall);
 			for (const [i, node] of after.nodes.entries()) {
 				assert.equal(node.at[0], graph.nodes[i].at[0]);
 				assert.ok(node.at[1] >= graph.nodes[i].at[1]);
@@ -195,7 +195,7 @@ test('in the order of flow each node comes after those it hangs from, whatever t
 					from: [nodes[a].id, 'mesh'] as [string, string],
 					to: [nodes[b].id, 'geometry'] as [string, string]
 				}));
-			const order = inOrderOfFlow({ nodes, wires, notes: [] });
+			const order = inOrderOfFlow({ nodes, wires });
 			assert.equal(new Set(order).size, nodes.length);
 			const place = new Map(order.map(({ id }, i) => [id, i]));
 			for (const { from, to } of wires) assert.ok(place.get(from[0])! < place.get(to[0])!);

@@ -54,19 +54,27 @@ export function downToFree(
 	wanted: readonly GraphNode[],
 	heightOf: HeightOf
 ): number {
-	let down = 0;
-	// Each pass moves at least one of them past one that is in its way.
-	for (let round = 0; round <= nodes.length * wanted.length; round++) {
-		let more = 0;
-		for (const node of wanted)
-			for (const other of nodes) {
+	// Only labels of the same and of the neighbouring lanes can be in the way.
+	const laneOf = ({ at }: GraphNode): number => Math.floor(at[0] / (LABEL_WIDE + GAP));
+	const lanes = new Map<number, GraphNode[]>();
+	for (const node of nodes) {
+		const lane = lanes.get(laneOf(node));
+		if (lane) lane.push(node);
+		else lanes.set(laneOf(node), [node]);
+	}
+	/** Ways down that would lay one of them on another, as from and to. */
+	const taken: [number, number][] = [];
+	for (const node of wanted)
+		for (const lane of [-1, 0, 1])
+			for (const other of lanes.get(laneOf(node) + lane) ?? []) {
 				if (Math.abs(other.at[0] - node.at[0]) >= LABEL_WIDE + GAP) continue;
-				const top = node.at[1] + down;
-				const [above, below] = [other.at[1] - GAP, other.at[1] + heightOf(other) + GAP];
-				if (top < below && top + heightOf(node) > above) more = Math.max(more, below - top);
+				const to = other.at[1] + heightOf(other) + GAP - node.at[1];
+				if (to > 0) taken.push([other.at[1] - GAP - heightOf(node) - node.at[1], to]);
 			}
-		if (!more) break;
-		down += more;
+	let down = 0;
+	for (const [from, to] of taken.sort((a, b) => a[0] - b[0])) {
+		if (from >= down) break;
+		down = Math.max(down, to);
 	}
 	return Math.ceil(down);
 }
@@ -106,21 +114,21 @@ export function withPlaceFor(graph: Graph, id: string, heightOf: HeightOf): Grap
 const COLUMN = 250;
 
 /** The lane below a label that has grown moves down by as much as it would be covered; the same graph where none is. */
-export function withRoomBelow(graph: Graph, id: string, height: number, heightOf: HeightOf): Graph {
+export function withRoomBelow(graph: Graph, id: string, heightOf: HeightOf): Graph {
 	const grown = nodeIn(graph, id);
 	if (!grown) return graph;
 	const inLane = ({ at }: GraphNode, of: GraphNode) => Math.abs(at[0] - of.at[0]) < LABEL_WIDE;
 	const moved = new Map<string, number>();
-	const queue = [{ node: grown, y: grown.at[1], height }];
+	const queue = [{ node: grown, y: grown.at[1] }];
 	for (let at = 0; at < queue.length && at < graph.nodes.length; at++) {
-		const { node: above, y, height: tall } = queue[at];
+		const { node: above, y } = queue[at];
 		for (const below of graph.nodes) {
 			if (below.id === above.id || !inLane(below, above) || below.at[1] < above.at[1]) continue;
 			const now = moved.get(below.id) ?? below.at[1];
-			const wanted = y + tall + GAP / 2;
+			const wanted = y + heightOf(above) + GAP / 2;
 			if (below.at[1] === above.at[1] || now >= wanted) continue;
 			moved.set(below.id, Math.round(wanted));
-			queue.push({ node: below, y: Math.round(wanted), height: heightOf(below) });
+			queue.push({ node: below, y: Math.round(wanted) });
 		}
 	}
 	if (!moved.size) return graph;
@@ -133,34 +141,29 @@ export function withRoomBelow(graph: Graph, id: string, height: number, heightOf
 }
 
 /** Nodes in the order of flow: each after those it hangs from, otherwise from left to right and top to bottom. */
-export function inOrderOfFlow({ nodes, wires }: Graph): GraphNode[] {
-	const byId = new Map(nodes.map((node) => [node.id, node]));
+export function inOrderOfFlow({ nodes, wires }: Pick<Graph, 'nodes' | 'wires'>): GraphNode[] {
 	const waits = new Map(nodes.map(({ id }) => [id, 0]));
 	const next = new Map<string, string[]>();
 	for (const { from, to } of wires) {
-		if (!byId.has(from[0]) || !byId.has(to[0])) continue;
+		if (!waits.has(from[0]) || !waits.has(to[0])) continue;
 		waits.set(to[0], waits.get(to[0])! + 1);
-		next.set(from[0], [...(next.get(from[0]) ?? []), to[0]]);
+		const list = next.get(from[0]);
+		if (list) list.push(to[0]);
+		else next.set(from[0], [to[0]]);
 	}
-	const before = (a: GraphNode, b: GraphNode) => a.at[0] - b.at[0] || a.at[1] - b.at[1];
-	const ready = nodes.filter(({ id }) => !waits.get(id)).sort(before);
-	const order: GraphNode[] = [];
-	const placed = new Set<string>();
-	while (ready.length) {
-		const node = ready.shift()!;
-		order.push(node);
-		placed.add(node.id);
-		for (const id of next.get(node.id) ?? []) {
-			const left = waits.get(id)! - 1;
-			waits.set(id, left);
-			if (left) continue;
-			const one = byId.get(id)!;
-			const place = ready.findIndex((other) => before(one, other) < 0);
-			ready.splice(place < 0 ? ready.length : place, 0, one);
+	/** For each the longest way to it; what lies on a circle has none, and comes last. */
+	const depth = new Map<string, number>();
+	const queue = nodes.filter(({ id }) => !waits.get(id)).map(({ id }) => id);
+	for (const id of queue) depth.set(id, 0);
+	for (const id of queue)
+		for (const to of next.get(id) ?? []) {
+			depth.set(to, Math.max(depth.get(to) ?? 0, depth.get(id)! + 1));
+			waits.set(to, waits.get(to)! - 1);
+			if (!waits.get(to)) queue.push(to);
 		}
-	}
-	// What lies on a circle comes last.
-	return [...order, ...nodes.filter(({ id }) => !placed.has(id)).sort(before)];
+	const placeOf = ({ id }: GraphNode): number => (waits.get(id) ? Infinity : depth.get(id)!);
+	const compare = (a: number, b: number): number => (a < b ? -1 : a > b ? 1 : 0);
+	return [...nodes].sort((a, b) => compare(placeOf(a), placeOf(b)) || a.at[0] - b.at[0] || a.at[1] - b.at[1]);
 }
 
 /** A wire led through other places. */

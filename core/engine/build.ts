@@ -155,11 +155,13 @@ export function mapFormulas(node: GraphNode, change: (text: string) => string): 
 /** The node that exports and cards show: the first Result, or else the last node of geometry that nothing hangs from. */
 export function resultNode(document: GeneratorDocument): GraphNode | null {
 	const { nodes, wires } = document.graphs.main;
+	const result = nodes.find((node) => node.kind === 'result');
+	if (result) return result;
 	const used = new Set(wires.map((wire) => wire.from[0]));
 	const free = nodes.filter((node) => !used.has(node.id));
 	// A number that was just added is nothing to look at.
 	const isSeen = (node: GraphNode) => Object.values(outputsOf(node)).some(({ kind }) => kind === 'geometry');
-	return nodes.find((node) => node.kind === 'result') ?? free.findLast(isSeen) ?? free.at(-1) ?? null;
+	return free.findLast(isSeen) ?? free.at(-1) ?? null;
 }
 
 /** A setting with other streams for its random numbers. */

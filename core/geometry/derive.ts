@@ -215,6 +215,20 @@ export function faceNormals(mesh: Mesh): Float32Array {
 	});
 }
 
+/** How many triangles are drawn of a mesh: however a face is cut, it has two less than corners; hidden faces have none. */
+export function triangleCount({ topology: { faceStarts, cornerPoints }, faces }: Mesh): number {
+	const shown = faces.columns.get('shown');
+	if (!shown) return cornerPoints.length - 2 * faces.count;
+	return derive(together(faceStarts, shown), 'triangles shown', () => {
+		let count = 0;
+		for (let f = 0; f < faces.count; f++) {
+			pollAt(f);
+			if (shown.data[f]) count += faceStarts[f + 1] - faceStarts[f] - 2;
+		}
+		return count;
+	});
+}
+
 /** The area of one of the triangles of `trianglesOf`, in square metres. */
 export function areaOfTriangle(
 	p: ArrayLike<number>,

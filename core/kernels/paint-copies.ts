@@ -2,19 +2,26 @@
 import type { Geometry, Instances, Material } from '../geometry/index.ts';
 import { allocate, column, pollAt, withColumns } from '../geometry/index.ts';
 
-/** A shape whose faces all have one material, and so have those of the copies within it. */
-function painted(shape: Geometry, material: Material): Geometry {
+/**
+ * Paints a shape, and the copies within it, with one material.
+ * @param known what was painted with it already: shapes share shapes, and each is painted once.
+ */
+function painted(shape: Geometry, material: Material, known: Map<Geometry, Geometry>): Geometry {
+	const before = known.get(shape);
+	if (before) return before;
 	const { mesh, copies } = shape;
-	return {
+	const made: Geometry = {
 		...shape,
 		materials: [material],
 		...(mesh && {
 			mesh: { ...mesh, faces: withColumns(mesh.faces, { material: ofFaces(mesh.faces.count) }) }
 		}),
 		...(copies && {
-			copies: { ...copies, sources: copies.sources.map((source) => painted(source, material)) }
+			copies: { ...copies, sources: copies.sources.map((source) => painted(source, material, known)) }
 		})
 	};
+	known.set(shape, made);
+	return made;
 }
 const ofFaces = (count: number) => ({ ...column('int', 'id', allocate('int', count)), default: [-1] });
 
@@ -31,6 +38,7 @@ export function paintCopies(
 	const source = allocate('int', copies.count);
 	const made: Geometry[] = [];
 	const places = new Map<number, number>();
+	const known = materials.map(() => new Map<Geometry, Geometry>());
 	const many = materials.length + 1;
 	for (let i = 0; i < copies.count; i++) {
 		pollAt(i);
@@ -38,7 +46,7 @@ export function paintCopies(
 		let place = places.get(key);
 		if (place === undefined) {
 			const shape = sources[before[i]];
-			place = made.push(choice[i] < 0 ? shape : painted(shape, materials[choice[i]])) - 1;
+			place = made.push(choice[i] < 0 ? shape : painted(shape, materials[choice[i]], known[choice[i]])) - 1;
 			places.set(key, place);
 		}
 		source[i] = place;

@@ -2,7 +2,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { digestOf } from '../geometry/index.ts';
+import { Ledger, digestOf } from '../geometry/index.ts';
+import { paintCopies } from '../kernels/paint-copies.ts';
 import type { Geometry } from '../geometry/index.ts';
 import { readGlb, writeGlb } from '../formats/index.ts';
 import { evaluateAll, generator } from '../testing/index.ts';
@@ -68,4 +69,27 @@ test('shapes within shapes are painted, faces beside copies too, and files have 
 	const again = evaluateAll(generator(posts(3, { name: 'Tar', colour: [1, 0, 0] })));
 	assert.equal(digestOf(again.geometry('posts')), digestOf(run.geometry('posts')));
 	assert.equal(nameOf(run.geometry('posts'), 0), 'Own');
+});
+
+test('shapes that share shapes are painted once each, however deep', () => {
+	// Each level shows the one before twice: painted one by one they would be 2⁴⁰.
+	const rows: Row[] = [
+		['box', 'box', {}],
+		['row-of-points', 'two', { count: 2 }]
+	];
+	const shape = { geometry: evaluateAll(generator(rows)).geometry('box') };
+	const copies = evaluateAll(
+		generator([...rows, ['place-copies', 'both', {}, { points: 'two.points', source: 'box.mesh' }]])
+	).geometry('both').copies!;
+	let deep: Geometry = { ...shape.geometry };
+	for (let level = 0; level < 40; level++)
+		deep = { ...shape.geometry, mesh: null, copies: { copies: copies.copies, sources: [deep, deep] } };
+	const red = { name: 'Red', colour: [1, 0, 0, 1], roughness: 1, metallic: 0, twoSided: false } as const;
+	const painted = new Ledger().work(() => paintCopies(deep.copies!, [red], Int32Array.of(0, 0)));
+	let at: Geometry = painted.sources[0];
+	for (let level = 1; level < 40; level++) {
+		assert.equal(at.copies!.sources[0], at.copies!.sources[1]);
+		at = at.copies!.sources[0];
+	}
+	assert.equal(at.materials[0].name, 'Red');
 });

@@ -118,7 +118,7 @@ test('a thousand shapes are a few meshes, with the same triangles at the same pl
 });
 
 test('a few shapes, shapes that are placed often, and those with colours are drawn as copies', () => {
-	assert.equal(packed(varied(20)).draws.length, 20);
+	assert.equal(packed(varied(499)).draws.length, 499);
 	assert.ok(
 		packed(varied(1000, { rounding: 'steps', roundingSteps: 70 })).draws.every(
 			({ matrices }) => matrices !== null
@@ -143,7 +143,7 @@ test('a few shapes, shapes that are placed often, and those with colours are dra
 });
 
 test('whatever is shown again is sent once', () => {
-	const geometry = varied(300);
+	const geometry = varied(600);
 	const packer = new Packer(new Ledger());
 	const first = packer.pack([{ node: 'a', geometry, ghost: false }], false);
 	const again = packer.pack([{ node: 'a', geometry, ghost: false }], false);

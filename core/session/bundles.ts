@@ -2,8 +2,8 @@
  * Many shapes that are each placed once or twice, as a few meshes: what ten thousand copies of their own look like would
  * otherwise be ten thousand things to draw, of which each costs as much as a large one.
  */
-import type { Mesh, Placed } from '../geometry/index.ts';
-import { allocate, pollAt } from '../geometry/index.ts';
+import type { Placed } from '../geometry/index.ts';
+import { allocate, pollAt, triangleCount } from '../geometry/index.ts';
 import type { PacketMaterial, PacketObject } from './messages.ts';
 
 /** Copies of a set, drawn as one mesh: which of how many they are. */
@@ -15,16 +15,13 @@ export interface Bundle {
 	make(): Omit<PacketObject, 'key'>;
 }
 
-/** Fewer shapes are drawn each by itself. */
-const MANY = 64;
+/** Fewer shapes are drawn each by itself: what moves then sends its places anew, and not all that it shows. */
+const MANY = 500;
 /** What is placed more often, or is larger, is better drawn as copies. */
 const FEW_PLACES = 4;
-const LARGE = 4_000;
+const LARGE = 1_000;
 /** Triangles of a bundle: a piece that is drawn in a moment. */
 const ABOUT = 12_000;
-
-const trianglesIn = ({ topology: { faceStarts, cornerPoints } }: Mesh): number =>
-	cornerPoints.length - 2 * (faceStarts.length - 1);
 
 function mayBeBundled({ geometry, matrices, count }: Placed): boolean {
 	const { mesh, curves, points, copies } = geometry;
@@ -33,7 +30,7 @@ function mayBeBundled({ geometry, matrices, count }: Placed): boolean {
 		count <= FEW_PLACES &&
 		!!mesh?.faces.count &&
 		!(curves || points || copies) &&
-		trianglesIn(mesh) <= LARGE
+		triangleCount(mesh) <= LARGE
 	);
 }
 
@@ -66,7 +63,7 @@ export function bundlesOf(
 	};
 	for (const placed of order) {
 		held.push(placed);
-		triangles += trianglesIn(placed.geometry.mesh!) * placed.count;
+		triangles += triangleCount(placed.geometry.mesh!) * placed.count;
 		if (triangles >= ABOUT) close();
 	}
 	close();
@@ -161,11 +158,13 @@ function putInto(
 		positions[at + v + 1] = d * x + e * y + f * z + m[13];
 		positions[at + v + 2] = g * x + h * y + i * z + m[14];
 		const [nx, ny, nz] = [n![v], n![v + 1], n![v + 2]];
-		const out = [0, 3, 6].map(
-			(k) => sign * (cofactors[k] * nx + cofactors[k + 1] * ny + cofactors[k + 2] * nz)
-		);
-		const size = Math.sqrt(out[0] * out[0] + out[1] * out[1] + out[2] * out[2]) || 1;
-		for (let k = 0; k < 3; k++) normals[at + v + k] = out[k] / size;
+		const ox = cofactors[0] * nx + cofactors[1] * ny + cofactors[2] * nz,
+			oy = cofactors[3] * nx + cofactors[4] * ny + cofactors[5] * nz,
+			oz = cofactors[6] * nx + cofactors[7] * ny + cofactors[8] * nz;
+		const size = (Math.sqrt(ox * ox + oy * oy + oz * oz) || 1) * sign;
+		normals[at + v] = ox / size;
+		normals[at + v + 1] = oy / size;
+		normals[at + v + 2] = oz / size;
 	}
 	return isMirrored;
 }

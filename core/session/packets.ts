@@ -15,6 +15,7 @@ import {
 	pollAt,
 	scratch,
 	together,
+	triangleCount,
 	trianglesOf
 } from '../geometry/index.ts';
 import { bundlesOf } from './bundles.ts';
@@ -174,10 +175,6 @@ const hasColours = (geometry: Geometry, all: readonly Placed[]): boolean =>
 				ofCopies(placed, (one) => colourColumn(one, 'copies', 'copy'))
 		)
 	);
-
-/** However a face is cut, it has two triangles less than corners. */
-const triangleCount = ({ topology: { faceStarts, cornerPoints } }: Mesh): number =>
-	cornerPoints.length - 2 * (faceStarts.length - 1);
 
 /** The colours of the copies that places lie in, of the innermost that have some; null where none has. */
 function paintOfCopies(placed: Placed): Uint8Array | null {

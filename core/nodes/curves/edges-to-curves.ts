@@ -59,8 +59,8 @@ export const edgesToCurves = defineNode({
 		const mesh = source.mesh!;
 		const { uses } = edgesOf(mesh.topology);
 		let taken: (e: number) => boolean;
-		const isOpen = uses.some((count) => count === 1);
-		if (which === 'all' || (which === 'own' && !isOpen)) taken = () => true;
+		const isAll = which === 'all' || (which === 'own' && !uses.some((count) => count === 1));
+		if (isAll) taken = () => true;
 		else if (which === 'border' || which === 'own') taken = (e) => uses[e] === 1;
 		else if (which === 'weight') {
 			const weights = context.numbers(weight, { geometry: source, part: 'mesh', kind: 'edge' });

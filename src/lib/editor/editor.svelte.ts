@@ -382,16 +382,16 @@ export class Editor implements Hand {
 	connect(from: readonly [string, string], to: readonly [string, string]): string | null {
 		const fit = fitsInGraph(this.graph, from, to);
 		if (!fit.fits) return fit.reason;
-		const before = this.graph;
-		this.changeGraph('Connect', (graph) =>
-			withBrought(
-				withRestOfMarker(withWire(graph, { from: [from[0], from[1]], to: [to[0], to[1]] }), from, to),
-				from[0],
-				to[0]
-			)
+		this.#wire('Connect', this.graph, { from: [from[0], from[1]], to: [to[0], to[1]] });
+		return null;
+	}
+	/** Wires two ports that fit in a graph as it was, and tells what had to go for that. */
+	#wire(label: string, before: Graph, wire: Wire): void {
+		const { from, to } = wire;
+		this.changeGraph(label, () =>
+			withBrought(withRestOfMarker(withWire(before, wire), from, to), from[0], to[0])
 		);
 		this.#tellReplaced(before, from, to);
-		return null;
 	}
 	/** A wire that had to go for another one is told of. */
 	#tellReplaced(before: Graph, from: readonly [string, string], to: readonly [string, string]): void {
@@ -429,26 +429,20 @@ export class Editor implements Hand {
 		const without = withoutWires(this.graph, [wire]);
 		const fit = fitsInGraph(without, from, to);
 		if (!fit.fits) return fit.reason;
-		const before = this.graph;
-		this.changeGraph('Rewire', () => withWire(without, { from: [from[0], from[1]], to: [to[0], to[1]] }));
-		this.#tellReplaced(withoutWires(before, [wire]), from, to);
+		const bends = wire.bends && { bends: wire.bends };
+		this.#wire('Rewire', without, { from: [from[0], from[1]], to: [to[0], to[1]], ...bends });
 		return null;
 	}
 	/** Leads a wire through other places of the ground. */
 	bend(wire: Wire, bends: readonly (readonly [number, number])[], gesture: string | null = null): void {
 		this.changeGraph('Bend a wire', (graph) => withBends(graph, wire, bends), gesture);
 	}
-	/** Moves the lane below a node that is drawn taller than it was. */
+	/** Moves the lane below a node that is drawn taller than it was. It belongs to what made the node grow: one undo takes both back. */
 	makeRoom(id: string): void {
-		const { heightOf } = this;
-		const node = this.node(id);
-		if (!node) return;
-		const height = heightOf(node);
-		if (!this.saving.writes || withRoomBelow(this.graph, id, height, heightOf) === this.graph) return;
-		// It belongs to what made the node grow: one undo takes both back.
-		const isMoved = this.history.amend((document) =>
-			withGraph(document, this.graphId, (graph) => withRoomBelow(graph, id, height, heightOf))
-		);
+		if (!this.saving.writes) return;
+		const roomy = withRoomBelow(this.graph, id, this.heightOf);
+		if (roomy === this.graph) return;
+		const isMoved = this.history.amend((document) => withGraph(document, this.graphId, () => roomy));
 		if (isMoved) this.saving.note(this.document);
 	}
 
@@ -609,6 +603,10 @@ export class Editor implements Hand {
 			void this.paste(copyNodes(this.graph, this.selected, this.document.graphs), [40, 60]);
 	}
 
+	/** Shows what is selected in the View, or hides it; several beside one another. */
+	toggleSelectedShown(): void {
+		for (const id of this.selected) this.toggleShown(id, this.selected.size > 1);
+	}
 	/** Shows a node in the View, or hides it. With `add`, beside what is shown. */
 	toggleShown(id: string, add = false): void {
 		const { shown } = this;

@@ -68,7 +68,10 @@ export class Evaluation {
 						this.progress = { node: '', share: 0 };
 						this.#note(true);
 					}, SHOWS_PROGRESS_AFTER);
-				else this.#note(false);
+				else {
+					this.#note(false);
+					for (const done of this.#waiting.splice(0)) done();
+				}
 			}
 		});
 	}
@@ -114,6 +117,12 @@ export class Evaluation {
 		this.client.evaluate(document, { ...look, wireframe: this.wireframe });
 	}
 
+	#waiting: (() => void)[] = [];
+	/** Resolves when nothing is evaluated: what is asked for by then has its picture. */
+	idle(): Promise<void> {
+		return this.working ? new Promise((done) => this.#waiting.push(done)) : Promise.resolve();
+	}
+
 	/** The page is left, or put away: whatever ends it now is no fault of an evaluation. */
 	left(): void {
 		this.#note(false);
@@ -128,6 +137,7 @@ export class Evaluation {
 		clearTimeout(this.#late);
 		this.#note(false);
 		this.client.close();
+		for (const done of this.#waiting.splice(0)) done();
 	}
 
 	#hear(answer: Extract<Answer, { revision: number }>): void {

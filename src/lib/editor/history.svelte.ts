@@ -34,13 +34,12 @@ export class History<State> {
 		this.current = after;
 	}
 
-	/** Changes what the last step came to: the two are undone together. Not while there is something to redo. */
+	/** Changes what the last step came to: the two are undone together. Not without a step, nor while there is something to redo. */
 	amend(make: (state: State) => State): boolean {
 		const last = this.#done.at(-1);
-		if (this.#undone.length) return false;
+		if (!last || this.#undone.length) return false;
 		const after = make(this.current);
-		if (after === this.current) return false;
-		if (last) this.#done = [...this.#done.slice(0, -1), { ...last, after }];
+		this.#done = [...this.#done.slice(0, -1), { ...last, after }];
 		this.current = after;
 		return true;
 	}

@@ -1,4 +1,5 @@
 /** Presets and kept variations of the open generator, with their pictures. */
+import { tick } from 'svelte';
 import { toast } from 'svelte-sonner';
 import type { Dial, GeneratorDocument, Kept, Preset, Slot } from '$core/engine/index';
 import {
@@ -27,6 +28,7 @@ const MOST_TRIES = 3;
 type PresetsHand = Hand & {
 	readonly history: { endGesture(gesture: string): void };
 	readonly port: ViewPort | null;
+	readonly evaluation: { idle(): Promise<void> };
 	/** The digest of the result, where it is known. */
 	readonly resultHash: string | null;
 	compared: { name: string; document: GeneratorDocument; take: () => void } | null;
@@ -147,10 +149,17 @@ export class Presets {
 		gesture: string | null,
 		put: (document: GeneratorDocument, picture: string) => GeneratorDocument
 	): Promise<void> {
+		// The picture is of what was saved: it waits for that, and is left out where something else is seen by then.
+		const { graphs, seed } = this.#editor.document;
+		const isSaved = () => this.#editor.document.graphs === graphs && this.#editor.document.seed === seed;
 		// What is shown may change while it is drawn: then it is drawn again.
 		let blob: Blob | null = null;
-		for (let tries = 0; tries < MOST_TRIES && !blob; tries++)
-			blob = (await this.#editor.port?.picture()) ?? null;
+		for (let tries = 0; tries < MOST_TRIES && !blob && isSaved(); tries++) {
+			await this.#editor.evaluation.idle();
+			await tick();
+			const taken = (await this.#editor.port?.picture()) ?? null;
+			if (isSaved()) blob = taken;
+		}
 		const shot = blob && (await keep(blob, 'picture.webp').catch(() => null));
 		if (shot)
 			this.#editor.change(

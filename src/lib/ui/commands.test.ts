@@ -19,7 +19,7 @@ function noting(inView = false) {
 		place: all('enter', 'leave', 'makeOfSelected', 'takeApart', 'lookAt'),
 		evaluation: all('stop'),
 		playing: all('toggle', 'toStart', 'toEnd'),
-		...all('undo', 'redo', 'duplicate', 'bypassSelected', 'toggleShown', 'select')
+		...all('undo', 'redo', 'duplicate', 'bypassSelected', 'toggleSelectedShown', 'select')
 	};
 	const screen = {
 		editor,

@@ -36,9 +36,6 @@ export interface Screen {
 
 export function commandsOf(screen: Screen): Doable[] {
 	const { editor, flow, view, inView, fill } = screen;
-	const toggleShown = () => {
-		for (const id of editor.selected) editor.toggleShown(id, editor.selected.size > 1);
-	};
 	const fitGraph = () => flow()?.fit(editor.selected.size ? editor.selected : undefined);
 	const one = (name: string, keys: readonly string[], run: () => void): Doable => ({ name, keys, run });
 	return [
@@ -57,7 +54,7 @@ export function commandsOf(screen: Screen): Doable[] {
 		one('Look from the front', ['Alt+N'], () => view()?.look('front')),
 		one('Look from the east', ['Alt+E'], () => view()?.look('east')),
 		one('Perspective', ['Alt+P'], () => view()?.look('perspective')),
-		one('Show or hide in the View', ['H'], toggleShown),
+		one('Show or hide in the View', ['H'], () => editor.toggleSelectedShown()),
 		one('Bypass or enable', ['Shift+H'], () => editor.bypassSelected()),
 		one('Delete; the wire is healed where it can be', ['Delete', 'Backspace'], () =>
 			flow()?.deleteSelected()

@@ -39,7 +39,7 @@
 		{ id: 'y', label: 'y' },
 		{ id: 'z', label: 'z' }
 	];
-	const OWN = ['position', 'normal', 'orientation', 'scale', 'source', 'closed', 'uv', 'material'];
+	const OWN = ['position', 'normal', 'orientation', 'scale', 'source', 'closed', 'uv', 'material', 'smooth'];
 
 	$effect(() => {
 		if (node)

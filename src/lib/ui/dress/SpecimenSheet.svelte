@@ -143,7 +143,9 @@
 					</span>
 				</button>
 				<div class="flex items-center gap-1 px-1.5 py-0.5 text-xs">
-					<span class="min-w-0 flex-1 truncate">{one.variation.label}</span>
+					<span class="line-clamp-2 min-w-0 flex-1 break-words" title={one.variation.label}
+						>{one.variation.label}</span
+					>
 					<button
 						class="icon-button h-5 w-5"
 						disabled={!one.url}

@@ -138,7 +138,7 @@
 
 	const wireOf = (id: string | undefined): Wire | null =>
 		editor.graph.wires.find((wire) => wireId(wire) === id) ?? null;
-	/** The one selected wire, where no node is. */
+	/** A wire that is selected. */
 	const chosenWire = (): Wire | null => wireOf(edges.find((edge) => edge.selected)?.id);
 
 	/** What lies under a place of the screen: a wire's id, or bare ground. */
@@ -158,11 +158,11 @@
 	}
 	function bend(wire: Wire, x: number, y: number) {
 		const [px, py] = place(x, y);
-		const [from, to] = endsOnScreen(wire);
+		const [from, to] = endsOnGround(wire);
 		editor.bend(wire, withBendAt(from, to, wire.bends ?? [], { x: px, y: py }));
 	}
 	/** The ports of a wire on the graph's ground. */
-	function endsOnScreen({ from, to }: Wire): { x: number; y: number }[] {
+	function endsOnGround({ from, to }: Wire): { x: number; y: number }[] {
 		return [from, to].map(([node, port]) => {
 			const box = pane!
 				.querySelector(`[data-nodeid="${CSS.escape(node)}"][data-handleid="${CSS.escape(port)}"]`)
@@ -323,7 +323,7 @@
 				if (wire) wiring.rewire(wire, connection);
 				return false;
 			}}
-			onreconnectend={(event, _edge, _type, state) => wiring.letGo([event, state])}
+			onreconnectend={(event, _edge, _type, state) => wiring.letGo(event, state)}
 			onconnectend={(event, state) => wiring.end(event, state)}
 			onnodedragstop={dragStop}
 			onselectiondragstop={(_event, moved) => dragStop({ targetNode: null, nodes: moved })}

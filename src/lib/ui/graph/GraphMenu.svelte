@@ -10,6 +10,7 @@
 <script lang="ts">
 	import { bodyNameOf } from '$core/engine/index';
 	import type { Editor } from '$lib/editor/editor.svelte';
+	import PlacedMenu from './PlacedMenu.svelte';
 
 	interface Props {
 		editor: Editor;
@@ -52,16 +53,15 @@
 			];
 		}
 		const node = editor.node(at.id);
-		if (!node) return [];
+		// A note.
+		if (!node) return [{ name: 'Delete', keys: 'Delete', run: () => editor.deleteSelected() }];
 		const several = editor.selected.size > 1;
 		const shown = editor.shown.includes(node.id);
 		return [
 			{
 				name: shown ? 'Hide in the View' : 'Show in the View',
 				keys: 'H',
-				run: () => {
-					for (const id of editor.selected) editor.toggleShown(id, editor.selected.size > 1);
-				}
+				run: () => editor.toggleSelectedShown()
 			},
 			...(bodyNameOf(node) !== null && !several
 				? [{ name: 'Go into it', keys: 'Enter', run: () => editor.place.enter(node.id) }]
@@ -78,47 +78,14 @@
 		];
 	});
 
-	let list = $state<HTMLElement>();
-	$effect(() => list?.querySelector('button')?.focus());
 	function choose({ run }: Entry) {
 		run();
 		onclose();
 	}
-	function key(event: KeyboardEvent) {
-		const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-		if (event.key === 'Escape' || event.key === 'Tab') onclose();
-		else if (step) {
-			const all = [...list!.querySelectorAll('button')];
-			const place = all.indexOf(document.activeElement as HTMLButtonElement);
-			all[(place + step + all.length) % all.length].focus();
-		} else return;
-		event.preventDefault();
-		event.stopPropagation();
-	}
 	const NAMES = { ground: 'Graph', node: 'Node', wire: 'Wire' };
-	const isLow = $derived(at.y > innerHeight - 40 - 30 * entries.length);
 </script>
 
-<div
-	class="fixed inset-0 z-40"
-	role="presentation"
-	onpointerdown={onclose}
-	oncontextmenu={(event) => {
-		event.preventDefault();
-		onclose();
-	}}
-></div>
-<div
-	bind:this={list}
-	class="menu fixed z-50"
-	style="left: {Math.min(at.x, innerWidth - 230)}px; {isLow
-		? `bottom: ${Math.max(8, innerHeight - at.y)}px`
-		: `top: ${at.y}px`}"
-	role="menu"
-	tabindex="-1"
-	aria-label={NAMES[at.on]}
-	onkeydown={key}
->
+<PlacedMenu x={at.x} y={at.y} label={NAMES[at.on]} {onclose}>
 	{#each entries as entry (entry.name)}
 		<button class="menu-item flex w-full items-baseline gap-6" role="menuitem" onclick={() => choose(entry)}
 			><span class="flex-1 text-left">{entry.name}</span>{#if entry.keys}<kbd class="text-xs text-quiet"
@@ -126,4 +93,4 @@
 				>{/if}</button
 		>
 	{/each}
-</div>
+</PlacedMenu>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import SmallBars from '$lib/ui/fields/SmallBars.svelte';
 	import type { GraphNode, Wire } from '$core/engine/index';
 	import { outputOf } from '$core/engine/index';
 	import type { TableWindow } from '$core/session/messages';
@@ -96,28 +97,12 @@
 		</p>
 		{#each told.columns as { part, facts } (part)}
 			{#if facts?.count}
-				{@const highest = Math.max(1, ...facts.bars)}
 				<p class="flex gap-1">
 					{#if part}<span class="text-quiet">{part}</span>{/if}
 					<span class="min-w-0 break-words">{written(facts.least)} to {written(facts.greatest)}</span>
 				</p>
 				{#if facts.least < facts.greatest}
-					<svg
-						viewBox="0 0 {facts.bars.length} 10"
-						preserveAspectRatio="none"
-						class="block h-3 w-full border-b border-line"
-						aria-hidden="true"
-					>
-						{#each facts.bars as bar, i (i)}
-							<rect
-								x={i + 0.08}
-								width="0.84"
-								y={10 - (10 * bar) / highest}
-								height={(10 * bar) / highest}
-								fill="var(--teal)"
-							/>
-						{/each}
-					</svg>
+					<SmallBars bars={facts.bars} />
 				{/if}
 			{/if}
 		{/each}

@@ -1,6 +1,6 @@
 /** The document's nodes, notes and wires as the flow shows them. */
 import type { Edge, Node } from '@xyflow/svelte';
-import type { Graph, Wire } from '$core/engine/index';
+import type { Graph, GraphNode, Wire } from '$core/engine/index';
 import { inOrderOfFlow, inputOf, outputOf, wireId } from '$core/engine/index';
 import type { Editor } from '$lib/editor/editor.svelte';
 
@@ -30,16 +30,17 @@ export function flowNodes(editor: Editor, graph: Graph, before: readonly Node[])
 export function flowEdges(editor: Editor, { nodes, wires }: Graph, before: readonly Edge[]): Edge[] {
 	const old = new Map(before.map((edge) => [edge.id, edge]));
 	const byId = new Map(nodes.map((node) => [node.id, node]));
-	/** What a wire is called: from an output to an input. */
-	const nameOf = ({ from, to }: Wire): string => {
-		const [source, target] = [byId.get(from[0]), byId.get(to[0])];
-		const input = target && inputOf(target, to[1]);
-		return `Wire from ${source?.short}, ${outputOf(source, from[1])?.label ?? from[1]}, to ${target?.short}, ${input?.label ?? to[1]}`;
-	};
 	return wires.map((wire) => {
 		const was = old.get(wireId(wire));
-		const ariaLabel = nameOf(wire);
-		if (was && was.data?.wire === wire && was.ariaLabel === ariaLabel) return was;
+		const ends = { source: byId.get(wire.from[0]), target: byId.get(wire.to[0]) };
+		const isSame = was?.data?.wire === wire;
+		if (was && isSame && was.data!.source === ends.source && was.data!.target === ends.target) return was;
+		const ariaLabel = nameOfWire(wire, ends);
+		// A setting that is dragged makes another node of the same name: nothing of the wire is drawn anew.
+		if (was && isSame && was.ariaLabel === ariaLabel) {
+			Object.assign(was.data!, ends);
+			return was;
+		}
 		return {
 			...was,
 			id: wireId(wire),
@@ -49,9 +50,18 @@ export function flowEdges(editor: Editor, { nodes, wires }: Graph, before: reado
 			target: wire.to[0],
 			targetHandle: wire.to[1],
 			ariaLabel,
-			data: { wire, editor }
+			data: { wire, editor, ...ends }
 		};
 	});
+}
+
+/** What a wire is called: from an output to an input. */
+function nameOfWire(
+	{ from, to }: Wire,
+	{ source, target }: { source?: GraphNode; target?: GraphNode }
+): string {
+	const input = target && inputOf(target, to[1]);
+	return `Wire from ${source?.short}, ${outputOf(source, from[1])?.label ?? from[1]}, to ${target?.short}, ${input?.label ?? to[1]}`;
 }
 
 /**

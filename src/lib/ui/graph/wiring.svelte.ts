@@ -196,7 +196,7 @@ export class Wiring {
 	}
 
 	/** The end of a wire that was taken was let go of: over a node it goes to what takes it there, over bare ground it is cut. */
-	letGo([event, state]: Parameters<OnConnectEnd>): void {
+	letGo: OnConnectEnd = (event, state) => {
 		const wire = this.taken;
 		this.taken = this.refusal = null;
 		const { fromHandle: from } = state;
@@ -205,15 +205,16 @@ export class Wiring {
 		const over = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-node-id]')?.dataset.nodeId;
 		const editor = this.#editor();
 		if (!over) return editor.disconnect([wire]);
-		const isSource = from.type === 'source';
+		if (from.type !== 'source') return void toast('Let go of it on an output.');
 		const rest = withoutWires(editor.graph, [wire]);
-		const end = wireEnd(rest, [from.nodeId, from.id ?? ''], isSource, over, state.toHandle?.id ?? null);
+		const end = wireEnd(rest, [from.nodeId, from.id ?? ''], true, over, state.toHandle?.id ?? null);
 		if (end?.does === 'refuse') toast.error(end.reason);
+		else if (end?.does === 'choose') toast('Several inputs of it take this: let go of it on one of them.');
 		else if (end?.does === 'connect') {
 			const reason = editor.rewire(wire, wire.from, end.to);
 			if (reason) toast.error(reason);
 		}
-	}
+	};
 
 	/** The end of a wire that was taken off its port came to another one. */
 	rewire(wire: Wire, { source, sourceHandle, target, targetHandle }: Connection): void {

@@ -5,6 +5,7 @@
 	import { Newest } from '$lib/editor/newest';
 	import { cutPart, readersOfStream, wholeOf } from '$core/engine/index';
 	import type { FormulaPlace } from './formula-field.svelte';
+	import SmallBars from '$lib/ui/fields/SmallBars.svelte';
 	import { showNumber } from './quantity';
 
 	interface Props {
@@ -29,7 +30,6 @@
 		return () => clearTimeout(timer);
 	});
 	const bars = $derived(look?.bars ?? []);
-	const highest = $derived(Math.max(1, ...bars));
 	const readers = $derived(readersOfStream(place.editor.graph, range.stream));
 	const others = $derived(
 		readers.filter(
@@ -39,29 +39,15 @@
 </script>
 
 {#if look && !look.trouble && bars.length}
-	<svg
-		viewBox="0 0 {bars.length} 10"
-		preserveAspectRatio="none"
-		class="mt-0.5 block h-4 w-full border-b border-line"
-		role="img"
-		aria-label="{look.of}: from {showNumber(look.ranges[0][0])} to {showNumber(look.ranges[0][1])}{unit}"
-	>
-		<title
-			>{look.of}, from {others.length ? 'a shared stream' : 'a stream of its own'}: {range.stream.slice(
-				0,
-				12
-			)}</title
-		>
-		{#each bars as bar, i (i)}
-			<rect
-				x={i + 0.08}
-				width="0.84"
-				y={10 - (10 * bar) / highest}
-				height={(10 * bar) / highest}
-				fill="var(--teal)"
-			/>
-		{/each}
-	</svg>
+	<SmallBars
+		class="mt-0.5 h-4"
+		{bars}
+		label="{look.of}: from {showNumber(look.ranges[0][0])} to {showNumber(look.ranges[0][1])}{unit}"
+		title="{look.of}, from {others.length ? 'a shared stream' : 'a stream of its own'}: {range.stream.slice(
+			0,
+			12
+		)}"
+	/>
 {/if}
 {#if others.length}
 	<p class="mt-0.5 text-[11px] text-quiet">

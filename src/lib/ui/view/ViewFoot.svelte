@@ -45,7 +45,7 @@
 	});
 	const size = $derived.by(() => {
 		const { bounds } = editor.evaluation;
-		if (isEmpty) return 'nothing to see: the result is empty';
+		if (isEmpty) return 'nothing to see: what is shown is empty';
 		if (!bounds) return '';
 		return `${[0, 1, 2].map((k) => (bounds.high[k] - bounds.low[k]).toFixed(2)).join(' × ')} m`;
 	});
