@@ -217,6 +217,7 @@ if (process.argv[2] !== 'cards' && (!only.length || only.includes('library'))) {
 	await page.keyboard.press('End');
 	await page.keyboard.type(' * smoo');
 	await page.getByRole('listbox', { name: 'Completions' }).waitFor();
+	await refined();
 	await page.waitForTimeout(600);
 	await shoot('formula');
 }

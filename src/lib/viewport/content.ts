@@ -309,7 +309,11 @@ export class Content extends THREE.Group {
 			const each = Math.max(1, Math.ceil(places / (MOST_PLACES_SEEN * share)));
 			const few = Math.max(8, share * (matrices ? MOST_SEEN / 16 : MOST_SEEN));
 			const step = Math.max(1, Math.ceil(positions.length / 3 / few));
-			const points = [...everyNth(positions.length / 3, step), ...outermost(positions, 3, 0)];
+			// Which of very many things stands out is asked of all of them together, below.
+			const points = [
+				...everyNth(positions.length / 3, step),
+				...(share < 1 ? [] : outermost(positions, 3, 0))
+			];
 			const copies = matrices ? [...everyNth(places, each), ...outermost(matrices, 16, 12)] : [0];
 			for (const copy of copies) {
 				if (matrices) matrix.fromArray(matrices, 16 * copy);

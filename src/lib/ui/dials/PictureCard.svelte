@@ -55,7 +55,7 @@
 				}}
 			/>
 		{:else}
-			<span class="min-w-0 flex-1 truncate text-xs" title={name}
+			<span class="min-w-0 flex-1 line-clamp-2 break-words text-xs" title={name}
 				>{name}{#if under}<span class="ml-1 text-quiet">{under}</span>{/if}</span
 			>
 		{/if}

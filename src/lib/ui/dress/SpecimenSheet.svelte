@@ -63,14 +63,14 @@
 			/>
 		{:else}
 			<Choice
-				class="w-44 text-[13px]"
+				class="w-36 text-[13px]"
 				label="The dial"
 				value={sheet.listedDial}
 				options={dials}
 				onchange={(key) => (sheet.listedDial = key)}
 			/>
 			<input
-				class="field w-44 text-[13px]"
+				class="field w-36 text-[13px]"
 				aria-label="Its values"
 				placeholder="such as 1, 2, 4, 8"
 				bind:value={sheet.listed}
